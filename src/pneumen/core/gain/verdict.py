@@ -1,0 +1,41 @@
+"""How a predicted (or measured) level stands: one verdict and the one reason for it."""
+
+from dataclasses import dataclass
+from typing import Final
+
+from pneumen.core.gain.schools import School
+from pneumen.core.line import Levels
+
+GOOD_CLEAN_RANGE_DB: Final = 40.0
+POOR_CLEAN_RANGE_DB: Final = 30.0
+TOO_QUIET_DBFS: Final = -30.0
+NEAR_CEILING_DB: Final = 3.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GainVerdict:
+    """verdict is clear, watch, mendable or baked-in; reason says which rule decided."""
+
+    verdict: str
+    reason: str
+
+
+def judge(levels: Levels, school: School) -> GainVerdict:
+    """Return the gravest thing that holds of a level diagram, by the rules of a school.
+
+    Reasons: clips, near-ceiling, above, noisy, too-quiet, below, in-window.
+    """
+    peak, clean = levels.peak_dbfs, levels.clean_range_db
+    rules = (
+        (levels.headroom_db < 0, "baked-in", "clips"),
+        (clean < POOR_CLEAN_RANGE_DB, "mendable", "noisy"),
+        (peak < TOO_QUIET_DBFS, "mendable", "too-quiet"),
+        (levels.headroom_db < NEAR_CEILING_DB, "watch", "near-ceiling"),
+        (round(peak, 1) > school.high_dbfs, "watch", "above"),
+        (clean < GOOD_CLEAN_RANGE_DB, "watch", "noisy"),
+        (round(peak, 1) < school.low_dbfs, "watch", "below"),
+    )
+    for holds, verdict, reason in rules:
+        if holds:
+            return GainVerdict(verdict=verdict, reason=reason)
+    return GainVerdict(verdict="clear", reason="in-window")

@@ -1,0 +1,43 @@
+"""Data sheets as dataclasses: patterns, microphones, interfaces, and what is assumed where a sheet is silent."""
+
+from pneumen.core.gear.families import (
+    INTERFACE_FAMILIES,
+    MICROPHONE_FAMILIES,
+    InterfaceFamily,
+    MicrophoneFamily,
+    interface_from_sheet,
+    microphone_from_sheet,
+)
+from pneumen.core.gear.patterns import PATTERNS, directivity_factor, directivity_index_db
+from pneumen.core.gear.sheets import (
+    GAIN_MARKINGS,
+    LOWEST_EIN_DBU_A,
+    Converter,
+    Interface,
+    Microphone,
+    Preamp,
+    UsbMicrophone,
+)
+from pneumen.core.gear.units import dbv_per_pa_to_mv_per_pa, ein_to_weighted_dbu, self_noise_from_signal_to_noise
+
+__all__ = [
+    "GAIN_MARKINGS",
+    "INTERFACE_FAMILIES",
+    "LOWEST_EIN_DBU_A",
+    "MICROPHONE_FAMILIES",
+    "PATTERNS",
+    "Converter",
+    "Interface",
+    "InterfaceFamily",
+    "Microphone",
+    "MicrophoneFamily",
+    "Preamp",
+    "UsbMicrophone",
+    "dbv_per_pa_to_mv_per_pa",
+    "directivity_factor",
+    "directivity_index_db",
+    "ein_to_weighted_dbu",
+    "interface_from_sheet",
+    "microphone_from_sheet",
+    "self_noise_from_signal_to_noise",
+]

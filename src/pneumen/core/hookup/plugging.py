@@ -1,0 +1,70 @@
+"""The order of plugging as a checklist. Common practice of the trade, no source."""
+
+from dataclasses import dataclass
+
+from pneumen.core.gear import MicrophoneFamily
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PhantomRule:
+    """Whether the 48 V switch goes on for this microphone; verdict is clear, watch or stop."""
+
+    switch_on: bool
+    verdict: str
+    rule: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlugStep:
+    """One step of the checklist; slug stays the same when the wording changes."""
+
+    slug: str
+    text: str
+    caution: bool = False
+
+
+def phantom_rule(family: MicrophoneFamily, *, booster: bool = False) -> PhantomRule:
+    """Return the phantom rule for a microphone, decided by what it needs and what hurts it, not by its looks."""
+    if family.plug == "usb":
+        rule = "A USB microphone feeds itself from the computer: there is no phantom power to switch."
+        return PhantomRule(switch_on=False, verdict="clear", rule=rule)
+    if booster:
+        rule = "48 V on: the booster needs it and keeps it from the microphone. Never plug this microphone in without the booster while 48 V is on."
+        return PhantomRule(switch_on=True, verdict="watch" if not family.hurt_by_phantom else "stop", rule=rule)
+    if family.hurt_by_phantom:
+        rule = "48 V off, always: phantom power may destroy this ribbon. Check the switch before you plug, also a shared one."
+        return PhantomRule(switch_on=False, verdict="stop", rule=rule)
+    if family.needs_phantom:
+        rule = "48 V on: this microphone is silent without it. Plug first, then switch it on, then wait a few seconds."
+        return PhantomRule(switch_on=True, verdict="clear", rule=rule)
+    rule = "48 V off: this microphone does not need it. A balanced cable would keep it from harm if it were on."
+    return PhantomRule(switch_on=False, verdict="clear", rule=rule)
+
+
+def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software: str = "") -> tuple[PlugStep, ...]:
+    """Return the steps from silence to a moving meter, in the order that hurts neither ears nor gear."""
+    phantom = phantom_rule(family, booster=booster)
+    program = software or "the recording software"
+    first = PlugStep(slug="down", text="Turn gain and headphones all the way down; monitors off.", caution=True)
+    if family.plug == "usb":
+        chain = (
+            PlugStep(slug="stand", text="Set the microphone on its stand; the cable falls free, away from feet."),
+            PlugStep(slug="usb", text="Plug the microphone into the computer, straight, without a hub."),
+            PlugStep(slug="phones", text="Plug closed headphones into the microphone, or into the computer."),
+        )
+    else:
+        booster_text = " with the booster between them, close to the microphone" if booster else ""
+        switch_text = "Switch 48 V on and wait a few seconds." if phantom.switch_on else "Leave 48 V off; look twice."
+        chain = (
+            PlugStep(slug="driver", text="Install the maker's driver if there is one, then plug the interface into the computer."),
+            PlugStep(slug="before", text="Make sure 48 V is off before anything is plugged.", caution=family.hurt_by_phantom),
+            PlugStep(slug="xlr", text=f"Microphone on its stand, XLR cable to input 1{booster_text}."),
+            PlugStep(slug="phantom", text=switch_text, caution=family.hurt_by_phantom),
+            PlugStep(slug="phones", text="Plug closed headphones into the interface."),
+        )
+    last = (
+        PlugStep(slug="device", text=f"In {program}, choose this device for input and output, not the built-in one."),
+        PlugStep(slug="track", text="Add a mono track, pick the input, name it, arm it, and watch its meter move."),
+        PlugStep(slug="gain", text="Raise the gain slowly during the loudest passage; then the headphones, from silence.", caution=True),
+    )
+    return (first, *chain, *last)

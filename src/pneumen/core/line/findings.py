@@ -1,0 +1,87 @@
+"""What a level diagram gives reason to say, sorted by what it would do to the take."""
+
+from dataclasses import dataclass
+
+from pneumen.core.gear import LOWEST_EIN_DBU_A, UsbMicrophone
+from pneumen.core.levels import thermal_noise_dbu
+from pneumen.core.line.levels import Levels, Setup
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineFinding:
+    """One thing worth saying about a setup; verdict is clear, watch, mendable or baked-in."""
+
+    kind: str
+    value: float
+    unit: str
+    verdict: str
+    advice: str
+
+
+def findings_of(setup: Setup, levels: Levels) -> tuple[LineFinding, ...]:
+    """Return what is doubtful or wrong about a setup, gravest first."""
+    found = [*_ceiling(levels), *_level(levels), *_noise(levels), *_gain(setup, levels), *_sheet(setup)]
+    gravity = ("baked-in", "mendable", "watch", "clear")
+    return tuple(sorted(found, key=lambda finding: gravity.index(finding.verdict)))
+
+
+def _ceiling(levels: Levels) -> list[LineFinding]:
+    if levels.headroom_db >= 0:
+        return []
+    cure = "move back or use a pad" if levels.clips_first != "converter" else "lower the gain"
+    advice = f"The loudest peak passes what the {levels.clips_first} can take: {cure}."
+    return [LineFinding(kind="clipping", value=levels.headroom_db, unit="dB", verdict="baked-in", advice=advice)]
+
+
+def _level(levels: Levels) -> list[LineFinding]:
+    peak = levels.peak_dbfs
+    if levels.headroom_db >= 0 and peak > -1:
+        advice = "Less than 1 dB is left: lower the gain, or move back."
+        return [LineFinding(kind="too-hot", value=peak, unit="dBFS", verdict="watch", advice=advice)]
+    if peak >= -24:
+        return []
+    verdict = "mendable" if peak < -30 else "watch"
+    advice = "The loudest peak stays low: raise the gain, or move closer."
+    return [LineFinding(kind="too-quiet", value=peak, unit="dBFS", verdict=verdict, advice=advice)]
+
+
+def _noise(levels: Levels) -> list[LineFinding]:
+    clean = levels.clean_range_db
+    if clean >= 40:
+        return []
+    verdict = "mendable" if clean < 30 else "watch"
+    advice = f"The {levels.noise_set_by} sets the noise: " + {
+        "room": "quieten the room or move closer.",
+        "microphone": "move closer or use a quieter microphone.",
+        "preamp": "raise the gain, move closer, or put a booster before the preamp.",
+        "converter": "raise the gain.",
+    }[levels.noise_set_by]
+    return [LineFinding(kind="noise", value=clean, unit="dB", verdict=verdict, advice=advice)]
+
+
+def _gain(setup: Setup, levels: Levels) -> list[LineFinding]:
+    if setup.preamp is None:
+        return []
+    low, high = setup.preamp.gain_min_db, setup.preamp.gain_max_db
+    found = []
+    for target, gain_db in levels.gain_for_peak_db.items():
+        if gain_db > high:
+            advice = f"A peak at {target} dBFS needs more gain than the {high:g} dB there is: move closer or use a booster."
+        elif gain_db < low:
+            advice = f"A peak at {target} dBFS needs less gain than the {low:g} dB there is: use a pad or move back."
+        else:
+            continue
+        found.append(LineFinding(kind="gain-out-of-range", value=gain_db, unit="dB", verdict="watch", advice=advice))
+    return found
+
+
+def _sheet(setup: Setup) -> list[LineFinding]:
+    if isinstance(setup.microphone, UsbMicrophone) or setup.preamp.ein_dbu >= LOWEST_EIN_DBU_A:
+        return []
+    unweighted = thermal_noise_dbu(150)
+    advice = (
+        f"No input noise can lie below {LOWEST_EIN_DBU_A:g} dBu A-weighted ({unweighted:.1f} unweighted) with a "
+        "150 ohm source: the data sheet's figure was taken some other way."
+    )
+    return [
+        LineFinding(kind="ein-below-thermal", value=setup.preamp.ein_dbu, unit="dBu", verdict="watch", advice=advice)
+    ]

@@ -1,0 +1,75 @@
+"""A setup as JSON, in the shape the command line promises, and back."""
+
+from dataclasses import asdict, dataclass
+from typing import Any
+
+import msgspec
+
+from pneumen.core.errors import BadDocument, Contradiction, OutOfRange
+from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
+from pneumen.core.line.levels import Setup, SourceLevels
+from pneumen.core.reader import decode_object, read_as, unknown_keys
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Room:
+    noise_dba: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Distance:
+    distance_m: float
+
+
+_PIECES = {"source": SourceLevels, "room": _Room, "preamp": Preamp, "converter": Converter}
+
+
+def setup_from_json(document: bytes) -> tuple[Setup, tuple[str, ...]]:
+    """Read a setup; also return the keys it does not know, which it leaves aside.
+
+    Raises:
+        BadDocument: naming what is missing, mistyped or impossible, and what would be right.
+    """
+    return setup_from_object(decode_object(document))
+
+
+def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[Setup, tuple[str, ...]]:
+    """Read a setup from decoded JSON; place is told before every field that is at fault."""
+    prefix = f"{place}." if place else ""
+    usb = isinstance(value.get("microphone"), dict) and "full_scale_db_spl" in value["microphone"]
+    shapes = {**_PIECES, "microphone": UsbMicrophone if usb else Microphone}
+    wanted = ("source", "room", "microphone") if usb else ("source", "room", "microphone", "preamp", "converter")
+    distance = read_as(_Distance, {key: value[key] for key in value if key == "distance_m"}, place)
+    pieces = {}
+    ignored = [f"{prefix}{key}" for key in value if key != "distance_m" and key not in shapes]
+    for name, shape in shapes.items():
+        if name in value:
+            pieces[name] = read_as(shape, value[name], prefix + name)
+            ignored += unknown_keys(value[name], shape, prefix + name)
+        elif name in wanted:
+            raise BadDocument(f"{prefix}{name} is missing")
+    room = pieces.pop("room")
+    try:
+        setup = Setup(distance_m=distance.distance_m, room_noise_dba=room.noise_dba, **pieces)
+    except (OutOfRange, Contradiction) as error:
+        where = f"{prefix}room." if getattr(error, "field", "") == "noise_dba" else prefix
+        raise BadDocument(f"{where}{error}") from None
+    return setup, tuple(ignored)
+
+
+def setup_to_object(setup: Setup) -> dict[str, Any]:
+    """Return a setup in the shape setup_from_object reads."""
+    value = {
+        "source": asdict(setup.source),
+        "distance_m": setup.distance_m,
+        "room": {"noise_dba": setup.room_noise_dba},
+        "microphone": asdict(setup.microphone),
+    }
+    if setup.preamp:
+        value |= {"preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
+    return value
+
+
+def setup_to_json(setup: Setup) -> bytes:
+    """Write a setup as JSON that setup_from_json reads back to an equal setup."""
+    return msgspec.json.encode(setup_to_object(setup))

@@ -1,0 +1,138 @@
+"""From one test take to better knowledge: how loud performer and room really are, and how sure that is.
+
+What one take can tell depends on the gain control. Where the gain is known in dB, the file is a sound-level
+reading: what it differs from the prediction belongs to the performer. On a bare knob the file shows only level
+times gain: the difference is kept for this very knob setting, and advice is relative to it. Ratios within the
+file (clean range) hold either way.
+"""
+
+from dataclasses import dataclass
+from typing import Final
+
+from pneumen.core.levels import band_of_sum_db, power_difference_db, power_sum_db
+from pneumen.core.line import Chain, Levels, Setup, SourceLevels, levels_of
+from pneumen.core.take.measure import Measurement
+
+PERFORMANCE_BAND_DB: Final = 1.5
+"""How far the same phrase differs from take to take (physics: predictions after a test take carry +-1.5 dB)."""
+ROOM_AFTER_BAND_DB: Final = 1.5
+CLIPPED_EXTRA_DB: Final = 3.0
+"""A clipped peak is a lower bound: so much is added, and as much doubt, since what was cut off is unknown."""
+CREST_DOUBT_DB: Final = 3.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Prediction:
+    """Levels with their bands, each plus or minus in dB."""
+
+    levels: Levels
+    signal_band_db: float
+    noise_band_db: float
+
+    @property
+    def clean_range_band_db(self) -> float:
+        return band_of_sum_db(self.signal_band_db, self.noise_band_db)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Correction:
+    """What a take taught.
+
+    level_offset_db shifts every signal level in the file, for this chain, with level_band_db after it. Where
+    absolute, source is how loud the performer really is, with source_band_db (the data sheets stay in doubt);
+    else it is only level times gain. room_noise_dba is None where the electronics hide the room; room_is_bound
+    where it can only be said to lie below that figure.
+    """
+
+    level_offset_db: float
+    level_band_db: float
+    absolute: bool
+    source: SourceLevels
+    source_band_db: float
+    room_noise_dba: float | None
+    room_band_db: float
+    room_is_bound: bool
+    lower_bound: bool
+    caveats: tuple[str, ...]
+
+
+def predict(
+    setup: Setup, *, source_band_db: float, sheet_band_db: float, room_band_db: float, gain_band_db: float = 0.0
+) -> Prediction:
+    """Return the levels of a setup with their bands: independent doubts add by root sum of squares."""
+    levels = levels_of(setup)
+    stages = levels.noise_by_stage_dbfs
+    room_share = 10 ** ((stages["room"] - levels.noise_dbfs) / 10)
+    # The room's doubt counts by the room's share of the noise; the rest is as sure as the sheets.
+    noise_band_db = band_of_sum_db(room_share * room_band_db, sheet_band_db, gain_band_db)
+    signal_band_db = band_of_sum_db(source_band_db, sheet_band_db, gain_band_db)
+    return Prediction(levels=levels, signal_band_db=signal_band_db, noise_band_db=noise_band_db)
+
+
+def correction_from(measurement: Measurement, setup: Setup, chain: Chain) -> Correction | None:
+    """Infer performer and room from a take recorded with a setup; None where the take holds nothing to go by.
+
+    Args:
+        measurement: of the take.
+        setup: the setup as it was believed to be when the take was recorded.
+        chain: what is known of the chain, for its marking and bands.
+    """
+    level = measurement.level
+    if level.sample_peak_dbfs is None or level.active_rms_dbfs is None or _silent(measurement):
+        return None
+    believed = levels_of(setup)
+    caveats = ["cut-short"] if measurement.format.truncated else []
+    clipped = any(finding.kind == "clipping" for finding in measurement.findings)
+    peak_dbfs = level.sample_peak_dbfs + (CLIPPED_EXTRA_DB if clipped else 0.0)
+    if clipped:
+        # The body of the take is cut as well, but less than its peaks: whichever asks for more is nearer the truth.
+        peak_dbfs = max(peak_dbfs, level.active_rms_dbfs + believed.peak_dbfs - believed.typical_dbfs)
+        caveats.append("clipped")
+    offset_db = peak_dbfs - believed.peak_dbfs
+    typical_shift_db = level.active_rms_dbfs - believed.typical_dbfs
+    peak_shift_db = max(offset_db, typical_shift_db + believed.typical_dbfs - believed.peak_dbfs)
+    source = SourceLevels(
+        peak_db_spl=setup.source.peak_db_spl + peak_shift_db,
+        typical_db_spl=setup.source.typical_db_spl + typical_shift_db,
+        quiet_db_spl=min(setup.source.quiet_db_spl + typical_shift_db, setup.source.typical_db_spl + typical_shift_db),
+        at_m=setup.source.at_m,
+    )
+    absolute = chain.gain_marking != "bare"
+    level_band_db = band_of_sum_db(PERFORMANCE_BAND_DB, CLIPPED_EXTRA_DB if clipped else 0.0)
+    room_noise_dba, bound = _room_noise(measurement, setup, believed)
+    if room_noise_dba is None:
+        caveats.append("no-pause")
+    return Correction(
+        level_offset_db=offset_db,
+        level_band_db=level_band_db,
+        absolute=absolute,
+        source=source,
+        source_band_db=band_of_sum_db(level_band_db, chain.sheet_band_db),
+        room_noise_dba=room_noise_dba,
+        room_band_db=band_of_sum_db(ROOM_AFTER_BAND_DB, chain.sheet_band_db),
+        room_is_bound=bound,
+        lower_bound=clipped,
+        caveats=tuple(caveats),
+    )
+
+
+def _silent(measurement: Measurement) -> bool:
+    return any(finding.kind == "silent" for finding in measurement.findings)
+
+
+def _room_noise(measurement: Measurement, setup: Setup, believed: Levels) -> tuple[float | None, bool]:
+    """Return the room's noise in dBA behind a measured floor, and whether it is only an upper bound.
+
+    The electronics' share is taken out by power. Where they make up most of the floor, the room is somewhere
+    below: the bound is where it would add as much as they do.
+    """
+    floor_dbfs = measurement.noise.floor_dbfs_a
+    if floor_dbfs is None:
+        return None, False
+    stages = believed.noise_by_stage_dbfs
+    electronics_dbfs = power_sum_db(*(level for stage, level in stages.items() if stage != "room"))
+    room_dbfs = power_difference_db(floor_dbfs, electronics_dbfs)
+    bound = room_dbfs is None or room_dbfs < electronics_dbfs - 3
+    if bound:
+        room_dbfs = min(floor_dbfs, electronics_dbfs)
+    return setup.room_noise_dba + room_dbfs - stages["room"], bound

@@ -1,0 +1,189 @@
+"""Opening a recorded file: what it says of itself, whether it is whole, and its samples in blocks."""
+
+import os
+import struct
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+from types import TracebackType
+from typing import BinaryIO, Final, Self
+
+import numpy as np
+import soundfile
+
+from pneumen.core.errors import UnreadableFile
+
+MOST_CHANNELS: Final = 8
+RATES_HZ: Final = (8_000, 192_000)
+SAVE_AS: Final = "save it as WAV, AIFF or FLAC"
+CONTAINERS: Final = {
+    "WAV": "WAV",
+    "WAVEX": "WAV",
+    "RF64": "RF64",
+    "AIFF": "AIFF",
+    "FLAC": "FLAC",
+    "OGG": "OGG",
+    "MP3": "MP3",
+    "MPEG": "MP3",
+}
+
+
+@dataclass(slots=True)
+class Recording:
+    """An open file. truncated turns true as soon as less is found than the header promised."""
+
+    name: str
+    container: str
+    encoding: str
+    sample_rate_hz: int
+    channels: int
+    frames: int
+    truncated: bool
+    _file: soundfile.SoundFile
+
+    def __enter__(self) -> Self:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
+    ) -> None:
+        self._file.close()
+
+    @property
+    def least_step(self) -> float:
+        """The step between neighbouring sample values (full scale is 1)."""
+        return {"PCM_U8": 2**-7, "PCM_S8": 2**-7, "PCM_16": 2**-15, "PCM_24": 2**-23}.get(self.encoding, 2**-24)
+
+    def blocks(self, edges: Iterator[int]) -> Iterator[np.ndarray]:
+        """Yield float64 arrays (channels, samples) between consecutive edges, as far as the file goes.
+
+        Raises:
+            UnreadableFile: where a sample is not a number.
+        """
+        self._file.seek(0)
+        position = 0
+        for edge in edges:
+            block = self._read(edge - position)
+            if block.shape[1]:
+                if not np.isfinite(block.sum()):
+                    self._refuse_not_a_number(block, position)
+                yield block
+            position += block.shape[1]
+            if position < edge:
+                break
+        if position < self.frames:
+            self.truncated = True
+        self.frames = position
+
+    def stretch(self, start: int, stop: int, channel: int) -> np.ndarray:
+        """Return one channel's samples from start to stop, for a second look."""
+        self._file.seek(start)
+        return self._read(stop - start)[channel]
+
+    def _read(self, frames: int) -> np.ndarray:
+        try:
+            block = self._file.read(frames, dtype="float64", always_2d=True)
+        except soundfile.LibsndfileError:  # a stream that breaks off in the middle of a packet
+            self.truncated = True
+            block = np.empty((0, self.channels))
+        return np.ascontiguousarray(block.T)
+
+    def _refuse_not_a_number(self, block: np.ndarray, position: int) -> None:
+        bad = np.flatnonzero(~np.isfinite(block).all(axis=0))
+        if bad.size:
+            at_s = (position + bad[0]) / self.sample_rate_hz
+            raise UnreadableFile(f"the sample at {at_s:.3f} s is not a number", "export the file anew")
+
+
+def open_recording(path: Path | str) -> Recording:
+    """Open a recording and check that it can be measured.
+
+    Raises:
+        UnreadableFile: saying what is wrong and what would be right.
+    """
+    path = Path(path)
+    try:
+        size = path.stat().st_size
+        with path.open("rb") as file:
+            head = file.read(16)
+            cut_short = _is_cut_short(file, head, size)
+    except OSError as error:
+        reason = error.strerror or "cannot be read"
+        raise UnreadableFile(reason[:1].lower() + reason[1:], "give the path of a recorded file") from None
+    if not size:
+        raise UnreadableFile("the file is empty", "record or export it anew")
+    try:
+        file = soundfile.SoundFile(os.fspath(path))
+    except (soundfile.LibsndfileError, TypeError, ValueError):
+        raise _not_a_recording(head) from None
+    try:
+        _check(file)
+    except UnreadableFile:
+        file.close()
+        raise
+    return Recording(
+        name=path.name,
+        container=CONTAINERS[file.format],
+        encoding=file.subtype,
+        sample_rate_hz=file.samplerate,
+        channels=file.channels,
+        frames=file.frames,
+        truncated=cut_short,
+        _file=file,
+    )
+
+
+def _check(file: soundfile.SoundFile) -> None:
+    if file.format not in CONTAINERS:
+        raise UnreadableFile(f"{file.format} files are not read", SAVE_AS)
+    if not 1 <= file.channels <= MOST_CHANNELS:
+        raise UnreadableFile(
+            f"the file has {file.channels} channels", f"export the part alone, with 1 to {MOST_CHANNELS} channels"
+        )
+    if not RATES_HZ[0] <= file.samplerate <= RATES_HZ[1]:
+        raise UnreadableFile(
+            f"the sample rate is {file.samplerate} Hz", f"use one between {RATES_HZ[0]} and {RATES_HZ[1]} Hz"
+        )
+    if not file.frames:
+        raise UnreadableFile("the file holds no samples", "record or export it anew")
+
+
+def _not_a_recording(head: bytes) -> UnreadableFile:
+    if head[4:8] == b"ftyp":
+        return UnreadableFile(
+            "this is an M4A or MP4 file, as phones record them, which is not read",
+            "let the phone record WAV, or convert it, for example with 'ffmpeg -i take.m4a take.wav'",
+        )
+    if head[:4] in (b"RIFF", b"RF64", b"FORM", b"fLaC", b"OggS"):
+        return UnreadableFile("the file's header is damaged", "export it anew")
+    return UnreadableFile("this is not a recording in a format that is read", SAVE_AS)
+
+
+def _is_cut_short(file: BinaryIO, head: bytes, size: int) -> bool:
+    """Tell whether the file ends before its own header says; false where the format does not tell."""
+    if head[:4] in (b"RIFF", b"RF64") and head[8:12] == b"WAVE":
+        return _chunk_overruns(file, size, b"data", "<I")
+    if head[:4] == b"FORM" and head[8:11] == b"AIF":
+        return _chunk_overruns(file, size, b"SSND", ">I")
+    if head[:4] == b"OggS":
+        return not _ogg_is_closed(file, size)
+    return False
+
+
+def _chunk_overruns(file: BinaryIO, size: int, name: bytes, length_code: str) -> bool:
+    position = 12
+    while position + 8 <= size:
+        file.seek(position)
+        found, length = file.read(4), struct.unpack(length_code, file.read(4))[0]
+        if found == name:
+            # Recorders that stream write 0 or all ones until they close the file: nothing was promised.
+            return length not in (0, 0xFFFFFFFF) and position + 8 + length > size
+        position += 8 + length + length % 2
+    return False
+
+
+def _ogg_is_closed(file: BinaryIO, size: int) -> bool:
+    file.seek(max(0, size - 65_536))
+    tail = file.read()
+    last = tail.rfind(b"OggS")
+    return last < 0 or last + 5 >= len(tail) or bool(tail[last + 5] & 4)
