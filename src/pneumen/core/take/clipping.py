@@ -14,18 +14,23 @@ CONTEXT: Final = 2048
 """Samples carried over from the last block, so that a top across the border is seen whole."""
 NEAR_TOP: Final = 0.85
 """Only crests this close to the block's highest can have met its ceiling."""
-QUIETEST: Final = 10 ** (-50 / 20)
+QUIETEST: Final = 10 ** (-40 / 20)
 FLATTER_THAN: Final = 0.15
 """Share of the sag of a smooth crest; the flattest natural crests (sixth order) keep a third of it."""
 LEAST_SAMPLES: Final = 3
-EXACT_STEP: Final = 4e-5
-NOISY_STEP: Final = 1e-3
-"""How far neighbours on a flat top may lie apart, where later stages added next to no noise, or some."""
+EXACT_STEP: Final = 2e-4
+NOISY_STEP: Final = 1.5e-3
+"""How far neighbours on a flat top may lie apart (share of its height), where later stages added next to no noise, or some."""
 SAME_VALUE: Final = 2e-3
 LEAST_TOPS: Final = 3
-"""Below full scale, or under noise, a single short flat may be chance: so many at one value, or a long one, count."""
-LONG_TOP: Final = 6
+"""Below full scale, or under noise, a single flat top may be chance: so many at one value are proof."""
+LONG_TOP: Final = 12
+LONG_IDENTICAL_TOP: Final = 6
+FINE_STEP: Final = 1e-6
+"""A single top is proof where it is too long for chance, the sooner the more equal its samples and the finer
+the file's codes: neighbours do not meet in one of 16 million codes by accident."""
 FULL_SCALE: Final = 0.985
+ROUNDING_STEPS: Final = 12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,8 +46,7 @@ class ClippingWatch:
     """Collects the flat tops of one channel: call it with each block in turn, then read found."""
 
     def __init__(self, least_step: float) -> None:
-        self._steps = (max(EXACT_STEP, 1.01 * least_step), max(NOISY_STEP, 1.01 * least_step))
-        self._guard = 6 * least_step
+        self._least_step = least_step
         self._tail = np.empty(0)
         self._position = 0
         self._tops: list[tuple[int, int, float]] = []
@@ -54,7 +58,7 @@ class ClippingWatch:
         start = self._position - len(self._tail)
         for sign, extreme in ((1.0, high), (-1.0, -low)):
             if extreme >= QUIETEST:
-                tops = flat_tops(sign * samples, max(extreme, 0.0), self._steps, self._guard)
+                tops = flat_tops(sign * samples, extreme, self._least_step)
                 keep = tops.last >= fresh
                 for first, last, value in zip(tops.first[keep], tops.last[keep], tops.value[keep], strict=True):
                     self._tops.append((start + int(first), start + int(last), sign * float(value)))
@@ -67,27 +71,30 @@ class ClippingWatch:
         return sorted({(first, last) for first, last, _ in self._tops})
 
 
-def flat_tops(
-    samples: np.ndarray, highest: float, steps: tuple[float, float], guard: float
-) -> FlatTops:
+def flat_tops(samples: np.ndarray, highest: float, least_step: float) -> FlatTops:
     """Return the clipped positive crests among samples that reach up to highest.
 
     Args:
         samples: one channel, full scale is 1.
-        highest: the level of the highest crest to be judged against.
-        steps: largest difference of neighbours on an exact and on a noisy flat top.
-        guard: sag below which rounding to the file's bits explains a flat top.
+        highest: the level of the highest crest, which the others are judged against.
+        least_step: distance of neighbouring codes of the file; a sag of a few of them is only rounding.
     """
-    exact = _clipped_runs(samples, highest, steps[0], guard)
-    plausible = (exact.value >= FULL_SCALE) | _repeats(exact, LEAST_TOPS)
-    exact = _chosen(exact, plausible)
+    coarse = least_step > EXACT_STEP * highest  # few codes to choose from: equal neighbours prove little
+    identical = _clipped_runs(samples, highest, 0.0, least_step)
+    enough = LEAST_SAMPLES if least_step <= FINE_STEP else LONG_IDENTICAL_TOP
+    identical = _chosen(identical, (identical.value >= FULL_SCALE) | (_lengths(identical) >= enough) & (not coarse))
+    if identical.first.size:
+        return identical
+    exact = _clipped_runs(samples, highest, EXACT_STEP, least_step)
+    exact = _chosen(exact, (_lengths(exact) >= LONG_TOP) & (not coarse) | _repeats(exact))
     if exact.first.size:
         return exact
-    noisy = _clipped_runs(samples, highest, steps[1] * highest, guard)
-    return _chosen(noisy, _repeats(noisy, LEAST_TOPS))
+    noisy = _clipped_runs(samples, highest, NOISY_STEP, least_step)
+    return _chosen(noisy, _repeats(noisy))
 
 
-def _clipped_runs(samples: np.ndarray, highest: float, step: float, guard: float) -> FlatTops:
+def _clipped_runs(samples: np.ndarray, highest: float, share: float, least_step: float) -> FlatTops:
+    step = max(share * highest, 1.01 * least_step)
     near = np.flatnonzero(samples[:-1] >= NEAR_TOP * highest)
     flat = near[np.abs(samples[near + 1] - samples[near]) <= step]
     if not flat.size:
@@ -104,16 +111,20 @@ def _clipped_runs(samples: np.ndarray, highest: float, step: float, guard: float
     sag = top - np.minimum.reduceat(samples, spans)[::2]
     rise = np.minimum(samples[first - 1] - samples[first - 2], samples[last + 1] - samples[last + 2])
     sag_of_smooth = rise * (last - first + 1) / 4
-    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > guard)
+    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > ROUNDING_STEPS * least_step)
     return FlatTops(first=first[clipped], last=last[clipped], value=top[clipped])
 
 
-def _repeats(tops: FlatTops, least: int) -> np.ndarray:
-    """Tell for each top whether enough others stop at the same value, or it is long enough by itself."""
+def _lengths(tops: FlatTops) -> np.ndarray:
+    return tops.last - tops.first + 1
+
+
+def _repeats(tops: FlatTops) -> np.ndarray:
+    """Tell for each top whether enough others stop at the same value."""
     order = np.sort(tops.value)
     tolerance = SAME_VALUE * np.abs(tops.value)
-    others = np.searchsorted(order, tops.value + tolerance) - np.searchsorted(order, tops.value - tolerance)
-    return (others >= least) | (tops.last - tops.first + 1 >= LONG_TOP)
+    alike = np.searchsorted(order, tops.value + tolerance) - np.searchsorted(order, tops.value - tolerance)
+    return alike >= LEAST_TOPS
 
 
 def _chosen(tops: FlatTops, mask: np.ndarray) -> FlatTops:

@@ -90,11 +90,11 @@ def correction_from(measurement: Measurement, setup: Setup, chain: Chain) -> Cor
         caveats.append("clipped")
     offset_db = peak_dbfs - believed.peak_dbfs
     typical_shift_db = level.active_rms_dbfs - believed.typical_dbfs
-    peak_shift_db = max(offset_db, typical_shift_db + believed.typical_dbfs - believed.peak_dbfs)
+    typical_db_spl = setup.source.typical_db_spl + typical_shift_db
     source = SourceLevels(
-        peak_db_spl=setup.source.peak_db_spl + peak_shift_db,
-        typical_db_spl=setup.source.typical_db_spl + typical_shift_db,
-        quiet_db_spl=min(setup.source.quiet_db_spl + typical_shift_db, setup.source.typical_db_spl + typical_shift_db),
+        peak_db_spl=max(setup.source.peak_db_spl + offset_db, typical_db_spl),
+        typical_db_spl=typical_db_spl,
+        quiet_db_spl=setup.source.quiet_db_spl + typical_shift_db,
         at_m=setup.source.at_m,
     )
     absolute = chain.gain_marking != "bare"

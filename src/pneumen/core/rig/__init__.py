@@ -1,0 +1,22 @@
+"""The stand-in for performer, room, microphone, interface and computer, so that the loop can be tried without them.
+
+It works on waveforms and shares no level arithmetic with `line`: that the two agree is a test of both.
+"""
+
+from pneumen.core.rig.performer import PERFORMERS
+from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
+from pneumen.core.rig.simulate import SimulatedTake, simulate, write_take
+from pneumen.core.rig.truth import AS_TOLD, Truth, draw_truth
+
+__all__ = [
+    "AS_TOLD",
+    "EXAMPLE",
+    "PERFORMERS",
+    "Scene",
+    "SimulatedTake",
+    "Truth",
+    "draw_truth",
+    "scene_from_json",
+    "simulate",
+    "write_take",
+]

@@ -1,0 +1,84 @@
+"""A scene: who plays what through which chain, and how much of the world is hidden."""
+
+from dataclasses import dataclass
+from typing import Any, Final
+
+from pneumen.core.errors import BadDocument, OutOfRange, PneumenError, UnknownName, require_within
+from pneumen.core.line import Setup
+from pneumen.core.line.read import setup_from_object
+from pneumen.core.reader import decode_object, read_as
+from pneumen.core.rig.performer import PERFORMERS
+from pneumen.core.rig.truth import AS_TOLD, Truth, draw_truth
+
+BIT_DEPTHS: Final = (16, 24)
+EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 85, "quiet_db_spl": 72, "at_m": 1.0},
+           "distance_m": 0.18, "room": {"noise_dba": 30},
+           "microphone": {"sensitivity_mv_per_pa": 18, "self_noise_dba": 10, "max_spl_db": 134, "impedance_ohm": 120, "pattern": "cardioid"},
+           "preamp": {"gain_db": 20, "gain_min_db": 0, "gain_max_db": 56, "ein_dbu": -128, "max_input_dbu": 9, "input_impedance_ohm": 3000},
+           "converter": {"dynamic_range_db": 108}},
+ "source": "voice", "duration_s": 12, "sample_rate_hz": 48000, "bit_depth": 24, "seed": 7, "hidden": true}"""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Scene:
+    """All that decides a simulated take."""
+
+    chain: Setup
+    source: str
+    duration_s: float = 12.0
+    sample_rate_hz: int = 48_000
+    bit_depth: int = 24
+    seed: int = 0
+    truth: Truth = AS_TOLD
+
+    def __post_init__(self) -> None:
+        if self.source not in PERFORMERS:
+            raise UnknownName("source", self.source, tuple(PERFORMERS))
+        require_within("duration_s", self.duration_s, 6, 600)
+        require_within("sample_rate_hz", self.sample_rate_hz, 16_000, 192_000)
+        if self.bit_depth not in BIT_DEPTHS:
+            raise OutOfRange("bit_depth", self.bit_depth, "16 or 24")
+        require_within("seed", self.seed, 0, 2**63 - 1)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Options:
+    source: str
+    duration_s: float = 12.0
+    sample_rate_hz: int = 48_000
+    bit_depth: int = 24
+    seed: int = 0
+    take: int = 1
+    hidden: bool = False
+
+
+def scene_from_json(document: bytes) -> tuple[Scene, tuple[str, ...]]:
+    """Read a scene; also return the keys it does not know, which it leaves aside.
+
+    Where "hidden" is true, loudness, spectrum and data sheets are drawn from the seed, and "take" numbers the
+    take played in that world.
+
+    Raises:
+        BadDocument: naming what is missing, mistyped or impossible.
+    """
+    value = decode_object(document)
+    if not isinstance(value.get("chain"), dict):
+        raise BadDocument("chain is missing: it holds a setup as the line command reads it")
+    chain, ignored = setup_from_object(value["chain"], "chain")
+    rest: dict[str, Any] = {key: value[key] for key in value if key != "chain"}
+    options = read_as(_Options, rest, "")
+    unknown = tuple(key for key in rest if key not in _Options.__slots__)
+    try:
+        return Scene(
+            chain=chain,
+            source=options.source,
+            duration_s=options.duration_s,
+            sample_rate_hz=options.sample_rate_hz,
+            bit_depth=options.bit_depth,
+            seed=options.seed,
+            truth=draw_truth(options.seed, options.take) if options.hidden else AS_TOLD,
+        ), ignored + unknown
+    except BadDocument:
+        raise
+    except PneumenError as error:
+        raise BadDocument(str(error)) from None

@@ -1,0 +1,136 @@
+"""From breath to file, sample by sample: pascals, volts, codes."""
+
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Final
+
+import numpy as np
+import soundfile
+
+from pneumen.core.gear import UsbMicrophone, directivity_factor
+from pneumen.core.line import Setup
+from pneumen.core.rig.noise import weighted_noise
+from pneumen.core.rig.performer import perform
+from pneumen.core.rig.scene import Scene
+from pneumen.core.rig.truth import Truth
+
+ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
+"""How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
+SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
+VOLT_OF_0_DBU: Final = 0.6**0.5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SimulatedTake:
+    """A take as codes between -1 and 1, and what could not be done as asked."""
+
+    samples: np.ndarray
+    sample_rate_hz: int
+    caveats: tuple[str, ...]
+
+
+def simulate(scene: Scene) -> SimulatedTake:
+    """Play and record a scene; the same scene gives the same samples."""
+    setup, truth, rate_hz = scene.chain, scene.truth, scene.sample_rate_hz
+    rng = np.random.default_rng([scene.seed, 23])
+    performance = perform(scene.source, scene.duration_s, rate_hz, truth.tilt_db_per_octave, scene.seed)
+    pressure_pa, caveats = _at_level(performance, setup, truth, rate_hz)
+    count = len(pressure_pa)
+    room_pa = 10 ** ((setup.room_noise_dba + truth.room_noise_db - 94) / 20)
+    room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
+    pressure_pa = pressure_pa + weighted_noise(rng, count, rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
+    record = _through_usb if isinstance(setup.microphone, UsbMicrophone) else _through_interface
+    codes = _quantised(record(rng, pressure_pa, setup, truth, rate_hz), scene.bit_depth, rng)
+    return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats)
+
+
+def write_take(take: SimulatedTake, path: Path | str, bit_depth: int = 24) -> None:
+    """Write a take as a mono WAV file."""
+    soundfile.write(path, take.samples, take.sample_rate_hz, subtype=SUBTYPES[bit_depth], format="WAV")
+
+
+def _at_level(
+    performance: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
+) -> tuple[np.ndarray, tuple[str, ...]]:
+    """Bring a performance to the source's peak and typical level, in pascals where the microphone stands."""
+    source = setup.source
+    wanted_crest = 10 ** ((source.peak_db_spl - source.typical_db_spl) / 20) * 2**0.5
+    shaped = _with_crest(performance, wanted_crest, rate_hz)
+    fall = source.at_m / setup.distance_m
+    peak_pa = 10 ** ((source.peak_db_spl + truth.loudness_db - 94) / 20) * 2**0.5 * fall
+    reached = _crest(shaped, rate_hz)
+    caveats = ()
+    if abs(20 * np.log10(reached / wanted_crest)) > 1:
+        crest_db = 20 * np.log10(reached / 2**0.5)
+        caveats = (f"this performer's peaks lie {crest_db:.1f} dB over the typical level, whatever was asked",)
+    return shaped * peak_pa / np.abs(shaped).max(), caveats
+
+
+def active_rms(samples: np.ndarray, rate_hz: int) -> float:
+    """Return the RMS of the 100 ms stretches within 25 dB of the loudest."""
+    length = max(1, rate_hz // 10)
+    power = np.square(samples[: len(samples) // length * length]).reshape(-1, length).mean(axis=1)
+    return float(np.sqrt(power[power >= power.max() * 10**-2.5].mean()))
+
+
+def _with_crest(performance: np.ndarray, wanted: float, rate_hz: int) -> np.ndarray:
+    """Play the strongest moments softer, or the very strongest louder, until peak over active RMS is as wanted."""
+    for _ in range(80):
+        if _crest(performance, rate_hz) <= wanted:
+            break
+        performance = performance * (1 - 0.12 * _moment_of_peak(performance, rate_hz))
+    accent = _moment_of_peak(performance, rate_hz)
+    low, high = 0.0, 11.0
+    for _ in range(24):
+        middle = (low + high) / 2
+        if _crest(performance * (1 + middle * accent), rate_hz) < wanted:
+            low = middle
+        else:
+            high = middle
+    return performance * (1 + low * accent)
+
+
+def _crest(samples: np.ndarray, rate_hz: int) -> float:
+    return float(np.abs(samples).max() / active_rms(samples, rate_hz))
+
+
+def _moment_of_peak(samples: np.ndarray, rate_hz: int) -> np.ndarray:
+    """Return a smooth window of about half a second round the highest peak."""
+    distance_s = (np.arange(len(samples)) - int(np.abs(samples).argmax())) / rate_hz
+    return np.exp(-np.square(distance_s / 0.25))
+
+
+def _through_interface(
+    rng: np.random.Generator, pressure_pa: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
+) -> np.ndarray:
+    """Capsule, cable, preamp and converter, each with its noise and its ceiling; full scale is 1."""
+    microphone, preamp, count = setup.microphone, setup.preamp, len(pressure_pa)
+    volt_per_pa = microphone.sensitivity_mv_per_pa / 1000 * 10 ** (truth.sensitivity_db / 20)
+    highest_pa = 10 ** ((microphone.max_spl_db + microphone.pad_db - 94) / 20) * 2**0.5
+    volt = np.clip(pressure_pa, -highest_pa, highest_pa) * volt_per_pa / 10 ** (microphone.pad_db / 20)
+    own_noise_pa = 10 ** ((microphone.self_noise_dba - 94) / 20)
+    volt += weighted_noise(rng, count, rate_hz, own_noise_pa * volt_per_pa)
+    volt *= preamp.input_impedance_ohm / (preamp.input_impedance_ohm + microphone.impedance_ohm)
+    volt /= 10 ** (preamp.pad_db / 20)
+    volt += weighted_noise(rng, count, rate_hz, VOLT_OF_0_DBU * 10 ** (preamp.ein_dbu / 20))
+    highest_volt = VOLT_OF_0_DBU * 10 ** (preamp.max_input_dbu / 20) * 2**0.5
+    gain = 10 ** ((preamp.gain_db - preamp.gain_min_db + truth.gain_db) / 20)
+    codes = np.clip(volt, -highest_volt, highest_volt) / highest_volt * gain
+    return codes + weighted_noise(rng, count, rate_hz, 10 ** (-setup.converter.dynamic_range_db / 20) / 2**0.5)
+
+
+def _through_usb(
+    rng: np.random.Generator, pressure_pa: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
+) -> np.ndarray:
+    microphone = setup.microphone
+    full_scale_pa = 10 ** ((microphone.full_scale_db_spl - truth.sensitivity_db - 94) / 20) * 2**0.5
+    own_noise_pa = 10 ** ((microphone.self_noise_dba - 94) / 20)
+    heard_pa = pressure_pa + weighted_noise(rng, len(pressure_pa), rate_hz, own_noise_pa)
+    return heard_pa / full_scale_pa * 10 ** ((microphone.gain_db + truth.gain_db) / 20)
+
+
+def _quantised(codes: np.ndarray, bit_depth: int, rng: np.random.Generator) -> np.ndarray:
+    """Round to the converter's bits with triangular dither, and stop at full scale."""
+    steps = 2 ** (bit_depth - 1)
+    dither = rng.random(len(codes)) - rng.random(len(codes))
+    return np.clip(np.round(codes * steps + dither), -steps, steps - 1) / steps

@@ -1,0 +1,42 @@
+"""What is really so in the simulated world, and what the application is not told."""
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Truth:
+    """How the world differs from what was believed: performer, spectrum, data sheets, knob. All in dB."""
+
+    loudness_db: float
+    tilt_db_per_octave: float
+    sensitivity_db: float
+    gain_db: float
+    room_noise_db: float
+
+
+AS_TOLD: Final = Truth(loudness_db=0, tilt_db_per_octave=0, sensitivity_db=0, gain_db=0, room_noise_db=0)
+"""A world exactly as believed."""
+
+
+def draw_truth(world_seed: int, take_seed: int, *, loudness_band_db: float = 5.0, knob_band_db: float = 0.0) -> Truth:
+    """Draw a world, and how this take of it turned out.
+
+    The performer, the data sheets, the knob and the room stay what they are from take to take; the same
+    phrase comes out a little louder or softer each time.
+
+    Args:
+        loudness_band_db: how far the performer may lie from the guess: two standard deviations.
+        knob_band_db: the same for a bare knob's gain.
+    """
+    world, take = np.random.default_rng(world_seed), np.random.default_rng([world_seed, take_seed])
+    performer, tilt, sensitivity, gain, knob, room = world.standard_normal(6)
+    return Truth(
+        loudness_db=float(np.clip(performer, -1.8, 1.8) * loudness_band_db / 2 + take.normal(0, 0.5)),
+        tilt_db_per_octave=float(0.5 * tilt + take.normal(0, 0.1)),
+        sensitivity_db=float(np.clip(sensitivity, -2, 2)),
+        gain_db=float(0.4 * np.clip(gain, -2, 2) + np.clip(knob, -1.8, 1.8) * knob_band_db / 2),
+        room_noise_db=float(1.5 * np.clip(room, -2, 2)),
+    )
