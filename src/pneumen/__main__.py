@@ -1,0 +1,30 @@
+"""`./pneumen COMMAND`: hand each command to its module, loaded only when it is asked for."""
+
+import importlib
+import sys
+from typing import Final
+
+COMMANDS: Final = {
+    "demo": ("pneumen.web.site.serve", "start Pneumen with the demo song"),
+    "test": ("pneumen.cli.test", "run the linter, the import rules and all tests"),
+    "measure": ("pneumen.cli.measure", "measure recorded files"),
+    "line": ("pneumen.cli.line", "levels from the source to the file"),
+    "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),
+    "manage": ("pneumen.web.site.manage", "Django's own commands, for developers"),
+}
+
+
+def main(arguments: list[str]) -> int:
+    if not arguments or arguments[0] in ("-h", "--help", "help"):
+        print("usage: ./pneumen COMMAND\n")
+        print("\n".join(f"  {name:9}{what}" for name, (_, what) in COMMANDS.items()))
+        print("\n./pneumen COMMAND --help tells more of each.")
+        return 0
+    if arguments[0] not in COMMANDS:
+        print(f"pneumen: {arguments[0]}: is no command; there are {', '.join(COMMANDS)}", file=sys.stderr)
+        return 2
+    return importlib.import_module(COMMANDS[arguments[0]][0]).run(arguments[1:])
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,1 @@
+"""The scripting face: one module per command; each reads, calls the core and prints."""

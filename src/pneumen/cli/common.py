@@ -1,0 +1,84 @@
+"""What every command does alike: flags, input, JSON out, and faults told in one line."""
+
+import argparse
+import dataclasses
+import json
+import re
+import sys
+from pathlib import Path
+from typing import Any, NoReturn
+
+DECIMALS = 6
+MINUS = "\N{MINUS SIGN}"
+
+
+class Parser(argparse.ArgumentParser):
+    """Tells a bad flag the way every other fault is told: `pneumen: --flag: what is wrong`."""
+
+    def __init__(self, command: str, description: str, **more: Any) -> None:  # noqa: ANN401 - argparse's own options
+        super().__init__(
+            prog=f"pneumen {command}",
+            description=description,
+            allow_abbrev=False,
+            formatter_class=argparse.RawDescriptionHelpFormatter,
+            **more,
+        )
+        self.add_argument("--text", action="store_true", help="print for people instead of JSON")
+
+    def error(self, message: str) -> NoReturn:
+        if match := re.fullmatch(r"unrecognized arguments: (.*)", message):
+            message = f"{match[1].split()[0]}: is not known here; --help lists what is"
+        elif match := re.fullmatch(r"argument (--[\w-]+)[^:]*: (.*)", message):
+            message = f"{match[1]}: {match[2]}"
+        elif match := re.fullmatch(r"the following arguments are required: (.*)", message):
+            message = f"{match[1]}: is missing"
+        fail(message)
+
+
+def fail(message: str) -> NoReturn:
+    tell(message)
+    raise SystemExit(2)
+
+
+def tell(message: str) -> None:
+    """Say on standard error, in one line, what is wrong."""
+    print(f"pneumen: {' '.join(message.split())}", file=sys.stderr)
+
+
+def read_document(path: str) -> bytes:
+    """Read a file, or standard input for `-`; a file that cannot be read ends the command."""
+    if path == "-":
+        return sys.stdin.buffer.read()
+    try:
+        return Path(path).read_bytes()
+    except OSError as error:
+        reason = (error.strerror or "cannot be read").lower()
+        fail(f"{path}: {reason}; give the path of a JSON file, or - for standard input")
+
+
+def print_json(value: Any) -> None:  # noqa: ANN401 - any dataclass or plain value
+    text = json.dumps(plain(value), ensure_ascii=False, allow_nan=False, indent=1)
+    sys.stdout.buffer.write(text.encode() + b"\n")
+    sys.stdout.buffer.flush()
+
+
+def plain(value: Any) -> Any:  # noqa: ANN401 - any dataclass or plain value
+    """Turn dataclasses into dicts in field order and round what no instrument could tell apart."""
+    if dataclasses.is_dataclass(value):
+        return {field.name: plain(getattr(value, field.name)) for field in dataclasses.fields(value)}
+    if isinstance(value, dict):
+        return {key: plain(item) for key, item in value.items()}
+    if isinstance(value, (list, tuple)):
+        return [plain(item) for item in value]
+    return round(value, DECIMALS) if isinstance(value, float) else value
+
+
+def in_words(value: float | None, unit: str, *, decimals: int = 1, missing: str = "cannot be measured") -> str:
+    """Write a figure for people: true minus, unit, or why there is none."""
+    return missing if value is None else f"{value:.{decimals}f} {unit}".replace("-", MINUS, 1)
+
+
+def print_rows(rows: list[tuple[str, str]]) -> None:
+    width = max(len(name) for name, _ in rows) + 2
+    for name, value in rows:
+        print(f"  {name:{width}}{value}")

@@ -1,0 +1,44 @@
+"""pneumen line SETUP.json: levels from the source to the file."""
+
+from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_rows, read_document
+from pneumen.core.errors import PneumenError
+from pneumen.core.line import Levels, LineFinding, findings_of, levels_of, setup_from_json
+
+
+def run(arguments: list[str]) -> int:
+    parser = Parser("line", "Levels from the source to the file.")
+    parser.add_argument("setup", metavar="SETUP.json", help="a setup, or - for standard input")
+    options = parser.parse_args(arguments)
+    try:
+        setup, ignored = setup_from_json(read_document(options.setup))
+    except PneumenError as error:
+        fail(f"{options.setup}: {error}")
+    levels = levels_of(setup)
+    findings = [*map(plain, findings_of(setup, levels)), *map(_ignored, ignored)]
+    if options.text:
+        _print_text(levels, findings)
+    else:
+        print_json({**plain(levels), "findings": findings})
+    return 0
+
+
+def _ignored(key: str) -> dict[str, object]:
+    advice = f"{key} is not known here and was left aside: look for a slip of the pen."
+    return plain(LineFinding(kind="ignored-key", value=0, unit="", verdict="watch", advice=advice))
+
+
+def _print_text(levels: Levels, findings: list[dict[str, object]]) -> None:
+    print(f"The loudest peak lands at {in_words(levels.peak_dbfs, 'dBFS')}; the {levels.noise_set_by} sets the noise.")
+    print_rows(
+        [
+            ("typical", in_words(levels.typical_dbfs, "dBFS")),
+            ("quiet", in_words(levels.quiet_dbfs, "dBFS")),
+            ("noise (A)", in_words(levels.noise_dbfs, "dBFS")),
+            *((f"  {stage}", in_words(level, "dBFS")) for stage, level in levels.noise_by_stage_dbfs.items()),
+            ("clean range", in_words(levels.clean_range_db, "dB")),
+            ("headroom", f"{in_words(levels.headroom_db, 'dB')}, {levels.clips_first} clips first"),
+            *((f"gain for {t} dBFS", in_words(gain, "dB")) for t, gain in levels.gain_for_peak_db.items()),
+        ]
+    )
+    for finding in findings:
+        print(f"{finding['verdict']}: {finding['advice']}")

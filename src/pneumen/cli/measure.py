@@ -1,0 +1,58 @@
+"""pneumen measure FILE...: what a recorded file holds."""
+
+import os
+
+os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # before NumPy loads: its matrices here are too small for threads
+
+from pneumen.cli.common import Parser, in_words, plain, print_json, print_rows, tell
+from pneumen.core.errors import PneumenError
+from pneumen.core.take import Measurement, measure, open_recording
+
+
+def run(arguments: list[str]) -> int:
+    parser = Parser("measure", "What a recorded file holds: WAV, AIFF, FLAC, Ogg, MP3.")
+    parser.add_argument("files", metavar="FILE", nargs="+")
+    options = parser.parse_args(arguments)
+    measured, failed = [], False
+    for path in options.files:
+        try:
+            with open_recording(path) as recording:
+                measured.append(measure(recording))
+        except PneumenError as error:
+            tell(f"{path}: {error}")
+            failed = True
+    if options.text:
+        for measurement in measured:
+            _print_text(measurement)
+    elif measured:
+        documents = [document(measurement) for measurement in measured]
+        print_json(documents if len(options.files) > 1 else documents[0])
+    return 2 if failed else 0
+
+
+def document(measurement: Measurement) -> dict[str, object]:
+    """Return a measurement as the contract's JSON: truncated is told only where it is true."""
+    value = plain(measurement)
+    if not value["format"]["truncated"]:
+        del value["format"]["truncated"]
+    return value
+
+
+def _print_text(measurement: Measurement) -> None:
+    level, noise, shape = measurement.level, measurement.noise, measurement.format
+    cut = ", cut short" if shape.truncated else ""
+    print(f"{measurement.file}: {measurement.verdict}")
+    print_rows(
+        [
+            ("format", f"{shape.container} {shape.encoding}, {shape.sample_rate_hz} Hz, {measurement.channels_say}"),
+            ("length", f"{shape.duration_s:.2f} s{cut}"),
+            ("sample peak", in_words(level.sample_peak_dbfs, "dBFS", missing="silent")),
+            ("true peak", in_words(level.true_peak_dbtp, "dBTP", missing="silent")),
+            ("active RMS", in_words(level.active_rms_dbfs, "dBFS", missing="silent")),
+            ("loudness", in_words(level.loudness_lufs, "LUFS")),
+            ("noise (A)", in_words(noise.floor_dbfs_a, "dBFS", missing="no pause to measure it in")),
+            ("clean range", in_words(noise.clean_range_db, "dB")),
+        ]
+    )
+    for finding in measurement.findings:
+        print(f"  {finding.start_s:.2f} s  {finding.kind} ({finding.verdict}): {finding.advice}")

@@ -1,0 +1,1 @@
+"""Tables that ship with the core, each with its source."""
