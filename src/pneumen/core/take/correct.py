@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.levels import band_of_sum_db, power_difference_db, power_sum_db
-from pneumen.core.line import Chain, Levels, Setup, SourceLevels, levels_of
+from pneumen.core.line import Levels, Setup, SourceLevels, levels_of
 from pneumen.core.take.measure import Measurement
 
 PERFORMANCE_BAND_DB: Final = 1.5
@@ -69,13 +69,16 @@ def predict(
     return Prediction(levels=levels, signal_band_db=signal_band_db, noise_band_db=noise_band_db)
 
 
-def correction_from(measurement: Measurement, setup: Setup, chain: Chain) -> Correction | None:
+def correction_from(
+    measurement: Measurement, setup: Setup, *, gain_marking: str, sheet_band_db: float
+) -> Correction | None:
     """Infer performer and room from a take recorded with a setup; None where the take holds nothing to go by.
 
     Args:
         measurement: of the take.
         setup: the setup as it was believed to be when the take was recorded.
-        chain: what is known of the chain, for its marking and bands.
+        gain_marking: how the chain's gain control is marked; a bare knob leaves levels relative.
+        sheet_band_db: how far the chain may lie from its data sheets.
     """
     level = measurement.level
     if level.sample_peak_dbfs is None or level.active_rms_dbfs is None or _silent(measurement):
@@ -97,7 +100,7 @@ def correction_from(measurement: Measurement, setup: Setup, chain: Chain) -> Cor
         quiet_db_spl=setup.source.quiet_db_spl + typical_shift_db,
         at_m=setup.source.at_m,
     )
-    absolute = chain.gain_marking != "bare"
+    absolute = gain_marking != "bare"
     level_band_db = band_of_sum_db(PERFORMANCE_BAND_DB, CLIPPED_EXTRA_DB if clipped else 0.0)
     room_noise_dba, bound = _room_noise(measurement, setup, believed)
     if room_noise_dba is None:
@@ -107,9 +110,9 @@ def correction_from(measurement: Measurement, setup: Setup, chain: Chain) -> Cor
         level_band_db=level_band_db,
         absolute=absolute,
         source=source,
-        source_band_db=band_of_sum_db(level_band_db, chain.sheet_band_db),
+        source_band_db=band_of_sum_db(level_band_db, sheet_band_db),
         room_noise_dba=room_noise_dba,
-        room_band_db=band_of_sum_db(ROOM_AFTER_BAND_DB, chain.sheet_band_db),
+        room_band_db=band_of_sum_db(ROOM_AFTER_BAND_DB, sheet_band_db),
         room_is_bound=bound,
         lower_bound=clipped,
         caveats=tuple(caveats),

@@ -1,0 +1,1 @@
+"""The demo song as data, and the command that loads it."""

@@ -1,0 +1,48 @@
+"""Put the demo song in place: a singer with a lever harp and a clarinettist in an attic flat over a bakery."""
+
+import json
+from importlib.resources import files
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.db import transaction
+
+from pneumen.web.song.models import Interface, Microphone, Part, Room, Song
+from pneumen.web.start.services import apply_plan
+
+
+@transaction.atomic
+def load_demo(*, fresh: bool) -> bool:
+    """Load the demo where this person has no song yet, or anew where asked; tell whether it was loaded."""
+    owner = get_user_model().objects.get_or_create(username=settings.LOCAL_OWNER)[0]
+    demo = json.loads(files("pneumen.demo").joinpath("song.json").read_text(encoding="utf-8"))
+    there = Song.objects.mine(owner).filter(name=demo["name"])
+    if fresh:
+        there.delete()
+        Room.objects.mine(owner).filter(name=demo["room"]["name"], songs=None).delete()
+        for model, key in ((Microphone, "microphone"), (Interface, "interface")):
+            names = [part[key]["name"] for part in demo["parts"] if part.get(key)]
+            model.objects.mine(owner).filter(name__in=names, part=None).delete()
+    elif Song.objects.mine(owner).exists():
+        return False
+    _load(owner, demo)
+    return True
+
+
+def _load(owner: Any, demo: dict[str, Any]) -> None:  # noqa: ANN401 - whichever user model is set
+    room = Room.objects.create(owner=owner, **demo["room"])
+    song = Song.objects.create(owner=owner, name=demo["name"], room=room, **demo["song"])
+    for position, row in enumerate(demo["parts"]):
+        row = dict(row)
+        microphone, interface = row.pop("microphone", None), row.pop("interface", None)
+        part = Part.objects.create(
+            owner=owner,
+            song=song,
+            position=position,
+            answered=True,
+            own_microphone=Microphone.objects.create(owner=owner, **microphone) if microphone else None,
+            own_interface=Interface.objects.create(owner=owner, **interface) if interface else None,
+            **row,
+        )
+        apply_plan(part)

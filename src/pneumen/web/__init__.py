@@ -1,0 +1,1 @@
+"""The web face: views translate, services act, the core computes."""

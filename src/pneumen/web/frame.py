@@ -1,0 +1,93 @@
+"""What the frame around every screen shows: song, parts, and the thread with its verdicts."""
+
+import math
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import HttpRequest
+from django.urls import reverse
+from django.utils.safestring import SafeString
+
+from pneumen.core.gain import judge, school_named
+from pneumen.web.song.models import Part, Song, Take
+from pneumen.web.song.outlook import outlook_of
+from pneumen.web.steps import STEPS, Step
+from pneumen.web.templatetags.pneumen import GLYPHS
+
+KNOT_HEIGHT = 70
+FIRST_KNOT_Y = 51
+RAIL_HEIGHT = 748
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Knot:
+    """A step on the thread with its verdict; x is where the thread swings to at its height."""
+
+    step: Step
+    url: str
+    verdict: str
+    current: bool
+    x: float
+    left: float
+    drawing: SafeString
+
+
+def frame(request: HttpRequest) -> dict[str, Any]:
+    """Context processor: the theme, and for pages of a part the bar and the thread."""
+    theme = request.COOKIES.get("theme", "")
+    context = {"theme": theme if theme in ("light", "dark") else ""}
+    context["shortcuts_on"] = request.COOKIES.get("shortcuts") != "off"
+    match = request.resolver_match
+    if match is None or "part_id" not in match.kwargs or not request.user.is_authenticated or request.htmx:
+        return context
+    rows = Part.objects.mine(request.user).select_related("song", "song__room", "own_microphone", "own_interface")
+    part = rows.filter(pk=match.kwargs["part_id"]).first()
+    if part is None:
+        return context
+    knots = _knots(part, match.namespace)
+    return context | {
+        "bar_part": part,
+        "bar_parts": part.song.parts.all(),
+        "bar_songs": Song.objects.mine(request.user).filter(deleted_at=None),
+        "knots": knots,
+        "thread_path": _thread_path(),
+        "thread_end_left": round(_thread_x(RAIL_HEIGHT - 36) - 3.5, 1),
+        "current_step": match.namespace,
+    }
+
+
+def _knots(part: Part, current: str) -> list[Knot]:
+    verdicts = {"start": "clear" if part.answered else "open", "gain": gain_verdict(part), "take": take_verdict(part)}
+    return [
+        Knot(
+            step=step,
+            url=reverse(step.url_name, args=[part.pk]),
+            verdict=verdicts[step.slug],
+            current=step.slug == current,
+            x=_thread_x(FIRST_KNOT_Y + number * KNOT_HEIGHT),
+            left=_thread_x(FIRST_KNOT_Y + number * KNOT_HEIGHT) - 9,
+            drawing=SafeString(GLYPHS[verdicts[step.slug]]),
+        )
+        for number, step in enumerate(STEPS)
+    ]
+
+
+def gain_verdict(part: Part) -> str:
+    if part.microphone is None:
+        return "open"
+    return judge(outlook_of(part).prediction.levels, school_named(part.school)).verdict
+
+
+def take_verdict(part: Part) -> str:
+    take = part.takes.filter(status=Take.DONE).only("measurement").first()
+    return take.measurement["verdict"] if take else "open"
+
+
+def _thread_x(y: float) -> float:
+    """The thread breathes: a slow sway about the middle of its strip."""
+    return 27 + 7 * math.sin(2 * math.pi * (y - FIRST_KNOT_Y) / (4 * KNOT_HEIGHT))
+
+
+def _thread_path() -> str:
+    points = [f"{_thread_x(y):.1f} {y}" for y in range(-20, RAIL_HEIGHT - 31, 8)]
+    return "M" + "L".join(points)

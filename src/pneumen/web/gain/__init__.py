@@ -1,0 +1,1 @@
+"""The room gain of the web face."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class GainConfig(AppConfig):
+    name = "pneumen.web.gain"
+    label = "gain"

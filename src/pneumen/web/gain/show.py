@@ -1,0 +1,404 @@
+"""What the Gain screen says: sentence, reading, what to do next, why."""
+
+from dataclasses import dataclass
+
+from pneumen.core.gain import (
+    SCHOOLS,
+    Action,
+    GainVerdict,
+    School,
+    actions_for,
+    gain_window_db,
+    judge,
+    school_named,
+    share_at_gain,
+)
+from pneumen.core.gear import UsbMicrophone, directivity_index_db
+from pneumen.core.levels import DBU_OVER_DBV_DB, divider_db, ratio_to_db
+from pneumen.core.line import Levels, Setup
+from pneumen.core.take import Prediction
+from pneumen.web.gain.picture import (
+    Frame,
+    Gorge,
+    Handle,
+    distance_handle,
+    draw_gorge,
+    gain_handle,
+    narrow_frame,
+    wide_frame,
+)
+from pneumen.web.song.models import Part, Take
+from pneumen.web.song.outlook import Outlook, outlook_of
+from pneumen.web.wording import centimetres, decimals_for, figure, share_of_turn, with_band
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    """One line of the reading: name, figure split at its point, unit, and what a take measured."""
+
+    name: str
+    whole: str
+    tenths: str
+    unit: str
+    measured: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Todo:
+    """One thing to do: what, what it brings, and the values one press applies."""
+
+    title: str
+    effect: str
+    beside: str
+    button: str
+    kind: str
+    distance_cm: float
+    gain_db: float
+    room_noise_dba: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Why:
+    """How a figure comes about: the formula, the figures put in, and whose formula it is."""
+
+    title: str
+    lines: tuple[str, ...]
+    source: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Knob:
+    """The gain control as a field: its range, where the target window lies on it, and how it reads."""
+
+    marking: str
+    minimum: float
+    maximum: float
+    value: float
+    low_label: str
+    high_label: str
+    window_left: float
+    window_width: float
+    window_label: str
+    share: float
+    spoken: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GainScreen:
+    """All the Gain screen shows."""
+
+    verdict: GainVerdict
+    sentence: str
+    hero: str
+    hero_band: str
+    hero_note: str
+    in_window: bool
+    rows: tuple[Row, ...]
+    todos: tuple[Todo, ...]
+    whys: tuple[Why, ...]
+    gorges: tuple[Gorge, ...]
+    knob: Knob
+    school: School
+    schools: tuple[tuple[School, str, bool], ...]
+    distance_cm: float
+    nearest_cm: float
+    farthest_cm: float
+    distance_share: float
+    from_take: Take | None
+
+
+def gain_screen(
+    part: Part, *, distance_m: float | None = None, gain_db: float | None = None, school: str | None = None
+) -> GainScreen:
+    """Return what the Gain screen shows for a part, as stored or with other values tried out."""
+    outlook = outlook_of(part, distance_m=distance_m, gain_db=gain_db)
+    prediction, setup = outlook.prediction, outlook.setup
+    chosen = school_named(school or part.school)
+    verdict = judge(prediction.levels, chosen)
+    gain = setup.gain_db
+    distance_span = outlook.farthest_m - outlook.nearest_m
+    return GainScreen(
+        verdict=verdict,
+        sentence=sentence(part, prediction, chosen, verdict),
+        hero=figure(prediction.levels.peak_dbfs, decimals_for(prediction.signal_band_db)),
+        hero_band=figure(max(prediction.signal_band_db, 0.5), decimals_for(prediction.signal_band_db)),
+        hero_note=_hero_note(prediction, chosen),
+        in_window=chosen.low_dbfs <= prediction.levels.peak_dbfs <= chosen.high_dbfs,
+        rows=_rows(part, outlook, prediction),
+        todos=tuple(_todo(action, outlook, part) for action in actions_for(outlook.situation, chosen)[:3]),
+        whys=_whys(part, outlook, setup, prediction, chosen),
+        gorges=_gorges(part, outlook, prediction, chosen, gain),
+        knob=_knob(part, outlook, prediction.levels, chosen, gain),
+        school=chosen,
+        schools=_schools(outlook, prediction.levels, chosen, gain),
+        distance_cm=round(100 * outlook.distance_m, 1),
+        nearest_cm=100 * outlook.nearest_m,
+        farthest_cm=100 * outlook.farthest_m,
+        distance_share=100 * min(max((outlook.distance_m - outlook.nearest_m) / distance_span, 0), 1),
+        from_take=part.known_from if outlook.from_take else None,
+    )
+
+
+def sentence(part: Part, prediction: Prediction, school: School, verdict: GainVerdict) -> str:
+    """Say how things stand and what sets it."""
+    levels = prediction.levels
+    phrase = part.source_facts.phrase
+    phrase = phrase[0].upper() + phrase[1:]
+    lands = f"{phrase} lands at {with_band(levels.peak_dbfs, prediction.signal_band_db, 'dBFS')}"
+    noise = f"the {levels.noise_set_by} sets your noise"
+    first = levels.clips_first
+    return {
+        "clips": f"{phrase} passes what the {first} can take by {figure(-levels.headroom_db)} dB.",
+        "near-ceiling": f"{lands}, only {figure(levels.headroom_db)} dB under the {first}.",
+        "above": f"{lands}, above the {school.label.lower()} window; {noise}.",
+        "below": f"{lands}, below the {school.label.lower()} window; {noise}.",
+        "too-quiet": f"{lands}, far below any window; {noise}.",
+        "noisy": f"Only {figure(levels.clean_range_db)} dB lie between the typical level and the noise; {noise}.",
+        "in-window": f"{lands}; {_not_others(levels)} sets your noise.",
+    }[verdict.reason]
+
+
+def _not_others(levels: Levels) -> str:
+    other = "preamp" if "preamp" in levels.noise_by_stage_dbfs else "microphone"
+    return f"the room, not the {other}," if levels.noise_set_by == "room" else f"the {levels.noise_set_by}"
+
+
+def _hero_note(prediction: Prediction, school: School) -> str:
+    peak = prediction.levels.peak_dbfs
+    if peak > school.high_dbfs:
+        return f"{figure(peak - school.high_dbfs)} dB above the window"
+    if peak < school.low_dbfs:
+        return f"{figure(school.low_dbfs - peak)} dB below the window"
+    return "in the window"
+
+
+def _rows(part: Part, outlook: Outlook, prediction: Prediction) -> tuple[Row, ...]:
+    levels, measured = prediction.levels, measured_of(part)
+    whole = [
+        ("Typical", levels.typical_dbfs, "dBFS", measured.get("typical_dbfs")),
+        ("Quietest phrase", levels.quiet_dbfs, "dBFS", None),
+        ("Noise (A)", levels.noise_dbfs, "dBFS", measured.get("noise_dbfs")),
+        ("Clean range", levels.clean_range_db, "dB", measured.get("clean_range_db")),
+        ("Headroom", levels.headroom_db, "dB", None),
+    ]
+    rows = [
+        Row(name=name, whole=figure(value), tenths="", unit=unit, measured=figure(took) if took is not None else "")
+        for name, value, unit, took in whole
+    ]
+    if outlook.chain.gain_marking == "bare":
+        share = share_at_gain(outlook.gain_db, outlook.chain.gain_range_db)
+        rows.append(Row(name="Knob turn, about", whole=figure(100 * share), tenths="", unit="%"))
+    return tuple(rows)
+
+
+def measured_of(part: Part) -> dict[str, float | None]:
+    """Return what the take that taught this part measured, while the setup is still the one it was taken with."""
+    take = part.known_from
+    if take is None or not take.measurement:
+        return {}
+    snapshot = take.snapshot
+    same = snapshot["chain_name"] == part.chain_name and (snapshot["distance_m"], snapshot["gain_db"]) == (
+        part.distance_m,
+        part.gain_db,
+    )
+    if not same:
+        return {}
+    level, noise = take.measurement["level"], take.measurement["noise"]
+    return {
+        "peak_dbfs": level["sample_peak_dbfs"],
+        "typical_dbfs": level["active_rms_dbfs"],
+        "noise_dbfs": noise["floor_dbfs_a"],
+        "clean_range_db": noise["clean_range_db"],
+    }
+
+
+def _todo(action: Action, outlook: Outlook, part: Part) -> Todo:
+    marking = outlook.chain.gain_marking
+    change = action.gain_db - outlook.gain_db
+    clean = action.clean_range_change_db
+    titles = {
+        "gain": _gain_words(marking, action.gain_db, change, outlook),
+        "distance": f"{'Move closer' if action.distance_m < outlook.distance_m else 'Move back'}, to {centimetres(action.distance_m)}",
+        "closer": f"Move closer, to {centimetres(action.distance_m)}",
+        "farther": f"Move back, to {centimetres(action.distance_m)}",
+        "quieter-room": "Quieten the room: fridge and fans off, laptop a metre away",
+    }
+    title = titles[action.kind]
+    if action.kind in ("closer", "farther") and abs(change) >= 1:
+        title += f"; {_gain_words(marking, action.gain_db, change, outlook, inside=True)}"
+    effect = f"peak {figure(action.peak_change_db, sign=True)} dB, to {figure(action.peak_dbfs)} dBFS"
+    beside = f"clean range {figure(clean, sign=True)} dB" if abs(clean) >= 0.5 else "clean range unchanged"
+    if action.kind in ("closer", "quieter-room"):
+        effect, beside = f"clean range {figure(clean, sign=True)} dB", f"peak at {figure(action.peak_dbfs)} dBFS"
+    return Todo(
+        title=title,
+        effect=effect,
+        beside=beside,
+        button="Done that" if action.kind == "quieter-room" or marking == "bare" else "Apply",
+        kind=action.kind,
+        distance_cm=round(100 * action.distance_m, 1),
+        gain_db=action.gain_db,
+        room_noise_dba=round(action.room_noise_dba, 1),
+    )
+
+
+def _gain_words(marking: str, gain_db: float, change_db: float, outlook: Outlook, *, inside: bool = False) -> str:
+    """A dB scale gets a figure, a bare knob a difference one can see on the meter."""
+    verb = "raise" if change_db > 0 else "lower"
+    verb = verb if inside else verb.capitalize()
+    if marking == "db":
+        return f"{verb} the gain to {figure(gain_db)} dB"
+    return f"{verb} the knob until the same phrase peaks {figure(abs(change_db))} dB {'higher' if change_db > 0 else 'lower'}"
+
+
+def _knob(part: Part, outlook: Outlook, levels: Levels, school: School, gain_db: float) -> Knob:
+    marking, (low, high) = outlook.chain.gain_marking, outlook.chain.gain_range_db
+    window = [min(max(edge, low), high) for edge in gain_window_db(levels, gain_db, school)]
+    span = (high - low) or 1.0
+    share = share_at_gain(gain_db, (low, high))
+    if marking == "bare":
+        ends, spoken = ("left stop", "full turn"), f"{round(100 * share)} % of the turn"
+        label = f"window about {round(100 * (window[0] - low) / span)} to {round(100 * (window[1] - low) / span)} %"
+    else:
+        ends, spoken = (f"{figure(low)} dB", f"{figure(high)} dB"), f"{figure(gain_db)} dB"
+        label = f"window {figure(window[0])} to {figure(window[1])} dB"
+    reachable = window[1] > window[0]
+    return Knob(
+        marking=marking,
+        minimum=low,
+        maximum=high,
+        value=round(gain_db, 1),
+        low_label=ends[0],
+        high_label=ends[1],
+        window_left=100 * (window[0] - low) / span,
+        window_width=100 * (window[1] - window[0]) / span,
+        window_label=label if reachable else "window out of reach",
+        share=100 * share,
+        spoken=spoken,
+    )
+
+
+def _schools(outlook: Outlook, levels: Levels, chosen: School, gain_db: float) -> tuple[tuple[School, str, bool], ...]:
+    """Every school with the gain it would ask for here."""
+    marking, (low, high) = outlook.chain.gain_marking, outlook.chain.gain_range_db
+    asked = []
+    for school in SCHOOLS:
+        wanted = gain_db + school.aim_dbfs - levels.peak_dbfs
+        if marking == "none":
+            wants = centimetres(outlook.distance_m * 10 ** ((levels.peak_dbfs - school.aim_dbfs) / 20))
+        elif not low <= wanted <= high:
+            wants = "out of reach"
+        elif marking == "bare":
+            wants = share_of_turn(share_at_gain(wanted, (low, high)))
+        else:
+            wants = f"{figure(wanted)} dB"
+        asked.append((school, wants, school == chosen))
+    return tuple(asked)
+
+
+def _gorges(part: Part, outlook: Outlook, prediction: Prediction, school: School, gain_db: float) -> tuple[Gorge, ...]:
+    lowest = min(prediction.levels.noise_by_stage_dbfs.values())
+    gorges = []
+    for frame in (wide_frame(lowest), narrow_frame(lowest)):
+        reach = (outlook.nearest_m, outlook.farthest_m)
+        handles = [distance_handle(frame, prediction, reach, outlook.distance_m)]
+        if outlook.chain.gain_marking != "none":
+            handles.append(_gain_handle(frame, outlook, prediction, gain_db))
+        gorges.append(
+            draw_gorge(
+                prediction,
+                school,
+                source_label=part.source_facts.label.split()[-1].capitalize(),
+                frame=frame,
+                handles=tuple(handles),
+                pinned=part.pinned,
+                measured={key: value for key, value in measured_of(part).items() if key != "typical_dbfs"},
+            )
+        )
+    return tuple(gorges)
+
+
+def _gain_handle(frame: Frame, outlook: Outlook, prediction: Prediction, gain_db: float) -> Handle:
+    """The gain's handle in the units of its field: dB, or per cent of a bare knob's turn."""
+    low, high = outlook.chain.gain_range_db
+    if outlook.chain.gain_marking == "db":
+        spoken = f"{figure(gain_db)} dB"
+        return gain_handle(frame, prediction, (low, high), gain_db, units_per_db=1, spoken=spoken)
+    turn = 100 * share_at_gain(gain_db, (low, high))
+    spoken = f"{figure(turn)} % of the turn"
+    return gain_handle(frame, prediction, (0, 100), turn, units_per_db=100 / ((high - low) or 1), spoken=spoken)
+
+
+def _whys(part: Part, outlook: Outlook, setup: Setup, prediction: Prediction, school: School) -> tuple[Why, ...]:
+    return (
+        _why_peak(part, outlook, setup, prediction),
+        _why_noise(setup, prediction),
+        _why_band(part, outlook, prediction),
+        Why(
+            title=f"The {school.label.lower()} school",
+            lines=(school.reason, f"Window for the highest peak: {figure(school.low_dbfs)} to {figure(school.high_dbfs)} dBFS."),
+            source="common practice, no source",
+        ),
+    )
+
+
+def _why_peak(part: Part, outlook: Outlook, setup: Setup, prediction: Prediction) -> Why:
+    source, microphone = setup.source, setup.microphone
+    fall = ratio_to_db(source.at_m / setup.distance_m)
+    heard = source.peak_db_spl + fall
+    origin = "measured in a take" if outlook.from_take else f"assumed: {part.source_facts.origin}"
+    lines = [
+        f"{figure(source.peak_db_spl)} dB SPL at {centimetres(source.at_m)} ({origin})",
+        f"20 log({centimetres(source.at_m)} / {centimetres(setup.distance_m)}) = {figure(fall, 1, sign=True)} dB: "
+        f"{figure(heard)} dB SPL at the capsule",
+    ]
+    if isinstance(microphone, UsbMicrophone):
+        lines.append(
+            f"{figure(heard)} − {figure(microphone.full_scale_db_spl)} (full scale) {figure(microphone.gain_db, sign=True)} dB gain"
+            f" = {figure(prediction.levels.peak_dbfs)} dBFS"
+        )
+        return Why(title="How the peak is worked out", lines=tuple(lines), source="point source; data-sheet convention")
+    preamp = setup.preamp
+    loss = divider_db(microphone.impedance_ohm, preamp.input_impedance_ohm)
+    sensitivity = ratio_to_db(microphone.sensitivity_mv_per_pa / 1000)
+    dbu = sensitivity + heard - 94 + DBU_OVER_DBV_DB + loss - microphone.pad_db - preamp.pad_db
+    lines += [
+        f"{microphone.sensitivity_mv_per_pa:.3g} mV/Pa is {figure(sensitivity, 1)} dBV at 94 dB; "
+        f"{figure(loss, 1)} dB into {preamp.input_impedance_ohm:g} ohm: {figure(dbu, 1)} dBu",
+        f"{figure(dbu, 1)} − {figure(preamp.max_input_dbu, 1)} (maximum input) + {figure(preamp.gain_db - preamp.gain_min_db)}"
+        f" (gain) = {figure(prediction.levels.peak_dbfs)} dBFS",
+    ]
+    return Why(
+        title="How the peak is worked out",
+        lines=tuple(lines),
+        source="point source; IEC 60268-4 for sensitivity (from memory); data-sheet convention for full scale",
+    )
+
+
+def _why_noise(setup: Setup, prediction: Prediction) -> Why:
+    stages = prediction.levels.noise_by_stage_dbfs
+    lines = [f"{stage}: {figure(level)} dBFS" for stage, level in stages.items()]
+    pattern = setup.microphone.pattern
+    lines.append(
+        f"The room's {figure(setup.room_noise_dba)} dBA reach a {pattern} "
+        f"{figure(directivity_index_db(pattern), 1)} dB weaker from all around."
+    )
+    lines.append(f"Added by power: {figure(prediction.levels.noise_dbfs)} dBFS, A-weighted.")
+    return Why(
+        title="Where the noise comes from", lines=tuple(lines), source="10 log of the summed powers; Q of the pattern, Beranek (from memory)"
+    )
+
+
+def _why_band(part: Part, outlook: Outlook, prediction: Prediction) -> Why:
+    performer = "the performer, take to take" if outlook.from_take else "how loud the performer is"
+    lines = [f"±{outlook.source_band_db:.1f} dB: {performer}"]
+    if outlook.sheet_band_db:
+        lines.append(f"±{outlook.sheet_band_db:.1f} dB: data sheets of this chain")
+    else:
+        lines.append("Data sheets no longer count: a take was measured through this very chain.")
+    if outlook.gain_band_db:
+        lines.append(f"±{outlook.gain_band_db:.1f} dB: a bare knob tells only a share of its turn")
+    lines.append(f"Together ±{prediction.signal_band_db:.1f} dB for the signal, ±{prediction.noise_band_db:.1f} dB for the noise.")
+    if not outlook.from_take:
+        lines.append("A test take narrows this to about ±1.5 dB.")
+    return Why(title="Why there is a band", lines=tuple(lines), source="root sum of squares, JCGM 100:2008")

@@ -1,0 +1,12 @@
+from django.urls import path
+
+from pneumen.web.gain import views
+
+app_name = "gain"
+urlpatterns = [
+    path("gain/", views.page, name="page"),
+    path("gain/tried/", views.tried, name="tried"),
+    path("gain/keep/", views.keep, name="keep"),
+    path("gain/apply/", views.apply, name="apply"),
+    path("gain/pin/", views.pin, name="pin"),
+]

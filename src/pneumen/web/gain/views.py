@@ -1,0 +1,118 @@
+"""The Gain screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
+
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_GET, require_POST
+
+from pneumen.core.errors import PneumenError, require_within
+from pneumen.core.gain import gain_at_share
+from pneumen.web.gain import services
+from pneumen.web.gain.show import GainScreen, gain_screen
+from pneumen.web.song.models import Part
+from pneumen.web.song.outlook import outlook_of
+from pneumen.web.song.views import part_of
+
+
+@require_GET
+def page(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    if part.microphone is None:
+        return redirect("start:page", part_id=part.pk)
+    template = "gain/stand.html" if "stand" in request.GET else "gain/page.html"
+    return render(request, template, {"part": part, "screen": gain_screen(part)})
+
+
+@require_GET
+def tried(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Show what other values would do, without storing them: what a drag asks for."""
+    part = part_of(request, part_id)
+    try:
+        values = read_values(part, request.GET)
+        services.check(part, **values)
+    except PneumenError as error:
+        return _live(request, part, gain_screen(part), error)
+    return _live(request, part, gain_screen(part, **values))
+
+
+@require_POST
+def keep(request: HttpRequest, part_id: int) -> HttpResponse:
+    part, error = part_of(request, part_id), None
+    try:
+        services.keep(part, **read_values(part, request.POST))
+    except PneumenError as refused:
+        error = refused
+    if request.htmx:
+        return _live(request, part, gain_screen(part), error)
+    if error:
+        return render(
+            request, "gain/page.html", {"part": part, "screen": gain_screen(part), "error": _told(error), "typed": request.POST}, status=422
+        )
+    return redirect("gain:page", part_id=part.pk)
+
+
+@require_POST
+def apply(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    try:
+        services.apply_action(
+            part,
+            distance_m=number(request.POST, "distance") / 100,
+            gain_db=number(request.POST, "gain"),
+            room_noise_dba=number(request.POST, "room_noise"),
+        )
+    except PneumenError:
+        pass  # a button pressed twice, or on a page gone stale: the page shows how things stand now
+    return redirect("take:page" if request.POST.get("next") == "take" else "gain:page", part_id=part.pk)
+
+
+@require_POST
+def pin(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    services.pin(part)
+    return redirect("gain:page", part_id=part.pk)
+
+
+def read_values(part: Part, data: QueryDict) -> dict[str, float | str]:
+    """Read distance, gain and school; a bare knob is told as per cent of its turn."""
+    gain_db = number(data, "gain", 0.0)
+    if "turn" in data:
+        turn = number(data, "turn")
+        require_within("turn", turn, 0, 100)
+        gain_db = gain_at_share(turn / 100, outlook_of(part).chain.gain_range_db)
+    return {"distance_m": number(data, "distance") / 100, "gain_db": gain_db, "school": data.get("school", "")}
+
+
+def number(data: QueryDict, field: str, missing: float | None = None) -> float:
+    """Read a number as people type it, with a comma or a true minus too.
+
+    Raises:
+        NotANumber: naming the field.
+    """
+    text = data.get(field, "").strip().replace(",", ".").replace("\N{MINUS SIGN}", "-")
+    if not text and missing is not None:
+        return missing
+    try:
+        return float(text)
+    except ValueError:
+        raise NotANumber(field) from None
+
+
+class NotANumber(PneumenError, ValueError):
+    """What was typed is no number."""
+
+    def __init__(self, field: str) -> None:
+        super().__init__(f"{field} must be a number")
+        self.field = field
+
+
+def _told(error: PneumenError) -> dict[str, str]:
+    units = {"distance": " cm", "gain": " dB", "turn": " % of the turn"}
+    field = getattr(error, "field", "distance")
+    allowed = getattr(error, "allowed", "")
+    text = f"Give {allowed}{units.get(field, '')}." if allowed and isinstance(allowed, str) else f"{str(error).capitalize()}."
+    return {"field": field, "text": text}
+
+
+def _live(request: HttpRequest, part: Part, screen: GainScreen, error: PneumenError | None = None) -> HttpResponse:
+    context = {"part": part, "screen": screen, "live": True, "error": _told(error) if error else None}
+    return render(request, "gain/live.html", context)

@@ -1,0 +1,1 @@
+"""Settings, addresses, middleware, and the server."""

@@ -1,0 +1,46 @@
+"""Who is there, and how much may be sent."""
+
+from collections.abc import Callable
+from ipaddress import ip_address
+
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+
+GetResponse = Callable[[HttpRequest], HttpResponse]
+
+
+class LocalOwner:
+    """Signs the local owner in by itself, on the loopback address only: one's own machine needs no account."""
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if not request.user.is_authenticated and _is_loopback(request.META.get("REMOTE_ADDR", "")):
+            # No session is opened: the address itself is the proof, on every request anew.
+            request.user = get_user_model().objects.get_or_create(username=settings.LOCAL_OWNER)[0]
+        if not request.user.is_authenticated:
+            return render(request, "403.html", status=403)
+        return self.get_response(request)
+
+
+class UploadLimit:
+    """Refuses a body that is too large before a byte of it is read."""
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        length = request.META.get("CONTENT_LENGTH") or "0"
+        if length.isdigit() and int(length) > settings.MOST_UPLOAD_BYTES:
+            return render(request, "413.html", {"most_gb": settings.MOST_UPLOAD_BYTES / 1e9}, status=413)
+        return self.get_response(request)
+
+
+def _is_loopback(address: str) -> bool:
+    try:
+        return ip_address(address).is_loopback
+    except ValueError:
+        return False

@@ -1,0 +1,35 @@
+"""Where data lives on this machine, and the key made at first start."""
+
+import os
+import secrets
+import sys
+from pathlib import Path
+
+
+def default_data_folder() -> Path:
+    """Return the folder this system keeps a program's data in."""
+    home = Path.home()
+    if os.name == "nt":
+        return Path(os.environ.get("LOCALAPPDATA", home / "AppData" / "Local")) / "Pneumen"
+    if sys.platform == "darwin":
+        return home / "Library" / "Application Support" / "Pneumen"
+    return Path(os.environ.get("XDG_DATA_HOME", home / ".local" / "share")) / "pneumen"
+
+
+def data_folder() -> Path:
+    """Return the data folder of this run, made if it is missing, readable by its owner alone."""
+    folder = Path(os.environ.get("PNEUMEN_DATA") or default_data_folder()).expanduser().resolve()
+    for place in (folder, folder / "audio", folder / "incoming"):
+        place.mkdir(mode=0o700, parents=True, exist_ok=True)
+    return folder
+
+
+def secret_key(folder: Path) -> str:
+    """Return the key kept in the data folder; the first start makes it."""
+    path = folder / "secret-key"
+    try:
+        with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
+            file.write(secrets.token_urlsafe(50))
+    except FileExistsError:
+        pass
+    return path.read_text()

@@ -1,0 +1,133 @@
+"""`./pneumen demo`: prepare the data, start the worker and the server, and say where they are."""
+
+import argparse
+import os
+import signal
+import socket
+import subprocess
+import sys
+import threading
+from pathlib import Path
+
+from pneumen.cli.common import Parser, fail
+
+ADDRESS = "127.0.0.1"
+DEFAULT_PORT = 8640
+
+
+def run(arguments: list[str]) -> int:
+    parser = Parser("demo", "Start Pneumen on this machine with the demo song.")
+    parser.add_argument("--port", type=_port, default=DEFAULT_PORT, help=f"port on {ADDRESS}, {DEFAULT_PORT} if left out")
+    parser.add_argument("--fresh", action="store_true", help="put the demo song back as it was")
+    parser.add_argument("--data", metavar="DIR", help="folder for all data")
+    options = parser.parse_args(arguments)
+    _claim(options.port)
+    _prepare_folder(options.data)
+    _say("preparing the database")
+    _prepare_database(fresh=options.fresh)
+    _say("starting the worker that measures takes")
+    worker = _Worker()
+    worker.start()
+    try:
+        _serve(options.port)
+    finally:
+        worker.stop()
+    return 0
+
+
+def _port(text: str) -> int:
+    if not text.isdigit() or not 1024 <= int(text) <= 65_535:
+        raise argparse.ArgumentTypeError(f"{text!r} is no port; give a number from 1024 to 65535")
+    return int(text)
+
+
+def _say(what: str) -> None:
+    print(f"pneumen: {what}", flush=True)
+
+
+def _claim(port: int) -> None:
+    with socket.socket() as probe:
+        if os.name != "nt":
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+        try:
+            probe.bind((ADDRESS, port))
+        except OSError:
+            fail(f"--port: {port} is in use; stop what runs there or give another, for example --port {port + 1}")
+
+
+def _prepare_folder(folder: str | None) -> None:
+    if folder:
+        os.environ["PNEUMEN_DATA"] = str(Path(folder).expanduser().resolve())
+    from pneumen.web.site.places import data_folder
+
+    try:
+        place = data_folder()
+        (place / "incoming" / ".probe").write_text("")
+        (place / "incoming" / ".probe").unlink()
+    except OSError as error:
+        where = os.environ.get("PNEUMEN_DATA", "the data folder")
+        fail(f"--data: {where} cannot be written ({(error.strerror or 'refused').lower()}); give a folder of your own")
+
+
+def _prepare_database(*, fresh: bool) -> None:
+    os.environ["DJANGO_SETTINGS_MODULE"] = "pneumen.web.site.settings"
+    import django
+
+    django.setup()
+    from django.core.management import call_command
+
+    from pneumen.demo.load import load_demo
+    from pneumen.web.take.files import sweep_orphans
+
+    call_command("migrate", verbosity=0)
+    if load_demo(fresh=fresh):
+        _say("the demo song is in place")
+    sweep_orphans()
+
+
+def _serve(port: int) -> None:
+    from django.conf import settings
+    from waitress import create_server
+
+    from pneumen.web.site.wsgi import application
+
+    server = create_server(
+        application,
+        host=ADDRESS,
+        port=port,
+        threads=6,
+        ident=None,
+        max_request_body_size=settings.MOST_UPLOAD_BYTES * 8,  # the middleware answers in words before this does
+    )
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    _say(f"ready at http://{ADDRESS}:{port}/ (stop with Ctrl+C)")
+    try:
+        server.run()
+    except KeyboardInterrupt:
+        _say("stopped")
+
+
+class _Worker:
+    """The worker process beside the server; started again should it ever die."""
+
+    def __init__(self) -> None:
+        self._stopping = threading.Event()
+        self._process: subprocess.Popen | None = None
+
+    def start(self) -> None:
+        threading.Thread(target=self._watch, daemon=True).start()
+
+    def _watch(self) -> None:
+        environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
+        while not self._stopping.is_set():
+            self._process = subprocess.Popen(
+                [sys.executable, "-m", "pneumen.web.take.worker", str(os.getpid())], env=environment
+            )
+            self._process.wait()
+            self._stopping.wait(1)
+
+    def stop(self) -> None:
+        self._stopping.set()
+        if self._process and self._process.poll() is None:
+            self._process.terminate()
+            self._process.wait(5)

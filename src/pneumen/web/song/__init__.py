@@ -1,0 +1,1 @@
+"""The room song of the web face."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class SongConfig(AppConfig):
+    name = "pneumen.web.song"
+    label = "song"

@@ -1,0 +1,276 @@
+"""The models every step hangs on. Every row has an owner; `mine` is the only way to ask for rows."""
+
+from typing import Any, ClassVar, Self
+
+from django.conf import settings
+from django.db import models
+from django.db.models import Q
+
+from pneumen.core.gain import SCHOOLS
+from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
+from pneumen.core.kit import Item, OwnedGear, item_named
+from pneumen.core.line import SourceLevels
+from pneumen.core.part import LOUDNESSES, SOURCES, Source, guessed_levels
+from pneumen.core.room import FURNISHINGS, NOISES, SIZES
+from pneumen.core.room import Room as CoreRoom
+from pneumen.core.room import room_from_words
+from pneumen.core.take import Correction
+
+AUDIENCES = {
+    "song": ("A song to release", 44_100, "24-bit at 44.1 kHz, the rate songs are released at."),
+    "film": ("Film or video", 48_000, "24-bit at 48 kHz, the rate pictures run with."),
+    "classical": ("A classical recording", 96_000, "24-bit at 96 kHz, as purists ask; 44.1 would sound the same."),
+    "audition": ("An audition", 44_100, "24-bit at 44.1 kHz; any player opens it."),
+    "mixer": ("A mix engineer", 48_000, "24-bit at 48 kHz unless they ask for another rate: ask first."),
+}
+
+
+def _choices(table: dict[str, Any]) -> list[tuple[str, str]]:
+    return [(key, key) for key in table]
+
+
+class OwnedQuerySet(models.QuerySet):
+    def mine(self, owner: Any) -> Self:  # noqa: ANN401 - whichever user model is set
+        return self.filter(owner=owner)
+
+
+class Owned(models.Model):
+    """A row that belongs to a person."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+
+    objects = OwnedQuerySet.as_manager()
+
+    class Meta:
+        abstract = True
+
+
+class Microphone(Owned):
+    """One's own microphone: a family and whatever its data sheet says; what is empty is assumed."""
+
+    name = models.CharField(max_length=80)
+    family = models.CharField(max_length=30, choices=_choices(MICROPHONE_FAMILIES))
+    pattern = models.CharField(max_length=20, blank=True)
+    sensitivity_mv_per_pa = models.FloatField(null=True, blank=True)
+    self_noise_dba = models.FloatField(null=True, blank=True)
+    max_spl_db = models.FloatField(null=True, blank=True)
+    impedance_ohm = models.FloatField(null=True, blank=True)
+    full_scale_db_spl = models.FloatField(null=True, blank=True)
+    gain_marking = models.CharField(max_length=10, default="none")
+    gain_max_db = models.FloatField(default=0)
+
+    SHEET: ClassVar = (
+        "pattern",
+        "sensitivity_mv_per_pa",
+        "self_noise_dba",
+        "max_spl_db",
+        "impedance_ohm",
+        "full_scale_db_spl",
+    )
+
+    def to_core(self) -> Item:
+        return Item(
+            id=f"own-microphone-{self.pk}",
+            kind="microphone",
+            name=self.name,
+            price=0,
+            family=self.family,
+            sheet=_typed(self, self.SHEET),
+            gain_marking=self.gain_marking,
+            gain_max_db=self.gain_max_db,
+            owned=True,
+        )
+
+
+class Interface(Owned):
+    """One's own interface, likewise."""
+
+    name = models.CharField(max_length=80)
+    family = models.CharField(max_length=30, choices=_choices(INTERFACE_FAMILIES))
+    gain_min_db = models.FloatField(null=True, blank=True)
+    gain_max_db = models.FloatField(null=True, blank=True)
+    ein_dbu = models.FloatField(null=True, blank=True)
+    max_input_dbu = models.FloatField(null=True, blank=True)
+    phones_plug = models.CharField(max_length=10, default="6.35 mm")
+
+    SHEET: ClassVar = ("gain_min_db", "gain_max_db", "ein_dbu", "max_input_dbu")
+
+    def to_core(self) -> Item:
+        return Item(
+            id=f"own-interface-{self.pk}",
+            kind="interface",
+            name=self.name,
+            price=0,
+            family=self.family,
+            sheet=_typed(self, self.SHEET),
+            phones_plug=self.phones_plug,
+            owned=True,
+        )
+
+
+def _typed(row: models.Model, names: tuple[str, ...]) -> dict[str, Any]:
+    """Return what was typed of a data sheet: the fields that hold something."""
+    return {name: getattr(row, name) for name in names if getattr(row, name) not in (None, "")}
+
+
+class Room(Owned):
+    """A room in words; once a take was measured, its noise as measured."""
+
+    name = models.CharField(max_length=80)
+    size = models.CharField(max_length=20, choices=_choices(SIZES))
+    furnishing = models.CharField(max_length=20, choices=_choices(FURNISHINGS))
+    noise = models.CharField(max_length=20, choices=_choices(NOISES))
+    measured_noise_dba = models.FloatField(null=True, blank=True)
+    measured_noise_band_db = models.FloatField(null=True, blank=True)
+
+    def to_core(self) -> CoreRoom:
+        room = room_from_words(self.size, self.furnishing, self.noise)
+        if self.measured_noise_dba is None:
+            return room
+        return CoreRoom(
+            volume_m3=room.volume_m3,
+            rt60_s=room.rt60_s,
+            noise_dba=self.measured_noise_dba,
+            noise_band_db=self.measured_noise_band_db,
+        )
+
+
+class Song(Owned):
+    """A song with its money, computer, room and audience; deleted ones stay until the undo is past."""
+
+    name = models.CharField(max_length=120)
+    budget = models.FloatField(default=0)
+    route = models.CharField(max_length=20, default="any")
+    computer = models.CharField(max_length=20, default="laptop")
+    audience = models.CharField(max_length=20, choices=_choices(AUDIENCES), default="song")
+    room = models.ForeignKey(Room, on_delete=models.PROTECT, related_name="songs")
+    owned_kinds = models.JSONField(default=list)
+    created_at = models.DateTimeField(auto_now_add=True)
+    deleted_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(condition=Q(budget__gte=0) & Q(budget__lte=1_000_000), name="budget_in_range")
+        ]
+        ordering: ClassVar = ["created_at"]
+
+    @property
+    def sample_rate_hz(self) -> int:
+        return AUDIENCES[self.audience][1]
+
+
+class Part(Owned):
+    """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
+
+    known_* hold what a take taught: levels at 1 m, whether they are absolute or only hold for this knob, the
+    chain they were learned with, and their bands with that chain and with any other.
+    """
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
+    name = models.CharField(max_length=80)
+    source = models.CharField(max_length=30, choices=_choices(SOURCES))
+    loudness = models.CharField(max_length=10, choices=_choices(dict.fromkeys(LOUDNESSES)), default="unknown")
+    school = models.CharField(max_length=30, default=SCHOOLS[0].slug)
+    position = models.PositiveSmallIntegerField(default=0)
+    answered = models.BooleanField(default=False)
+
+    known_levels = models.JSONField(null=True, blank=True)
+    known_band_db = models.FloatField(null=True, blank=True)
+    known_source_band_db = models.FloatField(null=True, blank=True)
+    known_absolute = models.BooleanField(default=False)
+    known_chain = models.CharField(max_length=200, blank=True)
+    known_gain_db = models.FloatField(null=True, blank=True)
+    known_from = models.ForeignKey("Take", null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+
+    own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)
+    own_interface = models.ForeignKey(Interface, null=True, blank=True, on_delete=models.SET_NULL)
+    bought_microphone = models.CharField(max_length=60, blank=True)
+    bought_interface = models.CharField(max_length=60, blank=True)
+    bought_booster = models.CharField(max_length=60, blank=True)
+    distance_m = models.FloatField(default=0.2)
+    gain_db = models.FloatField(default=0)
+    pinned = models.JSONField(null=True, blank=True)
+    plugged = models.JSONField(default=list)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(condition=Q(distance_m__gt=0) & Q(distance_m__lte=100), name="distance_in_range"),
+            models.CheckConstraint(condition=Q(gain_db__gte=-60) & Q(gain_db__lte=100), name="gain_in_range"),
+        ]
+        ordering: ClassVar = ["position", "id"]
+
+    @property
+    def source_facts(self) -> Source:
+        return SOURCES[self.source]
+
+    @property
+    def microphone(self) -> Item | None:
+        if self.own_microphone:
+            return self.own_microphone.to_core()
+        return item_named(self.bought_microphone) if self.bought_microphone else None
+
+    @property
+    def interface(self) -> Item | None:
+        if self.own_interface:
+            return self.own_interface.to_core()
+        return item_named(self.bought_interface) if self.bought_interface else None
+
+    @property
+    def booster(self) -> Item | None:
+        return item_named(self.bought_booster) if self.bought_booster else None
+
+    @property
+    def chain_name(self) -> str:
+        """Names the gear, to tell whether a take was recorded with the same."""
+        return "+".join(item.id for item in (self.microphone, self.interface, self.booster) if item)
+
+    def known_source_levels(self) -> SourceLevels | None:
+        return SourceLevels(**self.known_levels) if self.known_levels else None
+
+    def guessed_source_levels(self) -> SourceLevels:
+        return guessed_levels(self.source, self.loudness).levels
+
+    def owned_gear(self) -> OwnedGear:
+        items = tuple(row.to_core() for row in (self.own_microphone, self.own_interface) if row)
+        return OwnedGear(items=items, kinds=frozenset(self.song.owned_kinds))
+
+
+class Take(Owned):
+    """A recorded take: its file by checksum, an immutable snapshot of its setup, and what was measured.
+
+    status goes waiting -> working -> done or failed; a worker that dies leaves working, which the next one
+    takes up again.
+    """
+
+    WAITING, WORKING, DONE, FAILED = "waiting", "working", "done", "failed"
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="takes")
+    number = models.PositiveIntegerField()
+    simulated = models.BooleanField(default=False)
+    original_name = models.CharField(max_length=200)
+    checksum = models.CharField(max_length=64, blank=True)
+    preview_checksum = models.CharField(max_length=64, blank=True)
+    status = models.CharField(max_length=10, default=WAITING)
+    progress = models.FloatField(default=0)
+    error = models.CharField(max_length=400, blank=True)
+    snapshot = models.JSONField()
+    measurement = models.JSONField(null=True, blank=True)
+    outline = models.JSONField(null=True, blank=True)
+    correction = models.JSONField(null=True, blank=True)
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["part", "number"], name="one_take_of_a_number"),
+            models.CheckConstraint(
+                condition=Q(status__in=("waiting", "working", "done", "failed")), name="known_status"
+            ),
+        ]
+        ordering: ClassVar = ["-number"]
+
+    def core_correction(self) -> Correction | None:
+        if not self.correction:
+            return None
+        value = dict(self.correction)
+        source = SourceLevels(**value.pop("source"))
+        return Correction(source=source, caveats=tuple(value.pop("caveats")), **value)

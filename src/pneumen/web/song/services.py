@@ -1,0 +1,72 @@
+"""Making, renaming, deleting and bringing back songs and parts."""
+
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from pneumen.core.errors import Contradiction
+from pneumen.core.part import SOURCES
+from pneumen.web.song.models import Part, Room, Song
+
+Owner = Any
+
+
+@transaction.atomic
+def create_song(owner: Owner, name: str) -> Song:
+    """Make a song with one voice part, in the room used last."""
+    room = Room.objects.mine(owner).order_by("-id").first() or Room.objects.create(
+        owner=owner, name="My room", size="medium", furnishing="some", noise="unknown"
+    )
+    song = Song.objects.create(owner=owner, name=_checked(name), room=room)
+    add_part(owner, song, "voice")
+    return song
+
+
+def rename_song(song: Song, name: str) -> None:
+    song.name = _checked(name)
+    song.save(update_fields=["name"])
+
+
+def delete_song(song: Song) -> None:
+    """Put a song away; undo_delete brings it back whole."""
+    song.deleted_at = timezone.now()
+    song.save(update_fields=["deleted_at"])
+
+
+def undo_delete(song: Song) -> None:
+    song.deleted_at = None
+    song.save(update_fields=["deleted_at"])
+
+
+@transaction.atomic
+def add_part(owner: Owner, song: Song, source: str) -> Part:
+    """Add a part, named after its source, with a number where the name is taken."""
+    label = SOURCES[source].label
+    taken = set(song.parts.values_list("name", flat=True))
+    name, count = label, 2
+    while name in taken:
+        name, count = f"{label} {count}", count + 1
+    return Part.objects.create(
+        owner=owner, song=song, name=name, source=source, position=song.parts.count(), distance_m=SOURCES[source].usual_m
+    )
+
+
+def delete_part(part: Part) -> None:
+    """Delete a part and its takes; a song keeps at least one."""
+    if part.song.parts.count() == 1:
+        raise Contradiction("part", "is the only one of its song: add another first, or delete the song")
+    part.delete()
+
+
+def live_songs(owner: Owner) -> list[Song]:
+    return list(Song.objects.mine(owner).filter(deleted_at=None))
+
+
+def _checked(name: str) -> str:
+    name = " ".join(name.split())
+    if not name:
+        raise Contradiction("name", "must not be empty")
+    if len(name) > 120:
+        raise Contradiction("name", f"must have at most 120 letters, had {len(name)}")
+    return name

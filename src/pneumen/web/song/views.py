@@ -1,0 +1,88 @@
+"""Songs and parts: the list, and the small acts on them."""
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_POST
+
+from pneumen.core.errors import PneumenError
+from pneumen.core.part import SOURCES
+from pneumen.web.song import services
+from pneumen.web.song.models import Part, Song
+
+
+def part_of(request: HttpRequest, part_id: int) -> Part:
+    """Return a part of this person's, or answer 404 as if it were not there."""
+    rows = Part.objects.mine(request.user).select_related(
+        "song", "song__room", "own_microphone", "own_interface", "known_from"
+    )
+    return get_object_or_404(rows, pk=part_id, song__deleted_at=None)
+
+
+def song_of(request: HttpRequest, song_id: int) -> Song:
+    return get_object_or_404(Song.objects.mine(request.user), pk=song_id)
+
+
+def home(request: HttpRequest) -> HttpResponse:
+    """Go to the song in hand, or to the list where there is none."""
+    part = Part.objects.mine(request.user).filter(song__deleted_at=None).order_by("song__created_at").first()
+    if part is None:
+        return redirect("song:list")
+    return redirect("gain:page" if part.answered else "start:page", part_id=part.pk)
+
+
+def song_list(request: HttpRequest) -> HttpResponse:
+    songs = Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts")
+    return render(request, "song/list.html", {"songs": songs, "sources": SOURCES})
+
+
+@require_POST
+def create(request: HttpRequest) -> HttpResponse:
+    try:
+        song = services.create_song(request.user, request.POST.get("name", ""))
+    except PneumenError as error:
+        messages.error(request, f"The {error}.")
+        return redirect("song:list")
+    return redirect("start:page", part_id=song.parts.first().pk)
+
+
+@require_POST
+def rename(request: HttpRequest, song_id: int) -> HttpResponse:
+    try:
+        services.rename_song(song_of(request, song_id), request.POST.get("name", ""))
+    except PneumenError as error:
+        messages.error(request, f"The {error}. The old name stays.")
+    return redirect("song:list")
+
+
+@require_POST
+def delete(request: HttpRequest, song_id: int) -> HttpResponse:
+    song = song_of(request, song_id)
+    services.delete_song(song)
+    messages.info(request, f"“{song.name}” was put away.", extra_tags=f"undo:{song.pk}")
+    return redirect("song:list")
+
+
+@require_POST
+def undo(request: HttpRequest, song_id: int) -> HttpResponse:
+    services.undo_delete(song_of(request, song_id))
+    return redirect("song:list")
+
+
+@require_POST
+def add_part(request: HttpRequest, song_id: int) -> HttpResponse:
+    source = request.POST.get("source", "")
+    song = song_of(request, song_id)
+    if source not in SOURCES:
+        messages.error(request, "Choose what the part is from the list.")
+        return redirect("song:list")
+    return redirect("start:page", part_id=services.add_part(request.user, song, source).pk)
+
+
+@require_POST
+def delete_part(request: HttpRequest, part_id: int) -> HttpResponse:
+    try:
+        services.delete_part(part_of(request, part_id))
+    except PneumenError as error:
+        messages.error(request, f"This {error}.")
+    return redirect("song:list")

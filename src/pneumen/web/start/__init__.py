@@ -1,0 +1,1 @@
+"""The room start of the web face."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class StartConfig(AppConfig):
+    name = "pneumen.web.start"
+    label = "start"

@@ -1,0 +1,214 @@
+"""The five answers. Ranges are the core's; the form only asks it."""
+
+from collections.abc import Iterator
+from typing import Any
+
+from django import forms
+
+from pneumen.core.delay import COMPUTERS
+from pneumen.core.errors import PneumenError
+from pneumen.core.gear import (
+    INTERFACE_FAMILIES,
+    MICROPHONE_FAMILIES,
+    PATTERNS,
+    dbv_per_pa_to_mv_per_pa,
+    ein_to_weighted_dbu,
+    interface_from_sheet,
+    microphone_from_sheet,
+    self_noise_from_signal_to_noise,
+)
+from pneumen.core.kit import ROUTES
+from pneumen.core.part import LOUDNESSES, SOURCES
+from pneumen.core.room import FURNISHINGS, NOISES, SIZES
+from pneumen.web.song.models import AUDIENCES, Interface, Microphone, Part
+
+OWNED_KINDS = {
+    "headphones": "closed headphones",
+    "boom-stand": "boom stand",
+    "pop-filter": "pop filter, bought or home-made",
+    "xlr-cable": "XLR cable",
+    "phones-adapter": "headphone adapter",
+    "software": "recording software",
+}
+ROUTE_LABELS = dict(zip(ROUTES, ("whichever serves best", "one cable (USB)", "through an interface"), strict=True))
+LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
+COMPUTER_LABELS = {slug: label for slug, (label, _) in COMPUTERS.items()}
+NONE = "none"
+
+
+def number(label: str) -> forms.FloatField:
+    return forms.FloatField(label=label, required=False, localize=False, error_messages={"invalid": "Give a number."})
+
+
+def choice(label: str, table: dict[str, Any]) -> forms.ChoiceField:
+    return forms.ChoiceField(label=label, choices=list(table.items()))
+
+
+class StartForm(forms.Form):
+    """What, how loud, money, what is owned, room, for whom."""
+
+    source = choice("What is recorded", {slug: source.label for slug, source in SOURCES.items()})
+    loudness = choice("How loud it gets", LOUDNESS_LABELS)
+    budget = number("Money to spend")
+    route = choice("Route", ROUTE_LABELS)
+    microphone = forms.ChoiceField(label="Microphone you own")
+    microphone_name = forms.CharField(label="Its name", required=False, max_length=80)
+    sensitivity = number("Sensitivity")
+    sensitivity_unit = choice("Unit", {"mv": "mV/Pa", "dbv": "dBV/Pa"})
+    own_noise = number("Noise")
+    own_noise_unit = choice("Unit", {"self": "dBA self-noise", "snr": "dB signal-to-noise"})
+    max_spl = number("Maximum SPL")
+    impedance = number("Impedance")
+    pattern = choice("Pattern", {"": "as the family", **{name: name for name in PATTERNS}})
+    usb_gain = choice("Gain control (USB)", {"none": "none", "bare": "a small dial"})
+    interface = forms.ChoiceField(label="Interface you own")
+    interface_name = forms.CharField(label="Its name", required=False, max_length=80)
+    ein = number("EIN")
+    ein_unit = choice("Unit", {"a": "dBu, A-weighted", "flat": "dBu, unweighted"})
+    gain_min = number("Lowest gain")
+    gain_max = number("Highest gain")
+    max_input = number("Maximum input")
+    owned = forms.MultipleChoiceField(label="Small things", choices=list(OWNED_KINDS.items()), required=False)
+    computer = choice("Computer", COMPUTER_LABELS)
+    size = choice("Size", {slug: label for slug, (label, _) in SIZES.items()})
+    furnishing = choice("Furnishing", {slug: label for slug, (label, _) in FURNISHINGS.items()})
+    noise = choice("Noise", {slug: label for slug, (label, *_) in NOISES.items()})
+    audience = choice("Who gets the file", {slug: label for slug, (label, *_) in AUDIENCES.items()})
+
+    def __init__(self, part: Part, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, initial=answers_of(part), **kwargs)
+        self.part = part
+        mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
+        families = [(slug, f"{family.label}, by family") for slug, family in MICROPHONE_FAMILIES.items()]
+        self.fields["microphone"].choices = [(NONE, "none yet"), *mine, *families]
+        mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Interface.objects.mine(part.owner)]
+        families = [(slug, family.label) for slug, family in INTERFACE_FAMILIES.items()]
+        self.fields["interface"].choices = [(NONE, "none yet"), *mine, *families]
+
+    def clean_budget(self) -> float:
+        budget = self.cleaned_data.get("budget") or 0.0
+        if not 0 <= budget <= 1_000_000:
+            raise forms.ValidationError(f"Give an amount from 0 to 1,000,000; {budget:g} is outside.")
+        return budget
+
+    def clean(self) -> dict[str, Any]:
+        data = super().clean()
+        for kind, read in (("microphone", self._microphone_sheet), ("interface", self._interface_sheet)):
+            data[f"{kind}_sheet"] = {}
+            if not self.errors:
+                try:
+                    data[f"{kind}_sheet"] = read(data)
+                except PneumenError as error:
+                    self._refuse(error)
+        return data
+
+    def _refuse(self, error: PneumenError) -> None:
+        """Put a fault of the core's at the field it came from."""
+        fields = {
+            "sensitivity_mv_per_pa": "sensitivity",
+            "sensitivity_dbv_per_pa": "sensitivity",
+            "self_noise_dba": "own_noise",
+            "signal_to_noise_dba": "own_noise",
+            "max_spl_db": "max_spl",
+            "full_scale_db_spl": "max_spl",
+            "impedance_ohm": "impedance",
+            "ein_dbu": "ein",
+            "gain_min_db": "gain_min",
+            "gain_max_db": "gain_max",
+            "max_input_dbu": "max_input",
+        }
+        field = fields.get(getattr(error, "field", ""))
+        allowed = getattr(error, "allowed", None)
+        value = getattr(error, "value", None)
+        text = f"This must be {allowed}; {value:g} cannot be." if allowed and value is not None else f"{error}."
+        self.add_error(field, text)
+
+    def _microphone_sheet(self, data: dict[str, Any]) -> dict[str, Any]:
+        family = _family_of(data["microphone"], Microphone, self.part)
+        if family is None:
+            return {}
+        usb = MICROPHONE_FAMILIES[family].plug == "usb"
+        sheet = {"pattern": data["pattern"], "impedance_ohm": data["impedance"]}
+        sheet["full_scale_db_spl" if usb else "max_spl_db"] = data["max_spl"]
+        sheet["self_noise_dba"] = data["own_noise"]
+        if data["own_noise"] is not None and data["own_noise_unit"] == "snr":
+            sheet["self_noise_dba"] = self_noise_from_signal_to_noise(data["own_noise"])
+        sheet["sensitivity_mv_per_pa"] = data["sensitivity"]
+        if data["sensitivity"] is not None and data["sensitivity_unit"] == "dbv":
+            sheet["sensitivity_mv_per_pa"] = dbv_per_pa_to_mv_per_pa(data["sensitivity"])
+        sheet = {name: value for name, value in sheet.items() if value not in (None, "")}
+        microphone_from_sheet(family, sheet)
+        return sheet
+
+    def _interface_sheet(self, data: dict[str, Any]) -> dict[str, Any]:
+        family = _family_of(data["interface"], Interface, self.part)
+        if family is None:
+            return {}
+        ein = data["ein"]
+        if ein is not None and data["ein_unit"] == "flat":
+            ein = ein_to_weighted_dbu(ein)
+        sheet = {
+            "ein_dbu": ein,
+            "gain_min_db": data["gain_min"],
+            "gain_max_db": data["gain_max"],
+            "max_input_dbu": data["max_input"],
+        }
+        sheet = {name: value for name, value in sheet.items() if value is not None}
+        interface_from_sheet(family, sheet)
+        return sheet
+
+    def error_slots(self) -> Iterator[tuple[str, list[str]]]:
+        """Every field with its errors, for answers that only fill in what is wrong."""
+        for name in self.fields:
+            yield name, self.errors.get(name, [])
+
+
+def _family_of(choice: str, model: type[Microphone] | type[Interface], part: Part) -> str | None:
+    if choice == NONE:
+        return None
+    if choice.startswith("own:"):
+        return model.objects.mine(part.owner).values_list("family", flat=True).get(pk=choice[4:])
+    return choice
+
+
+def answers_of(part: Part) -> dict[str, Any]:
+    """Return what was answered before, in the units the fields show."""
+    song, microphone, interface = part.song, part.own_microphone, part.own_interface
+    answers = {
+        "source": part.source,
+        "loudness": part.loudness,
+        "budget": _short(song.budget),
+        "route": song.route,
+        "microphone": f"own:{microphone.pk}" if microphone else NONE,
+        "interface": f"own:{interface.pk}" if interface else NONE,
+        "owned": song.owned_kinds,
+        "computer": song.computer,
+        "size": song.room.size,
+        "furnishing": song.room.furnishing,
+        "noise": song.room.noise,
+        "audience": song.audience,
+    }
+    if microphone:
+        answers |= {
+            "microphone_name": microphone.name,
+            "sensitivity": _short(microphone.sensitivity_mv_per_pa),
+            "own_noise": _short(microphone.self_noise_dba),
+            "max_spl": _short(microphone.max_spl_db or microphone.full_scale_db_spl),
+            "impedance": _short(microphone.impedance_ohm),
+            "pattern": microphone.pattern,
+            "usb_gain": microphone.gain_marking,
+        }
+    if interface:
+        answers |= {
+            "interface_name": interface.name,
+            "ein": _short(interface.ein_dbu),
+            "gain_min": _short(interface.gain_min_db),
+            "gain_max": _short(interface.gain_max_db),
+            "max_input": _short(interface.max_input_dbu),
+        }
+    return answers
+
+
+def _short(value: float | None) -> str | None:
+    """A number without a tail: 18.0 as 18."""
+    return None if value is None else f"{round(value, 3):g}"

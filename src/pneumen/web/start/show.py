@@ -1,0 +1,250 @@
+"""The plan as the Start screen shows it: kit, plugging, distance, gain, buffer, each with band and reason."""
+
+from dataclasses import dataclass
+
+from pneumen.core.delay import BufferChoice, choose_buffer
+from pneumen.core.errors import NothingFits
+from pneumen.core.gain import school_named, share_at_gain
+from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
+from pneumen.core.hookup import PhantomRule, PlugStep, phantom_rule, plugging_order
+from pneumen.core.kit import KIND_LABELS, Kit
+from pneumen.core.place import StartingDistance, starting_distance
+from pneumen.core.room import Room, critical_distance_m
+from pneumen.web.gain.show import GainScreen, Why, gain_screen
+from pneumen.web.song.models import AUDIENCES, Part
+from pneumen.web.song.outlook import outlook_of
+from pneumen.web.start.services import plan_kit
+from pneumen.web.wording import centimetres, figure, money, share_of_turn, with_band
+
+ASSUMED_LABELS = {
+    "sensitivity_mv_per_pa": "sensitivity",
+    "self_noise_dba": "self-noise",
+    "max_spl_db": "maximum SPL",
+    "impedance_ohm": "impedance",
+    "pattern": "pattern",
+    "full_scale_db_spl": "maximum SPL",
+    "gain_min_db": "lowest gain",
+    "gain_max_db": "highest gain",
+    "ein_dbu": "EIN",
+    "max_input_dbu": "maximum input",
+    "input_impedance_ohm": "input impedance",
+    "dynamic_range_db": "dynamic range",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackLine:
+    name: str
+    kind: str
+    where: str
+    price: str
+    why: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Answer:
+    """One line of the plan: what, the figure with its band, and why."""
+
+    title: str
+    value: str
+    note: str
+    why: Why
+    verdict: str = ""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Plan:
+    """The whole plan, or why there is none (nothing_fits, with the cheapest total that would do)."""
+
+    nothing_fits: str
+    cheapest: float | None
+    sentence: str
+    verdict: str
+    lines: tuple[PackLine, ...]
+    total: str
+    boxes: tuple[str, ...]
+    forgotten: tuple[str, ...]
+    assumed: tuple[str, ...]
+    answers: tuple[Answer, ...]
+    steps: tuple[tuple[PlugStep, bool], ...]
+    phantom: PhantomRule | None
+    gain: GainScreen | None
+
+
+def plan_of(part: Part) -> Plan:
+    """Return the plan for a part that was answered."""
+    try:
+        kit = plan_kit(part)
+    except NothingFits as error:
+        return _no_plan(part, error)
+    gain, outlook = gain_screen(part), outlook_of(part)
+    family = kit.microphone.microphone_family
+    room = part.song.room.to_core()
+    place = starting_distance(part.source_facts, room, outlook.chain.microphone.pattern)
+    phantom = phantom_rule(family, booster=kit.booster is not None)
+    software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
+    steps = plugging_order(family, booster=kit.booster is not None, software=software)
+    return Plan(
+        nothing_fits="",
+        cheapest=None,
+        sentence=_sentence(kit, gain),
+        verdict=gain.verdict.verdict,
+        lines=tuple(_lines(kit)),
+        total=money(kit.total),
+        boxes=tuple(_boxes(kit)),
+        forgotten=tuple(_forgotten(kit)),
+        assumed=tuple(_assumed(kit)),
+        answers=(
+            _place_answer(place, room, outlook.chain.microphone.pattern),
+            _gain_answer(part, gain),
+            _buffer_answer(part),
+            _format_answer(part),
+        ),
+        steps=tuple((step, step.slug in part.plugged) for step in steps),
+        phantom=phantom,
+        gain=gain,
+    )
+
+
+def _no_plan(part: Part, error: NothingFits) -> Plan:
+    if error.cheapest_total is None:
+        told = "No kit here can bring this part to a good level. Choose another route, or leave the microphone open."
+    else:
+        told = (
+            f"Nothing complete fits {money(part.song.budget)}: the cheapest working kit costs {money(error.cheapest_total)}. "
+            "Tick what you own already, or raise the money."
+        )
+    empty = dict.fromkeys(("lines", "boxes", "forgotten", "assumed", "answers", "steps"), ())
+    return Plan(
+        nothing_fits=told,
+        cheapest=error.cheapest_total,
+        sentence=told,
+        verdict="watch",
+        total="",
+        phantom=None,
+        gain=None,
+        **empty,
+    )
+
+
+def _sentence(kit: Kit, gain: GainScreen) -> str:
+    costs = "With what you own, nothing more to buy" if not kit.total else f"A complete kit for {money(kit.total)}"
+    return f"{costs}. {gain.sentence}"
+
+
+def _lines(kit: Kit) -> list[PackLine]:
+    return [
+        PackLine(
+            name=line.item.name if line.item else KIND_LABELS[line.kind],
+            kind=KIND_LABELS[line.kind],
+            where={"owned": "you own it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
+            price=money(line.price) if line.found_in == "shop" else "0",
+            why=line.why,
+        )
+        for line in kit.lines
+    ]
+
+
+def _boxes(kit: Kit) -> list[str]:
+    items = [line.item for line in kit.lines if line.item and line.item.in_box and not line.item.owned]
+    return [f"{item.name}: {', '.join(KIND_LABELS[kind].lower() for kind in item.in_box)}" for item in items]
+
+
+def _forgotten(kit: Kit) -> list[str]:
+    words = {
+        "xlr-cable": "a second XLR cable: the one spare part that ends a session when it is missing",
+        "shock-mount": "a shock mount, where footsteps reach the stand",
+        "booth-materials": "two heavy blankets, clamps and a pole: about as much as a stand or two, and worth more than a better microphone",
+    }
+    return [words[kind] for kind in kit.forgotten]
+
+
+def _assumed(kit: Kit) -> list[str]:
+    told = []
+    if kit.microphone.owned:
+        _, names, band_db = microphone_from_sheet(kit.microphone.family, kit.microphone.sheet)
+        told += _assumption(kit.microphone.name, names, band_db)
+    if kit.interface and kit.interface.owned:
+        _, names, band_db = interface_from_sheet(kit.interface.family, kit.interface.sheet)
+        told += _assumption(kit.interface.name, names, band_db)
+    return told
+
+
+def _assumption(name: str, fields: tuple[str, ...], band_db: float) -> list[str]:
+    if not fields:
+        return []
+    listed = ", ".join(ASSUMED_LABELS[field] for field in fields)
+    return [f"{name}: {listed} taken from its family; its level is sure to ±{band_db:g} dB."]
+
+
+def _place_answer(place: StartingDistance, room: Room, pattern: str) -> Answer:
+    reasons = {
+        "habit": "the usual distance; the room allows it",
+        "room": "closer than usual, so that the room stays behind",
+        "sway": "no nearer, or swaying would change the level by more than 6 dB",
+    }
+    critical = critical_distance_m(room.volume_m3, room.rt60_s, pattern)
+    why = Why(
+        title="Why this distance",
+        lines=(
+            f"Ring time {room.rt60_s:.2f} s in {room.volume_m3:.0f} m³ (from your words, Eyring): direct and room sound "
+            f"are equal at 0.057 √(Q V / T) = {centimetres(critical)}.",
+            f"At {centimetres(place.distance_m)} the direct sound leads by {figure(place.direct_to_reverberant_db)} dB; "
+            f"swaying 5 cm to and fro is {figure(place.sway_db)} dB.",
+        ),
+        source="statistical room acoustics, Kuttruff (from memory); 10 dB of lead is common practice, no source",
+    )
+    low, high = place.band_m
+    return Answer(
+        title="Distance to start from",
+        value=centimetres(place.distance_m),
+        note=f"{centimetres(low)} to {centimetres(high)} works; {reasons[place.decided_by]}. To the capsule, 2 to 3 cm behind the grille.",
+        why=why,
+    )
+
+
+def _gain_answer(part: Part, gain: GainScreen) -> Answer:
+    outlook, school = outlook_of(part), school_named(part.school)
+    prediction = outlook.prediction
+    band = prediction.signal_band_db
+    wanted = outlook.gain_db + school.aim_dbfs - prediction.levels.peak_dbfs
+    low, high = outlook.chain.gain_range_db
+    wanted = min(max(wanted, low), high)
+    marking = outlook.chain.gain_marking
+    value = {
+        "db": with_band(wanted, band, "dB"),
+        "bare": f"about {share_of_turn(share_at_gain(wanted, (low, high)))}",
+        "none": "none to set",
+    }[marking]
+    note = {
+        "db": f"for a highest peak near {figure(school.aim_dbfs)} dBFS; a test take narrows it.",
+        "bare": "the knob carries no decibels: start here, then let a test take say how much lower or higher.",
+        "none": "this microphone has no gain control: distance is the gain.",
+    }[marking]
+    return Answer(title="Gain to set", value=value, note=note, why=gain.whys[0], verdict=gain.verdict.verdict)
+
+
+def _buffer_answer(part: Part) -> Answer:
+    choice: BufferChoice = choose_buffer(part.song.computer, part.song.sample_rate_hz)
+    why = Why(
+        title="Why this buffer",
+        lines=(
+            f"Two buffers and two safety offsets of 32 samples at {choice.sample_rate_hz / 1000:g} kHz, and 1.2 ms of converters: "
+            f"{choice.round_trip_ms:.1f} ms to your ears.",
+            "A smaller one shortens that and costs the computer more; direct monitoring takes it out of the way.",
+        ),
+        source="round trip by arithmetic; safety offset, converters and what a computer bears are common practice, no source",
+    )
+    return Answer(
+        title="Buffer",
+        value=f"{choice.samples} samples",
+        note=f"{choice.round_trip_ms:.0f} ±{choice.band_ms:g} ms to hear yourself through the computer; use direct monitoring if there is any.",
+        why=why,
+        verdict=choice.verdict,
+    )
+
+
+def _format_answer(part: Part) -> Answer:
+    label, _, reason = AUDIENCES[part.song.audience]
+    why = Why(title="Why this format", lines=(reason, "24 bits leave 146 dB between full scale and rounding: level can stay low."), source="6.02 N + 1.76 dB; rates are common practice, no source")
+    return Answer(title="File", value=f"24-bit, {part.song.sample_rate_hz / 1000:g} kHz", note=f"{label.lower()}: WAV, mono, one file a part.", why=why)

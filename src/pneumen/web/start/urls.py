@@ -1,0 +1,10 @@
+from django.urls import path
+
+from pneumen.web.start import views
+
+app_name = "start"
+urlpatterns = [
+    path("start/", views.page, name="page"),
+    path("start/budget/", views.budget, name="budget"),
+    path("start/tick/", views.tick, name="tick"),
+]

@@ -1,0 +1,50 @@
+"""The Start screen: five answers and the plan that grows from them."""
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods, require_POST
+
+from pneumen.web.song.models import Part
+from pneumen.web.song.views import part_of
+from pneumen.web.start import services
+from pneumen.web.start.forms import StartForm
+from pneumen.web.start.pictures import PICTURES
+from pneumen.web.start.show import plan_of
+
+
+@require_http_methods(["GET", "POST"])
+def page(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    form = StartForm(part, request.POST or None)
+    if request.method == "POST" and form.is_valid():
+        services.save_answers(part, form.cleaned_data)
+        if not request.htmx:
+            return redirect("start:page", part_id=part.pk)
+        form = StartForm(part)
+    if request.htmx:
+        return render(request, "start/answered.html", _context(part, form) | {"live": True})
+    return render(request, "start/page.html", _context(part, form), status=422 if form.errors else 200)
+
+
+def _context(part: Part, form: StartForm) -> dict[str, object]:
+    plan = plan_of(part) if part.answered else None
+    return {"part": part, "form": form, "plan": plan, "pictures": PICTURES}
+
+
+@require_POST
+def budget(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Raise the money to what the cheapest working kit costs."""
+    part = part_of(request, part_id)
+    plan = plan_of(part)
+    if plan.cheapest is not None:
+        services.set_budget(part, plan.cheapest)
+    return redirect("start:page", part_id=part.pk)
+
+
+@require_POST
+def tick(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    services.tick(part, request.POST.get("step", ""), done="done" in request.POST)
+    if request.htmx:
+        return HttpResponse(status=204)
+    return redirect("start:page", part_id=part.pk)

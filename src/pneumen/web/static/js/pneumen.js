@@ -1,0 +1,177 @@
+// Moves things on the screen. Every rule and every figure comes from the server.
+"use strict";
+(() => {
+  const root = document.documentElement;
+  root.classList.replace("no-js", "has-js");
+  const year = "; path=/; max-age=31536000; samesite=lax";
+  const $ = (selector, from = document) => from.querySelector(selector);
+
+  // Theme: a click turns it round; the choice is a cookie, so that pages arrive in it.
+  const isDark = () => (root.dataset.bsTheme || (matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light")) === "dark";
+  root.dataset.bsTheme = isDark() ? "dark" : "light";
+  document.addEventListener("click", (event) => {
+    if (!event.target.closest("[data-theme-switch]")) return;
+    root.dataset.bsTheme = isDark() ? "light" : "dark";
+    document.cookie = `theme=${root.dataset.bsTheme}${year}`;
+  });
+
+  // Fields, sliders and handles hold one value; whatever moves it, the server is asked what follows.
+  const trial = () => $("#trial");
+  let waiting = false, again = false;
+  const tryOut = () => {
+    if (!trial()) return;
+    if (waiting) { again = true; return; }
+    waiting = true;
+    htmx.trigger(trial(), "tried");
+  };
+  const settled = () => {
+    waiting = false;
+    if (again) { again = false; tryOut(); }
+  };
+  document.addEventListener("htmx:afterRequest", (event) => { if (event.target === trial()) settled(); });
+  const keep = () => { again = false; const form = $("#settings"); if (form) htmx.trigger(form, "kept"); };
+
+  const fieldOf = (name) => document.getElementById(name);
+  const sliderOf = (name) => $(`input[type=range][data-for=${name}]`);
+  const clampTo = (slider, value) => Math.min(Math.max(value, Number(slider.min)), Number(slider.max));
+  const setValue = (name, value) => {
+    const slider = sliderOf(name);
+    const rounded = Math.round(clampTo(slider, value) * 10) / 10;
+    slider.value = rounded;
+    fieldOf(name).value = rounded;
+    tryOut();
+  };
+  document.addEventListener("input", (event) => {
+    const slider = event.target.closest("input[type=range][data-for]");
+    if (slider) { fieldOf(slider.dataset.for).value = slider.value; tryOut(); }
+  });
+  document.addEventListener("change", (event) => {
+    const target = event.target;
+    if (!target.closest("#settings")) return;
+    const slider = target.id && sliderOf(target.id);
+    if (slider && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
+    keep();
+  });
+
+  // Handles in the picture: up and down, by pointer or arrow keys.
+  const moved = (handle, start, decibels) => handle.dataset.law === "distance"
+    ? start * 10 ** (-decibels / 20)
+    : start + decibels * Number(handle.dataset.unitsPerDb);
+  document.addEventListener("pointerdown", (event) => {
+    const handle = event.target.closest(".handle");
+    if (!handle) return;
+    event.preventDefault();
+    handle.focus();
+    const { field, pxPerDb } = handle.dataset;
+    const start = Number(sliderOf(field).value), from = event.clientY;
+    const scale = handle.ownerSVGElement.getBoundingClientRect().height / handle.ownerSVGElement.viewBox.baseVal.height;
+    const move = (now) => setValue(field, moved(handle, start, (from - now.clientY) / (Number(pxPerDb) * scale)));
+    const stop = () => {
+      document.removeEventListener("pointermove", move);
+      document.removeEventListener("pointerup", stop);
+      document.removeEventListener("pointercancel", stop);
+      keep();
+    };
+    document.addEventListener("pointermove", move);
+    document.addEventListener("pointerup", stop);
+    document.addEventListener("pointercancel", stop);
+  });
+  document.addEventListener("keydown", (event) => {
+    const handle = event.target.closest && event.target.closest(".handle");
+    if (!handle) return;
+    const steps = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 6, PageDown: -6 };
+    const slider = sliderOf(handle.dataset.field);
+    if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), steps[event.key]));
+    else if (event.key === "Home") setValue(handle.dataset.field, Number(slider.min));
+    else if (event.key === "End") setValue(handle.dataset.field, Number(slider.max));
+    else return;
+    event.preventDefault();
+  });
+  document.addEventListener("keyup", (event) => {
+    if (event.target.closest && event.target.closest(".handle") && /Arrow|Page|Home|End/.test(event.key)) keep();
+  });
+  // The picture is replaced while a handle in it has the focus: give the focus to its successor.
+  let focused = null;
+  document.addEventListener("htmx:beforeSwap", () => {
+    const handle = document.activeElement && document.activeElement.closest(".handle");
+    focused = handle ? handle.dataset.field : null;
+  });
+  document.addEventListener("htmx:afterSettle", () => {
+    if (!focused || document.activeElement !== document.body) return;
+    const handle = [...document.querySelectorAll(`.handle[data-field=${focused}]`)].find((one) => one.getClientRects().length);
+    if (handle) handle.focus({ preventScroll: true });
+  });
+
+  // Listening: from a finding, or from any point of the strip.
+  const audio = () => $("[data-take-audio]");
+  const listenFrom = (second) => { audio().currentTime = Math.max(0, second); audio().play(); };
+  document.addEventListener("click", (event) => {
+    const point = event.target.closest("[data-listen]");
+    if (point) { listenFrom(Number(point.dataset.listen) - 0.5); return; }
+    const strip = event.target.closest("[data-strip]");
+    if (!strip || !audio()) return;
+    const box = strip.getBoundingClientRect();
+    const x = (event.clientX - box.left) * strip.viewBox.baseVal.width / box.width;
+    listenFrom((x - Number(strip.dataset.left)) / Number(strip.dataset.pxPerS));
+  });
+  document.addEventListener("keydown", (event) => {
+    const point = event.target.closest && event.target.closest(".flag[data-listen]");
+    if (point && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); listenFrom(Number(point.dataset.listen) - 0.5); }
+  });
+  document.addEventListener("timeupdate", (event) => {
+    if (!event.target.matches("[data-take-audio]")) return;
+    for (const strip of document.querySelectorAll("[data-strip]")) {
+      const head = $("[data-playhead]", strip), x = Number(strip.dataset.left) + event.target.currentTime * Number(strip.dataset.pxPerS);
+      head.setAttribute("x1", x); head.setAttribute("x2", x); head.setAttribute("visibility", "visible");
+    }
+  }, true);
+
+  // Uploading: dropped files go through the same field; the bar shows how far they are.
+  for (const kind of ["dragover", "dragleave", "drop"]) {
+    document.addEventListener(kind, (event) => {
+      const zone = event.target.closest && event.target.closest("[data-drop]");
+      if (!zone) return;
+      event.preventDefault();
+      zone.classList.toggle("is-over", kind === "dragover");
+      if (kind === "drop" && event.dataTransfer.files.length) {
+        $("input[type=file]", zone).files = event.dataTransfer.files;
+        zone.requestSubmit();
+      }
+    });
+  }
+  document.addEventListener("htmx:xhr:progress", (event) => {
+    const bar = event.target.matches("[data-drop]") && $("progress", event.target);
+    if (bar && event.detail.lengthComputable) { bar.hidden = false; bar.value = 100 * event.detail.loaded / event.detail.total; }
+  });
+  document.addEventListener("htmx:responseError", (event) => {
+    const slot = $("#upload-problem");
+    if (slot && event.target.matches("[data-drop]")) slot.textContent = "The file did not arrive. Try again; nothing was stored.";
+  });
+  document.addEventListener("htmx:sendError", () => {
+    const slot = $("#upload-problem") || $("#gain-problem") || $("#problem-all");
+    if (slot) slot.textContent = "Pneumen does not answer. Is it still running?";
+    settled();
+  });
+
+  // Shortcuts: off inside fields, and where they were switched off.
+  document.addEventListener("keydown", (event) => {
+    if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
+    if (!("shortcuts" in document.body.dataset) || event.target.closest("input, select, textarea, .handle, audio")) return;
+    const link = $(`a[data-shortcut="${CSS.escape(event.key)}"]`);
+    if (link) link.click();
+    else if (event.key === "p" && $("[data-pin]")) $("[data-pin]").click();
+    else if (event.key === "n") { const take = $("[data-new-take]"); if (take) take.focus(); else if ($('a[data-shortcut="8"]')) $('a[data-shortcut="8"]').click(); }
+    else if (event.key === "?") { const help = $("[data-help]"); help.open = !help.open; }
+  });
+  document.addEventListener("click", (event) => {
+    const button = event.target.closest("[data-shortcut-switch]");
+    if (button) {
+      const on = !("shortcuts" in document.body.dataset);
+      if (on) document.body.dataset.shortcuts = "on"; else delete document.body.dataset.shortcuts;
+      document.cookie = `shortcuts=${on ? "on" : "off"}${year}`;
+      button.setAttribute("aria-pressed", on);
+      button.textContent = `Shortcuts are ${on ? "on" : "off"}: switch`;
+    }
+    for (const menu of document.querySelectorAll("details.menu[open]")) if (!menu.contains(event.target)) menu.open = false;
+  });
+})();

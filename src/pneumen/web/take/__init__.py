@@ -1,0 +1,1 @@
+"""The room take of the web face."""

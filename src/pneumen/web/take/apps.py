@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class TakeConfig(AppConfig):
+    name = "pneumen.web.take"
+    label = "take"

@@ -1,0 +1,87 @@
+"""Audio on disk: by checksum, whole or not at all."""
+
+import hashlib
+import os
+import tempfile
+import time
+from collections.abc import Iterable
+from pathlib import Path
+
+import numpy as np
+import soundfile
+from django.conf import settings
+
+PLAYABLE = {("WAV", "PCM_16"), ("WAV", "PCM_24"), ("WAV", "PCM_U8"), ("WAV", "FLOAT"), ("FLAC", "PCM_16"), ("FLAC", "PCM_24")}
+"""What browsers play as it is; for the rest a copy is made to listen to."""
+STALE_S = 6 * 3600
+
+
+def path_of(checksum: str) -> Path:
+    return settings.AUDIO / checksum[:2] / checksum
+
+
+def store(chunks: Iterable[bytes]) -> str:
+    """Write to a temporary file, sync it, and rename it to its checksum, which is returned."""
+    digest = hashlib.sha256()
+    with tempfile.NamedTemporaryFile(dir=settings.INCOMING, delete=False) as file:
+        try:
+            for chunk in chunks:
+                digest.update(chunk)
+                file.write(chunk)
+            file.flush()
+            os.fsync(file.fileno())
+        except BaseException:
+            Path(file.name).unlink(missing_ok=True)
+            raise
+    target = path_of(digest.hexdigest())
+    target.parent.mkdir(mode=0o700, exist_ok=True)
+    os.replace(file.name, target)
+    return digest.hexdigest()
+
+
+def store_file(path: Path) -> str:
+    """Move a finished file of ours into the store."""
+    with path.open("rb") as file:
+        checksum = store(iter(lambda: file.read(1 << 20), b""))
+    path.unlink()
+    return checksum
+
+
+def incoming(suffix: str) -> Path:
+    """Return a fresh name for a file that is about to be written."""
+    handle, name = tempfile.mkstemp(dir=settings.INCOMING, suffix=suffix)
+    os.close(handle)
+    return Path(name)
+
+
+def make_preview(checksum: str) -> str:
+    """Write a 16-bit copy that every browser plays, block by block; return its checksum."""
+    copy = incoming(".wav")
+    with soundfile.SoundFile(path_of(checksum)) as source:
+        with soundfile.SoundFile(copy, "w", source.samplerate, min(source.channels, 2), "PCM_16", format="WAV") as target:
+            for block in source.blocks(1 << 16, dtype="float32", always_2d=True):
+                target.write(np.clip(block[:, :2], -1, 1))
+    return store_file(copy)
+
+
+def sweep_orphans() -> None:
+    """Remove what a killed process left: temporary files, and audio that no take refers to."""
+    from pneumen.web.song.models import Take
+
+    for leftover in settings.INCOMING.iterdir():
+        if time.time() - leftover.stat().st_mtime > STALE_S or leftover.suffix == ".wav":
+            leftover.unlink(missing_ok=True)
+    used = set(Take.objects.values_list("checksum", flat=True)) | set(Take.objects.values_list("preview_checksum", flat=True))
+    for audio in settings.AUDIO.glob("*/*"):
+        if audio.name not in used:
+            audio.unlink(missing_ok=True)
+
+
+def drop_unused(*checksums: str) -> None:
+    """Remove files that no take refers to any more."""
+    from pneumen.web.song.models import Take
+
+    for checksum in filter(None, checksums):
+        used = Take.objects.filter(checksum=checksum).exists() or Take.objects.filter(preview_checksum=checksum).exists()
+        if not used:
+            path_of(checksum).unlink(missing_ok=True)

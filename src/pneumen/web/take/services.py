@@ -1,0 +1,199 @@
+"""Taking in a take, measuring it, and learning from it."""
+
+import zlib
+from collections.abc import Iterable
+from typing import Any
+
+import msgspec
+from django.db import transaction
+from django.db.models import Max
+
+from pneumen.core.errors import PneumenError, UnreadableFile
+from pneumen.core.gain import KNOB_BAND
+from pneumen.core.kit import chain_of
+from pneumen.core.line.read import setup_from_object, setup_to_object
+from pneumen.core.part import guessed_levels
+from pneumen.core.rig import Scene, draw_truth, simulate, write_take
+from pneumen.core.room import room_from_words
+from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
+from pneumen.web.song.models import Part, Take
+from pneumen.web.song.outlook import outlook_of
+from pneumen.web.take import files
+
+SIMULATED_S = 12.0
+
+
+def snapshot_of(part: Part) -> dict[str, Any]:
+    """Return all that is believed of a part at this moment; a take keeps it for good."""
+    outlook = outlook_of(part)
+    prediction = outlook.prediction
+    interface, booster = part.interface, part.booster
+    return {
+        "setup": setup_to_object(outlook.setup),
+        "gain_marking": outlook.chain.gain_marking,
+        "sheet_band_db": outlook.chain.sheet_band_db,
+        "chain_name": part.chain_name,
+        "gear": " and ".join(item.name for item in (part.microphone, interface, booster) if item),
+        "distance_m": part.distance_m,
+        "gain_db": part.gain_db,
+        "school": part.school,
+        "prediction": {
+            "peak_dbfs": prediction.levels.peak_dbfs,
+            "typical_dbfs": prediction.levels.typical_dbfs,
+            "noise_dbfs": prediction.levels.noise_dbfs,
+            "clean_range_db": prediction.levels.clean_range_db,
+            "signal_band_db": prediction.signal_band_db,
+            "noise_band_db": prediction.noise_band_db,
+            "clean_range_band_db": prediction.clean_range_band_db,
+        },
+    }
+
+
+def take_in_upload(part: Part, name: str, chunks: Iterable[bytes]) -> Take:
+    """Store an uploaded recording and queue it for measuring: file and row together, or neither.
+
+    Raises:
+        UnreadableFile: where it is no recording that can be measured.
+    """
+    checksum = files.store(chunks)
+    try:
+        with open_recording(files.path_of(checksum)):
+            pass
+        return _new_take(part, original_name=_short_name(name), checksum=checksum)
+    except BaseException:
+        files.drop_unused(checksum)
+        raise
+
+
+def play_simulated(part: Part) -> Take:
+    """Queue a take of the simulated performer, played through the setup as it stands."""
+    return _new_take(part, original_name="simulated take", simulated=True)
+
+
+@transaction.atomic
+def _new_take(part: Part, **fields: Any) -> Take:
+    last = part.takes.aggregate(Max("number"))["number__max"] or 0
+    return Take.objects.create(owner=part.owner, part=part, number=last + 1, snapshot=snapshot_of(part), **fields)
+
+
+def _short_name(name: str) -> str:
+    name = name.replace("\\", "/").rsplit("/", 1)[-1].strip() or "take"
+    return name[-200:]
+
+
+def delete_take(take: Take) -> None:
+    """Delete a take with its file; what it taught stays until it is forgotten."""
+    checksums = take.checksum, take.preview_checksum
+    take.delete()
+    files.drop_unused(*checksums)
+
+
+def work_on(take: Take) -> None:
+    """Make (if simulated) and measure a take; leaves it done with its findings, or failed with the reason."""
+    try:
+        if take.simulated and not take.checksum:
+            take.checksum = _simulate(take)
+        measurement, outline = _measure(take)
+    except UnreadableFile as error:
+        Take.objects.filter(pk=take.pk).update(status=Take.FAILED, error=str(error)[:400], checksum=take.checksum)
+        return
+    setup, _ = setup_from_object(take.snapshot["setup"])
+    correction = correction_from(
+        measurement,
+        setup,
+        gain_marking=take.snapshot["gain_marking"],
+        sheet_band_db=take.snapshot["sheet_band_db"],
+    )
+    _finish(take, measurement, outline, correction)
+
+
+def _simulate(take: Take) -> str:
+    """Play the take in a world the application is not told of: performer, data sheets and knob are drawn."""
+    part, snapshot = take.part, take.snapshot
+    chain = chain_of(part.microphone, part.interface, part.booster)
+    low, high = chain.gain_range_db
+    guess, words = guessed_levels(part.source, part.loudness), part.song.room
+    setup = chain.setup(
+        source=guess.levels,
+        room_noise_dba=room_from_words(words.size, words.furnishing, words.noise).noise_dba,
+        distance_m=snapshot["distance_m"],
+        gain_db=snapshot["gain_db"],
+    )
+    world = zlib.crc32(f"{part.song.name}/{part.name}/{part.source}".encode())
+    knob_band_db = KNOB_BAND * (high - low) / 2 if chain.gain_marking == "bare" else 0.0
+    scene = Scene(
+        chain=setup,
+        source=part.source,
+        duration_s=SIMULATED_S,
+        sample_rate_hz=part.song.sample_rate_hz,
+        seed=world + take.number,
+        truth=draw_truth(world, take.number, loudness_band_db=guess.band_db, knob_band_db=knob_band_db),
+    )
+    path = files.incoming(".wav")
+    write_take(simulate(scene), path)
+    return files.store_file(path)
+
+
+def _measure(take: Take) -> tuple[Measurement, Outline]:
+    def tell(share: float) -> None:
+        if share - tell.told >= 0.05:
+            tell.told = share
+            Take.objects.filter(pk=take.pk).update(progress=share)
+
+    tell.told = 0.0
+    with open_recording(files.path_of(take.checksum)) as recording:
+        outline = Outline(recording.sample_rate_hz)
+        measurement = measure(recording, outline=outline, progress=tell)
+    shape = measurement.format
+    if (shape.container, shape.encoding) not in files.PLAYABLE:
+        take.preview_checksum = files.make_preview(take.checksum)
+    return measurement, outline
+
+
+@transaction.atomic
+def _finish(take: Take, measurement: Measurement, outline: Outline, correction: Correction | None) -> None:
+    take.measurement = msgspec.to_builtins(measurement)
+    take.outline = {"seconds_per_column": outline.seconds_per_column, "columns": outline.columns}
+    take.correction = msgspec.to_builtins(correction) if correction else None
+    take.status, take.progress = Take.DONE, 1
+    take.save()
+    part = Part.objects.select_related("song__room").get(pk=take.part_id)
+    if correction and take.snapshot["chain_name"] == part.chain_name:
+        learn(part, take, correction)
+
+
+def learn(part: Part, take: Take, correction: Correction) -> None:
+    """Store with the part what a take taught, and with the room how loud it is: every plan starts from there now."""
+    part.known_levels = msgspec.to_builtins(correction.source)
+    part.known_band_db = correction.level_band_db
+    part.known_source_band_db = correction.source_band_db
+    part.known_absolute = correction.absolute
+    part.known_chain = take.snapshot["chain_name"]
+    part.known_gain_db = take.snapshot["gain_db"]
+    part.known_from = take
+    part.save()
+    if correction.room_noise_dba is not None and correction.absolute and not correction.room_is_bound:
+        room = part.song.room
+        room.measured_noise_dba = correction.room_noise_dba
+        room.measured_noise_band_db = correction.room_band_db
+        room.save()
+
+
+def work_on_next() -> bool:
+    """Take up the next waiting take; False where there is none."""
+    with transaction.atomic():
+        take = Take.objects.filter(status=Take.WAITING).order_by("pk").first()
+        if take is None:
+            return False
+        Take.objects.filter(pk=take.pk).update(status=Take.WORKING, progress=0)
+        take.status = Take.WORKING
+    try:
+        work_on(take)
+    except PneumenError as error:
+        Take.objects.filter(pk=take.pk).update(status=Take.FAILED, error=str(error)[:400])
+    return True
+
+
+def take_up_again() -> None:
+    """Queue anew what a killed worker left half done."""
+    Take.objects.filter(status=Take.WORKING).update(status=Take.WAITING, progress=0)

@@ -1,0 +1,189 @@
+"""What the Takes screen says: sentence, predicted beside measured, what the take taught, what to change."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from pneumen.core.gain import School, school_named
+from pneumen.core.take import Correction
+from pneumen.web.gain.show import GainScreen, Todo, gain_screen
+from pneumen.web.song.models import Part, Take
+from pneumen.web.take.picture import Strip, clock, draw_strip
+from pneumen.web.wording import centimetres, figure, with_band
+
+WIDE, NARROW = 1068, 342
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Compared:
+    """A figure predicted and measured; within tells whether the measured lies in the band."""
+
+    name: str
+    predicted: str
+    measured: str
+    unit: str
+    within: bool | None
+    note: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Said:
+    """A finding in words, with the moment to listen from."""
+
+    kind: str
+    when: str
+    start_s: float
+    verdict: str
+    value: str
+    advice: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TakeScreen:
+    """All that is shown of one measured take."""
+
+    take: Take
+    verdict: str
+    sentence: str
+    strips: tuple[Strip, ...]
+    compared: tuple[Compared, ...]
+    facts: tuple[tuple[str, str], ...]
+    findings: tuple[Said, ...]
+    lessons: tuple[str, ...]
+    caveats: tuple[str, ...]
+    todo: Todo | None
+    after: GainScreen | None
+    school: School
+
+
+def take_screen(part: Part, take: Take) -> TakeScreen:
+    """Return what is shown of a take that is done."""
+    measurement, snapshot = take.measurement, take.snapshot
+    school = school_named(snapshot["school"])
+    correction = take.core_correction()
+    teaches = part.known_from_id == take.pk
+    after = gain_screen(part) if teaches and part.microphone else None
+    todo = next((todo for todo in after.todos if todo.kind in ("gain", "distance", "farther")), None) if after else None
+    strips = tuple(draw_strip(measurement, take.outline, school, width=width) for width in (WIDE, NARROW))
+    return TakeScreen(
+        take=take,
+        verdict=measurement["verdict"],
+        sentence=_sentence(measurement, school),
+        strips=strips,
+        compared=_compared(measurement, snapshot["prediction"]),
+        facts=_facts(measurement, snapshot),
+        findings=tuple(_said(finding) for finding in measurement["findings"]),
+        lessons=_lessons(part, take, correction),
+        caveats=_caveats(correction),
+        todo=todo,
+        after=after,
+        school=school,
+    )
+
+
+def _sentence(measurement: dict[str, Any], school: School) -> str:
+    peak = measurement["level"]["sample_peak_dbfs"]
+    kinds = {finding["kind"] for finding in measurement["findings"]}
+    if "silent" in kinds:
+        return "The take is silent: nothing came through."
+    if "clipping" in kinds:
+        places = sum(finding["kind"] == "clipping" for finding in measurement["findings"])
+        return f"The take clips in {places} place{'s' if places > 1 else ''}; its highest peak stands at {figure(peak, 1)} dBFS."
+    lands = f"The highest peak lands at {figure(peak, 1)} dBFS"
+    if peak > school.high_dbfs:
+        return f"{lands}, {figure(peak - school.high_dbfs)} dB above the {school.label.lower()} window."
+    if peak < school.low_dbfs:
+        return f"{lands}, {figure(school.low_dbfs - peak)} dB below the {school.label.lower()} window."
+    return f"{lands}, inside the {school.label.lower()} window."
+
+
+def _compared(measurement: dict[str, Any], predicted: dict[str, float]) -> tuple[Compared, ...]:
+    level, noise = measurement["level"], measurement["noise"]
+    rows = (
+        ("Highest peak", "peak_dbfs", "signal_band_db", level["sample_peak_dbfs"], "dBFS"),
+        ("Typical (active RMS)", "typical_dbfs", "signal_band_db", level["active_rms_dbfs"], "dBFS"),
+        ("Noise (A)", "noise_dbfs", "noise_band_db", noise["floor_dbfs_a"], "dBFS"),
+        ("Clean range", "clean_range_db", "clean_range_band_db", noise["clean_range_db"], "dB"),
+    )
+    found = []
+    for name, key, band_key, measured, unit in rows:
+        band = max(predicted[band_key], 0.5)
+        within = None if measured is None else abs(measured - predicted[key]) <= band
+        note = "no pause to measure it in" if measured is None else "as predicted" if within else f"{figure(measured - predicted[key], sign=True)} dB"
+        found.append(
+            Compared(
+                name=name,
+                predicted=with_band(predicted[key], band, unit),
+                measured=figure(measured, 1),
+                unit=unit if measured is not None else "",
+                within=within,
+                note=note,
+            )
+        )
+    return tuple(found)
+
+
+def _facts(measurement: dict[str, Any], snapshot: dict[str, Any]) -> tuple[tuple[str, str], ...]:
+    level, shape = measurement["level"], measurement["format"]
+    lufs = level["loudness_lufs"]
+    depth = shape["encoding"].replace("PCM_", "").replace("_", " ").lower()
+    depth = f"{depth}-bit" if depth.isdigit() else depth
+    return (
+        ("True peak", f"{figure(level['true_peak_dbtp'], 1)} dBTP"),
+        ("RMS", f"{figure(level['rms_dbfs'], 1)} dBFS"),
+        ("Loudness", f"{figure(lufs, 1)} LUFS" if lufs is not None else "below the gate"),
+        ("Length", clock(round(shape["duration_s"], 1)) + (" (cut short)" if shape["truncated"] else "")),
+        ("File", f"{shape['container']}, {shape['sample_rate_hz'] / 1000:g} kHz, {depth}, {measurement['channels_say']}"),
+        ("Recorded with", f"{snapshot['gear']}, at {centimetres(snapshot['distance_m'])}"),
+    )
+
+
+def _said(finding: dict[str, Any]) -> Said:
+    values = {"samples": f"{finding['value']:.0f} samples", "channels": f"{finding['value']:.0f} useful channel"}
+    unit = finding["unit"]
+    value = values.get(unit) or (f"{finding['value']:.3f} of full scale" if "fraction" in unit else f"{figure(finding['value'], 1)} {unit}")
+    if finding["value"] is None:
+        value = ""
+    return Said(
+        kind=finding["kind"].replace("-", " "),
+        when=clock(round(finding["start_s"], 1)),
+        start_s=finding["start_s"],
+        verdict=finding["verdict"],
+        value=value,
+        advice=finding["advice"],
+    )
+
+
+def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str, ...]:
+    """Say what the take told about performer and room, and how surely."""
+    if correction is None:
+        return ()
+    performer = part.source_facts.performer
+    shift = correction.level_offset_db
+    more = "louder" if shift >= 0 else "softer"
+    least = "at least " if correction.lower_bound else ""
+    lessons = []
+    if correction.absolute:
+        lessons.append(
+            f"Your {performer} is {least}{figure(abs(shift))} dB {more} than was believed: typically "
+            f"{with_band(correction.source.typical_db_spl, correction.source_band_db, 'dB SPL')} at {centimetres(correction.source.at_m)}."
+        )
+        if correction.room_noise_dba is not None:
+            below = "at most " if correction.room_is_bound else ""
+            lessons.append(
+                f"The room’s noise is {below}{with_band(correction.room_noise_dba, correction.room_band_db, 'dBA')}."
+            )
+    else:
+        lessons.append(
+            f"The file is {least}{figure(abs(shift))} dB {more} than was believed. A bare knob does not tell whether "
+            f"{performer} or knob made the difference; for this setting it does not matter."
+        )
+    return tuple(lessons)
+
+
+def _caveats(correction: Correction | None) -> tuple[str, ...]:
+    words = {
+        "clipped": "The tops are cut off, so the true peak is only guessed: expect a second round.",
+        "no-pause": "The take never pauses, so its noise could not be measured. Leave two seconds of silence.",
+        "cut-short": "The file was cut short; it was measured as far as it goes.",
+    }
+    return tuple(words[caveat] for caveat in correction.caveats) if correction else ()

@@ -1,0 +1,14 @@
+from django.urls import path
+
+from pneumen.web.take import views
+
+app_name = "take"
+urlpatterns = [
+    path("takes/", views.page, name="page"),
+    path("takes/upload/", views.upload, name="upload"),
+    path("takes/simulated/", views.simulated, name="simulated"),
+    path("takes/forget/", views.forget, name="forget"),
+    path("takes/<int:number>/status/", views.status, name="status"),
+    path("takes/<int:number>/audio/", views.audio, name="audio"),
+    path("takes/<int:number>/delete/", views.delete, name="delete"),
+]

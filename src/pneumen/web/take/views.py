@@ -1,0 +1,146 @@
+"""The Takes screen: upload or simulate, watch the measuring, listen, correct."""
+
+import re
+from pathlib import Path
+
+from django.contrib import messages
+from django.core.files.uploadedfile import UploadedFile
+from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
+from django.views.decorators.http import require_GET, require_POST
+
+from pneumen.core.errors import PneumenError
+from pneumen.web.song.models import Part, Take
+from pneumen.web.song.views import part_of
+from pneumen.web.start.services import forget_take
+from pneumen.web.take import files, services
+from pneumen.web.take.show import take_screen
+
+CHUNK = 1 << 16
+
+
+@require_GET
+def page(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    if part.microphone is None:
+        return redirect("start:page", part_id=part.pk)
+    return render(request, "take/page.html", _context(part, request.GET.get("take")))
+
+
+def _context(part: Part, number: str | None = None) -> dict[str, object]:
+    takes = list(part.takes.defer("outline"))
+    chosen = next((take for take in takes if str(take.number) == number), takes[0] if takes else None)
+    screen = take_screen(part, chosen) if chosen and chosen.status == Take.DONE else None
+    return {"part": part, "takes": takes, "chosen": chosen, "screen": screen}
+
+
+def take_of(part: Part, number: int) -> Take:
+    return get_object_or_404(part.takes, number=number)
+
+
+@require_POST
+def upload(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    file: UploadedFile | None = request.FILES.get("recording")
+    if file is None:
+        return _refused(request, part, "Choose a file first: WAV, AIFF or FLAC.")
+    try:
+        take = services.take_in_upload(part, file.name, file.chunks())
+    except PneumenError as error:
+        return _refused(request, part, f"{file.name}: {error}.")
+    return _shown(request, part, take)
+
+
+def _refused(request: HttpRequest, part: Part, reason: str) -> HttpResponse:
+    if request.htmx:
+        return render(request, "take/page.html#upload", {"part": part, "error": reason})
+    return render(request, "take/page.html", _context(part) | {"error": reason}, status=422)
+
+
+def _shown(request: HttpRequest, part: Part, take: Take) -> HttpResponse:
+    address = f"{reverse('take:page', args=[part.pk])}?take={take.number}"
+    if request.htmx:
+        response = HttpResponse(status=204)
+        response["HX-Redirect"] = address
+        return response
+    return redirect(address)
+
+
+@require_POST
+def simulated(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    if part.microphone is None:
+        return redirect("start:page", part_id=part.pk)
+    return _shown(request, part, services.play_simulated(part))
+
+
+@require_GET
+def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+    """Tell how far the measuring is; once it is over, have the page loaded anew."""
+    part = part_of(request, part_id)
+    take = take_of(part, number)
+    if take.status in (Take.DONE, Take.FAILED):
+        response = HttpResponse()
+        response["HX-Refresh"] = "true"
+        return response
+    return render(request, "take/page.html#progress", {"part": part, "chosen": take})
+
+
+@require_GET
+def audio(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+    """Serve a take to listen to, from any point: answers range requests."""
+    take = take_of(part_of(request, part_id), number)
+    path = files.path_of(take.preview_checksum or take.checksum) if take.checksum else None
+    if path is None or not path.exists():
+        raise Http404
+    kind = "audio/wav" if take.preview_checksum or not take.measurement else _content_type(take)
+    return _ranged(request, path, kind)
+
+
+def _content_type(take: Take) -> str:
+    return {"FLAC": "audio/flac"}.get(take.measurement["format"]["container"], "audio/wav")
+
+
+def _ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponse:
+    size = path.stat().st_size
+    wanted = re.fullmatch(r"bytes=(\d*)-(\d*)", request.headers.get("Range", ""))
+    if not wanted or not any(wanted.groups()):
+        response = FileResponse(path.open("rb"), content_type=content_type)
+        response["Accept-Ranges"] = "bytes"
+        return response
+    first, last = wanted.groups()
+    start = int(first) if first else max(size - int(last), 0)
+    stop = min(int(last) + 1, size) if first and last else size
+    if start >= size or stop <= start:
+        return HttpResponse(status=416, headers={"Content-Range": f"bytes */{size}"})
+    headers = {
+        "Content-Range": f"bytes {start}-{stop - 1}/{size}",
+        "Content-Length": str(stop - start),
+        "Accept-Ranges": "bytes",
+    }
+    return StreamingHttpResponse(_slice(path, start, stop), status=206, content_type=content_type, headers=headers)
+
+
+def _slice(path: Path, start: int, stop: int):  # noqa: ANN202 - an iterator of bytes
+    with path.open("rb") as file:
+        file.seek(start)
+        while start < stop and (chunk := file.read(min(CHUNK, stop - start))):
+            start += len(chunk)
+            yield chunk
+
+
+@require_POST
+def forget(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    forget_take(part)
+    part.save()
+    messages.info(request, "Forgotten: predictions start from the textbook guess again.")
+    return redirect("take:page", part_id=part.pk)
+
+
+@require_POST
+def delete(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    services.delete_take(take_of(part, number))
+    return redirect("take:page", part_id=part.pk)

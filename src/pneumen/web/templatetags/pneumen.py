@@ -1,0 +1,58 @@
+"""Template filters and tags: figures, glyphs."""
+
+from django import template
+from django.utils.html import format_html
+from django.utils.safestring import SafeString
+
+from pneumen.web import wording
+
+register = template.Library()
+register.filter("figure", wording.figure)
+register.filter("centimetres", wording.centimetres)
+register.filter("money", wording.money)
+
+
+@register.filter
+def signed(value: float, decimals: int = 0) -> str:
+    return wording.figure(value, decimals, sign=True)
+
+
+@register.filter
+def px(value: float) -> str:
+    """A coordinate: a tenth of a pixel is enough."""
+    return f"{value:.1f}".rstrip("0").rstrip(".")
+
+
+@register.filter
+def verdict_label(verdict: str) -> str:
+    return wording.VERDICT_LABELS[verdict]
+
+
+@register.filter
+def item(mapping: dict, key: str) -> object:
+    return mapping.get(key)
+
+
+GLYPHS = {
+    "clear": '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"/>',
+    "watch": '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2"/>'
+    '<path d="M10 3.5a6.5 6.5 0 0 1 0 13z" fill="currentColor"/>',
+    "mendable": '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"'
+    ' stroke-dasharray="4.6 2.2"/>',
+    "baked-in": '<path d="M3.5 3.5h8v5h5v8h-13z" fill="currentColor"/>',
+    "stop": '<path d="M10 2l8 8-8 8-8-8z" fill="currentColor"/><path class="glyph-bar" d="M6.5 10h7"/>',
+    "open": '<circle cx="10" cy="10" r="2.75" fill="currentColor"/>',
+}
+
+
+@register.simple_tag
+def glyph(verdict: str, size: int = 18) -> SafeString:
+    """Draw a verdict's glyph; its word always stands beside it, so it is hidden from assistive technology."""
+    drawing = SafeString(GLYPHS[verdict])
+    return format_html(
+        '<svg class="glyph v-{}" width="{}" height="{}" viewBox="0 0 20 20" aria-hidden="true">{}</svg>',
+        verdict,
+        size,
+        size,
+        drawing,
+    )

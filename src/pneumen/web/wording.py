@@ -1,0 +1,57 @@
+"""Figures and sentences as people read them: true minus, units, and no precision that is not known."""
+
+from typing import Final
+
+MINUS: Final = "\N{MINUS SIGN}"
+PLUS_MINUS: Final = "\N{PLUS-MINUS SIGN}"
+NARROW: Final = "\N{NARROW NO-BREAK SPACE}"
+
+VERDICT_LABELS: Final = {
+    "clear": "Clear",
+    "watch": "Watch",
+    "mendable": "Mendable",
+    "baked-in": "Baked in",
+    "stop": "Stop",
+    "open": "Not yet",
+}
+STAGE_LABELS: Final = {"room": "room", "microphone": "microphone", "preamp": "preamp", "converter": "converter"}
+
+
+def figure(value: float | None, decimals: int = 0, *, sign: bool = False) -> str:
+    """Write a number with a true minus, and a plus where asked; a dash where there is none."""
+    if value is None:
+        return "\N{EN DASH}"
+    rounded = round(value, decimals) + 0.0  # no minus zero
+    text = f"{rounded:+.{decimals}f}" if sign and rounded else f"{rounded:.{decimals}f}"
+    return text.replace("-", MINUS)
+
+
+def decimals_for(band_db: float) -> int:
+    """Tenths only where the band is under 1 dB: never a tenth that is not known."""
+    return 1 if band_db < 1 else 0
+
+
+def with_band(value: float | None, band: float, unit: str) -> str:
+    """Write a figure with its band: −9 ±6 dBFS."""
+    if value is None:
+        return "not known"
+    return f"{figure(value, decimals_for(band))} {PLUS_MINUS}{max(band, 0.5):.{decimals_for(band)}f} {unit}"
+
+
+def centimetres(distance_m: float) -> str:
+    """Write a distance the way it is measured at a microphone."""
+    return f"{figure(100 * distance_m)} cm" if distance_m < 2 else f"{figure(distance_m, 1)} m"
+
+
+def money(amount: float) -> str:
+    return f"{amount:,.0f}" if float(amount).is_integer() else f"{amount:,.2f}"
+
+
+def share_of_turn(share: float) -> str:
+    """Name a knob's place the way one would say it."""
+    words = ("at the stop", "a quarter", "half", "three quarters", "full")
+    nearest = round(4 * share)
+    close = abs(share - nearest / 4) < 0.04
+    if close:
+        return "at the left stop" if nearest == 0 else f"{words[nearest]} turn"
+    return f"{round(100 * share)} % of the turn"
