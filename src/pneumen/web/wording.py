@@ -43,6 +43,15 @@ def centimetres(distance_m: float) -> str:
     return f"{figure(100 * distance_m)} cm" if distance_m < 2 else f"{figure(distance_m, 1)} m"
 
 
+def off_window(peak_dbfs: float, low_dbfs: float, high_dbfs: float) -> str:
+    """Say how a peak lies to a window: inside (empty), or how far above or below."""
+    above, below = peak_dbfs - high_dbfs, low_dbfs - peak_dbfs
+    if max(above, below) <= 0:
+        return ""
+    side, distance = ("above", above) if above > 0 else ("below", below)
+    return f"just {side}" if distance < 0.5 else f"{figure(distance)} dB {side}"
+
+
 def money(amount: float) -> str:
     return f"{amount:,.0f}" if float(amount).is_integer() else f"{amount:,.2f}"
 

@@ -10,6 +10,7 @@ QUIETER_ROOM_DB: Final = -5.0
 """What switching off a fridge or moving a laptop away commonly brings (common practice, no source)."""
 WANTED_CLEAN_RANGE_DB: Final = 50.0
 LEAST_GAIN_OF_ACTION: Final = 0.5
+EDGE_DB: Final = 1.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,8 +68,7 @@ def actions_for(situation: Situation, school: School) -> tuple[Action, ...]:
 def _candidates(now: Situation, levels: Levels, school: School) -> list[tuple[str, Situation]]:
     wanted_db = school.aim_dbfs - levels.peak_dbfs
     found = []
-    outside = not school.low_dbfs <= levels.peak_dbfs <= school.high_dbfs or levels.headroom_db < 3
-    if outside:
+    if _beyond_middle_db(levels, school) > 0 or levels.headroom_db < 3:
         if now.chain.gain_marking != "none":
             found.append(("gain", _with_gain(now, now.gain_db + wanted_db)))
         moved = _at_distance(now, now.distance_m * 10 ** (-wanted_db / 20))
@@ -109,7 +109,12 @@ def _try(now: Situation, before: Levels, kind: str, changed: Situation, school: 
 
 
 def _badness(levels: Levels, school: School) -> float:
-    outside = max(levels.peak_dbfs - school.high_dbfs, school.low_dbfs - levels.peak_dbfs, 0.0)
-    beyond = max(-levels.headroom_db, 0.0)
+    beyond_ceiling = max(-levels.headroom_db, 0.0)
     noisy = max(WANTED_CLEAN_RANGE_DB - levels.clean_range_db, 0.0)
-    return outside + 3 * beyond + noisy
+    return _beyond_middle_db(levels, school) + 3 * beyond_ceiling + noisy
+
+
+def _beyond_middle_db(levels: Levels, school: School) -> float:
+    """How far the peak lies outside the middle of the window: at its very edge the next take may fall out."""
+    half = (school.high_dbfs - school.low_dbfs) / 2
+    return max(abs(levels.peak_dbfs - school.aim_dbfs) - max(half - EDGE_DB, half / 2), 0.0)

@@ -44,7 +44,11 @@ class Frame:
 
     @property
     def name_x(self) -> float:
-        return self.signal_x - 9
+        return self.signal_x + 12 if self.narrow else self.signal_x - 9
+
+    @property
+    def name_anchor(self) -> str:
+        return "start" if self.narrow else "end"
 
     @property
     def px_per_db(self) -> float:
@@ -396,7 +400,7 @@ def _signal_lines(frame: Frame, levels: Levels, band_db: float) -> tuple[Line, .
     lines, lowest_label = [], -100.0
     for name, css, level in named:
         y = frame.y(level)
-        label_y = max(y + 4.2, lowest_label + 15)
+        label_y = max(y - 4 if frame.narrow else y + 4.2, lowest_label + 15)
         lowest_label = label_y
         lines.append(Line(name=name, css=css, y=y, label=figure(level, decimals_for(band_db)), label_y=label_y))
     return tuple(lines)
@@ -444,8 +448,8 @@ def _bracket(
 
 
 def _doubt(frame: Frame, peak_dbfs: float, band_db: float) -> str:
-    """The band of the loudest peak as a whisker at the file's end."""
-    x, top, foot = frame.file_x - 12, frame.y(peak_dbfs + band_db), frame.y(peak_dbfs - band_db)
+    """The band of the loudest peak as a whisker beside the last stage."""
+    x, top, foot = frame.file_x - (86 if not frame.narrow else 4), frame.y(peak_dbfs + band_db), frame.y(peak_dbfs - band_db)
     return f"M{x:.1f} {top:.1f}V{foot:.1f}M{x - 4:.1f} {top:.1f}h8M{x - 4:.1f} {foot:.1f}h8"
 
 

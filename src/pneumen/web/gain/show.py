@@ -29,7 +29,7 @@ from pneumen.web.gain.picture import (
 )
 from pneumen.web.song.models import Part, Take
 from pneumen.web.song.outlook import Outlook, outlook_of
-from pneumen.web.wording import centimetres, decimals_for, figure, share_of_turn, with_band
+from pneumen.web.wording import centimetres, decimals_for, figure, off_window, with_band
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,6 +93,7 @@ class GainScreen:
     hero_band: str
     hero_note: str
     in_window: bool
+    nothing_to_do: str
     rows: tuple[Row, ...]
     todos: tuple[Todo, ...]
     whys: tuple[Why, ...]
@@ -124,8 +125,9 @@ def gain_screen(
         hero_band=figure(max(prediction.signal_band_db, 0.5), decimals_for(prediction.signal_band_db)),
         hero_note=_hero_note(prediction, chosen),
         in_window=chosen.low_dbfs <= prediction.levels.peak_dbfs <= chosen.high_dbfs,
+        nothing_to_do=_nothing_to_do(outlook, prediction, chosen),
         rows=_rows(part, outlook, prediction),
-        todos=tuple(_todo(action, outlook, part) for action in actions_for(outlook.situation, chosen)[:3]),
+        todos=tuple(_todo(action, outlook) for action in actions_for(outlook.situation, chosen)[:3]),
         whys=_whys(part, outlook, setup, prediction, chosen),
         gorges=_gorges(part, outlook, prediction, chosen, gain),
         knob=_knob(part, outlook, prediction.levels, chosen, gain),
@@ -164,12 +166,22 @@ def _not_others(levels: Levels) -> str:
 
 
 def _hero_note(prediction: Prediction, school: School) -> str:
-    peak = prediction.levels.peak_dbfs
-    if peak > school.high_dbfs:
-        return f"{figure(peak - school.high_dbfs)} dB above the window"
-    if peak < school.low_dbfs:
-        return f"{figure(school.low_dbfs - peak)} dB below the window"
-    return "in the window"
+    off = off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
+    return f"{off} the window" if off else "in the window"
+
+
+def _nothing_to_do(outlook: Outlook, prediction: Prediction, school: School) -> str:
+    """Say why no advice stands here: all is well, or nothing within reach would help."""
+    off = off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
+    if not off:
+        return "Nothing to change. "
+    clean = figure(prediction.levels.clean_range_db)
+    if "below" in off:
+        return (
+            f"Nothing within reach brings the peak higher. It can be raised afterwards at the price of its noise: "
+            f"{clean} dB of clean range go with it. "
+        )
+    return "Nothing within reach brings the peak lower: play softer, or use a less sensitive microphone. "
 
 
 def _rows(part: Part, outlook: Outlook, prediction: Prediction) -> tuple[Row, ...]:
@@ -212,7 +224,7 @@ def measured_of(part: Part) -> dict[str, float | None]:
     }
 
 
-def _todo(action: Action, outlook: Outlook, part: Part) -> Todo:
+def _todo(action: Action, outlook: Outlook) -> Todo:
     marking = outlook.chain.gain_marking
     change = action.gain_db - outlook.gain_db
     clean = action.clean_range_change_db
@@ -289,7 +301,7 @@ def _schools(outlook: Outlook, levels: Levels, chosen: School, gain_db: float) -
         elif not low <= wanted <= high:
             wants = "out of reach"
         elif marking == "bare":
-            wants = share_of_turn(share_at_gain(wanted, (low, high)))
+            wants = f"{figure(100 * share_at_gain(wanted, (low, high)))} %"
         else:
             wants = f"{figure(wanted)} dB"
         asked.append((school, wants, school == chosen))

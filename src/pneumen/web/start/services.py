@@ -5,6 +5,7 @@ from typing import Any
 from django.db import transaction
 
 from pneumen.core.errors import NothingFits
+from pneumen.core.gain import school_named
 from pneumen.core.gear import MICROPHONE_FAMILIES
 from pneumen.core.kit import Kit, Needs, built_in_catalogue, choose_kit
 from pneumen.web.song.models import Interface, Microphone, Part
@@ -17,7 +18,7 @@ USB_DIAL_DB = 30.0
 @transaction.atomic
 def save_answers(part: Part, answers: dict[str, Any]) -> None:
     """Store checked answers, and set the part up by the plan where the gear changed."""
-    song, room = part.song, part.song.room
+    song, room, gear_before = part.song, part.song.room, part.chain_name
     if room.noise != answers["noise"]:
         room.measured_noise_dba = room.measured_noise_band_db = None
     for name in ("size", "furnishing", "noise"):
@@ -32,19 +33,19 @@ def save_answers(part: Part, answers: dict[str, Any]) -> None:
     part.own_interface = _own_interface(part, answers)
     part.answered = True
     part.save()
-    apply_plan(part)
+    apply_plan(part, gear_before)
 
 
 def _take_part_answers(part: Part, answers: dict[str, Any]) -> None:
-    if answers["source"] != part.source or answers["loudness"] != part.loudness:
+    if answers["source"] != part.source:
         forget_take(part)  # what was learned belongs to another performance
     if answers["source"] != part.source:
         label = part.source_facts.label
         part.source = answers["source"]
         if part.name == label:
             part.name = part.source_facts.label
-        part.distance_m = part.source_facts.usual_m
         part.bought_microphone = part.bought_interface = part.bought_booster = ""
+        part.distance_m = part.source_facts.usual_m
     part.loudness = answers["loudness"]
 
 
@@ -108,27 +109,27 @@ def plan_kit(part: Part) -> Kit:
     return choose_kit(needs, part.owned_gear(), built_in_catalogue())
 
 
-def apply_plan(part: Part) -> None:
-    """Set the part up with the recommended kit; a setup with the same gear keeps its distance and gain."""
+def apply_plan(part: Part, gear_before: str = "") -> None:
+    """Set the part up with the recommended kit; where the gear is as before, distance and gain stay as they are."""
     try:
         kit = plan_kit(part)
     except NothingFits:
         return
-    before = part.chain_name
     part.bought_microphone = "" if kit.microphone.owned else kit.microphone.id
     part.bought_interface = "" if kit.interface is None or kit.interface.owned else kit.interface.id
     part.bought_booster = kit.booster.id if kit.booster else ""
-    if part.chain_name != before:
+    if part.chain_name != gear_before:
         part.distance_m, part.gain_db, part.pinned, part.plugged = kit.place.distance_m, kit.gain_db, None, []
-    low, high = outlook_of(part).chain.gain_range_db
-    part.gain_db = min(max(part.gain_db, low), high)
+        wanted = school_named(part.school).aim_dbfs - outlook_of(part).prediction.levels.peak_dbfs
+        part.gain_db = float(round(part.gain_db + wanted))
+    part.gain_db = outlook_of(part).setup.gain_db  # within what the control reaches
     part.save()
 
 
 def set_budget(part: Part, budget: float) -> None:
     part.song.budget = budget
     part.song.save(update_fields=["budget"])
-    apply_plan(part)
+    apply_plan(part, part.chain_name)
 
 
 def tick(part: Part, slug: str, *, done: bool) -> None:

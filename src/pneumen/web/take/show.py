@@ -8,7 +8,7 @@ from pneumen.core.take import Correction
 from pneumen.web.gain.show import GainScreen, Todo, gain_screen
 from pneumen.web.song.models import Part, Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
-from pneumen.web.wording import centimetres, figure, with_band
+from pneumen.web.wording import centimetres, figure, off_window, with_band
 
 WIDE, NARROW = 1068, 342
 
@@ -89,11 +89,8 @@ def _sentence(measurement: dict[str, Any], school: School) -> str:
         places = sum(finding["kind"] == "clipping" for finding in measurement["findings"])
         return f"The take clips in {places} place{'s' if places > 1 else ''}; its highest peak stands at {figure(peak, 1)} dBFS."
     lands = f"The highest peak lands at {figure(peak, 1)} dBFS"
-    if peak > school.high_dbfs:
-        return f"{lands}, {figure(peak - school.high_dbfs)} dB above the {school.label.lower()} window."
-    if peak < school.low_dbfs:
-        return f"{lands}, {figure(school.low_dbfs - peak)} dB below the {school.label.lower()} window."
-    return f"{lands}, inside the {school.label.lower()} window."
+    off = off_window(peak, school.low_dbfs, school.high_dbfs)
+    return f"{lands}, {off or 'inside'} the {school.label.lower()} window."
 
 
 def _compared(measurement: dict[str, Any], predicted: dict[str, float]) -> tuple[Compared, ...]:
@@ -159,13 +156,14 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
         return ()
     performer = part.source_facts.performer
     shift = correction.level_offset_db
-    more = "louder" if shift >= 0 else "softer"
     least = "at least " if correction.lower_bound else ""
+    differs = f"{least}{figure(abs(shift))} dB {'louder' if shift >= 0 else 'softer'} than was believed"
+    differs = "as loud as was believed" if abs(shift) < 0.5 else differs
     lessons = []
     if correction.absolute:
         lessons.append(
-            f"Your {performer} is {least}{figure(abs(shift))} dB {more} than was believed: typically "
-            f"{with_band(correction.source.typical_db_spl, correction.source_band_db, 'dB SPL')} at {centimetres(correction.source.at_m)}."
+            f"Your {performer} is {differs}: typically "
+            f"{with_band(correction.source.typical_db_spl, correction.source_band_db, 'dB SPL')} at 1 m."
         )
         if correction.room_noise_dba is not None:
             below = "at most " if correction.room_is_bound else ""
@@ -174,7 +172,7 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
             )
     else:
         lessons.append(
-            f"The file is {least}{figure(abs(shift))} dB {more} than was believed. A bare knob does not tell whether "
+            f"The file is {differs}. A bare knob does not tell whether "
             f"{performer} or knob made the difference; for this setting it does not matter."
         )
     return tuple(lessons)
