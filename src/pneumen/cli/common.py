@@ -15,7 +15,7 @@ MINUS = "\N{MINUS SIGN}"
 class Parser(argparse.ArgumentParser):
     """Tells a bad flag the way every other fault is told: `pneumen: --flag: what is wrong`."""
 
-    def __init__(self, command: str, description: str, **more: Any) -> None:  # noqa: ANN401 - argparse's own options
+    def __init__(self, command: str, description: str, **more: Any) -> None:
         super().__init__(
             prog=f"pneumen {command}",
             description=description,

@@ -2,7 +2,8 @@
 
 from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_rows, read_document
 from pneumen.core.errors import PneumenError
-from pneumen.core.line import Levels, LineFinding, findings_of, levels_of, setup_from_json
+from pneumen.core.line import Levels, LineFinding, findings_of, levels_of
+from pneumen.core.setup import setup_from_json
 
 
 def run(arguments: list[str]) -> int:

@@ -33,8 +33,8 @@ def load_demo(*, fresh: bool) -> bool:
 def _load(owner: Any, demo: dict[str, Any]) -> None:  # noqa: ANN401 - whichever user model is set
     room = Room.objects.create(owner=owner, **demo["room"])
     song = Song.objects.create(owner=owner, name=demo["name"], room=room, **demo["song"])
-    for position, row in enumerate(demo["parts"]):
-        row = dict(row)
+    for position, described in enumerate(demo["parts"]):
+        row = dict(described)
         microphone, interface = row.pop("microphone", None), row.pop("interface", None)
         part = Part.objects.create(
             owner=owner,

@@ -12,6 +12,7 @@ from pneumen.core.gain import judge, school_named
 from pneumen.web.song.models import Part, Song, Take
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.steps import STEPS, Step
+from pneumen.web.take.show import verdict_of
 from pneumen.web.templatetags.pneumen import GLYPHS
 
 KNOT_HEIGHT = 70
@@ -79,8 +80,8 @@ def gain_verdict(part: Part) -> str:
 
 
 def take_verdict(part: Part) -> str:
-    take = part.takes.filter(status=Take.DONE).only("measurement").first()
-    return take.measurement["verdict"] if take else "open"
+    take = part.takes.filter(status=Take.DONE).defer("outline").first()
+    return verdict_of(take.measurement, school_named(take.snapshot["school"])) if take else "open"
 
 
 def _thread_x(y: float) -> float:

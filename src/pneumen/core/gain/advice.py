@@ -4,7 +4,8 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from pneumen.core.gain.schools import School
-from pneumen.core.line import Chain, Levels, SourceLevels, levels_of
+from pneumen.core.line import Levels, levels_of
+from pneumen.core.setup import Chain, SourceLevels
 
 QUIETER_ROOM_DB: Final = -5.0
 """What switching off a fridge or moving a laptop away commonly brings (common practice, no source)."""
@@ -40,7 +41,8 @@ class Situation:
 class Action:
     """One change and what it is predicted to do.
 
-    kind is gain, distance, closer, farther or quieter-room; distance_m, gain_db and room_noise_dba are the values after it.
+    kind is gain, distance, closer, farther or quieter-room; distance_m, gain_db and room_noise_dba are the
+    values after it.
     """
 
     kind: str

@@ -189,9 +189,7 @@ def microphone_from_sheet(
     return Microphone(pad_db=typed.get("pad_db", 0.0), **values), assumed, band_db
 
 
-def interface_from_sheet(
-    family: str, typed: Mapping[str, float | str]
-) -> tuple[Interface, tuple[str, ...], float]:
+def interface_from_sheet(family: str, typed: Mapping[str, float | str]) -> tuple[Interface, tuple[str, ...], float]:
     """Return an interface from what was typed, the names of what had to be assumed, and its level's band in dB.
 
     Raises:

@@ -56,8 +56,13 @@ def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software:
         booster_text = " with the booster between them, close to the microphone" if booster else ""
         switch_text = "Switch 48 V on and wait a few seconds." if phantom.switch_on else "Leave 48 V off; look twice."
         chain = (
-            PlugStep(slug="driver", text="Install the maker's driver if there is one, then plug the interface into the computer."),
-            PlugStep(slug="before", text="Make sure 48 V is off before anything is plugged.", caution=family.hurt_by_phantom),
+            PlugStep(
+                slug="driver",
+                text="Install the maker's driver if there is one, then plug the interface into the computer.",
+            ),
+            PlugStep(
+                slug="before", text="Make sure 48 V is off before anything is plugged.", caution=family.hurt_by_phantom
+            ),
             PlugStep(slug="xlr", text=f"Microphone on its stand, XLR cable to input 1{booster_text}."),
             PlugStep(slug="phantom", text=switch_text, caution=family.hurt_by_phantom),
             PlugStep(slug="phones", text="Plug closed headphones into the interface."),
@@ -65,6 +70,10 @@ def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software:
     last = (
         PlugStep(slug="device", text=f"In {program}, choose this device for input and output, not the built-in one."),
         PlugStep(slug="track", text="Add a mono track, pick the input, name it, arm it, and watch its meter move."),
-        PlugStep(slug="gain", text="Raise the gain slowly during the loudest passage; then the headphones, from silence.", caution=True),
+        PlugStep(
+            slug="gain",
+            text="Raise the gain slowly during the loudest passage; then the headphones, from silence.",
+            caution=True,
+        ),
     )
     return (first, *chain, *last)

@@ -18,7 +18,7 @@ from pneumen.core.gear import (
     interface_from_sheet,
     microphone_from_sheet,
 )
-from pneumen.core.line import Chain
+from pneumen.core.setup import Chain
 
 KIND_LABELS: Final[Mapping[str, str]] = MappingProxyType(
     {

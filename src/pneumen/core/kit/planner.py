@@ -10,10 +10,11 @@ from typing import Final
 
 from pneumen.core.errors import NothingFits, UnknownName, require_within
 from pneumen.core.kit.catalogue import Item, chain_of
-from pneumen.core.line import Chain, Levels, SourceLevels, levels_of
+from pneumen.core.line import Levels, levels_of
 from pneumen.core.part import Source
 from pneumen.core.place import StartingDistance, starting_distance
 from pneumen.core.room import Room
+from pneumen.core.setup import Chain, SourceLevels
 
 GOOD_ENOUGH_DB: Final = 1.0
 MOST_TOO_LOUD_DB: Final = 3.0
@@ -161,9 +162,7 @@ def _kit(
 def _gain_for_aim(chain: Chain, needs: Needs, distance_m: float) -> float | None:
     """Return the gain that brings the peak to -9 dBFS, None where the control cannot come near it."""
     low, high = chain.gain_range_db
-    setup = chain.setup(
-        source=needs.levels, room_noise_dba=needs.room.noise_dba, distance_m=distance_m, gain_db=low
-    )
+    setup = chain.setup(source=needs.levels, room_noise_dba=needs.room.noise_dba, distance_m=distance_m, gain_db=low)
     wanted = levels_of(setup).gain_for_peak_db["-9"]
     reachable = min(max(wanted, low), high)
     fits = -MOST_TOO_LOUD_DB <= wanted - reachable <= MOST_TOO_QUIET_DB

@@ -4,7 +4,9 @@ from dataclasses import dataclass
 
 from pneumen.core.gear import LOWEST_EIN_DBU_A, UsbMicrophone
 from pneumen.core.levels import thermal_noise_dbu
-from pneumen.core.line.levels import Levels, Setup
+from pneumen.core.line.levels import Levels
+from pneumen.core.setup import Setup
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LineFinding:
@@ -49,12 +51,15 @@ def _noise(levels: Levels) -> list[LineFinding]:
     if clean >= 40:
         return []
     verdict = "mendable" if clean < 30 else "watch"
-    advice = f"The {levels.noise_set_by} sets the noise: " + {
-        "room": "quieten the room or move closer.",
-        "microphone": "move closer or use a quieter microphone.",
-        "preamp": "raise the gain, move closer, or put a booster before the preamp.",
-        "converter": "raise the gain.",
-    }[levels.noise_set_by]
+    advice = (
+        f"The {levels.noise_set_by} sets the noise: "
+        + {
+            "room": "quieten the room or move closer.",
+            "microphone": "move closer or use a quieter microphone.",
+            "preamp": "raise the gain, move closer, or put a booster before the preamp.",
+            "converter": "raise the gain.",
+        }[levels.noise_set_by]
+    )
     return [LineFinding(kind="noise", value=clean, unit="dB", verdict=verdict, advice=advice)]
 
 
@@ -65,7 +70,9 @@ def _gain(setup: Setup, levels: Levels) -> list[LineFinding]:
     found = []
     for target, gain_db in levels.gain_for_peak_db.items():
         if gain_db > high:
-            advice = f"A peak at {target} dBFS needs more gain than the {high:g} dB there is: move closer or use a booster."
+            advice = (
+                f"A peak at {target} dBFS needs more gain than the {high:g} dB there is: move closer or use a booster."
+            )
         elif gain_db < low:
             advice = f"A peak at {target} dBFS needs less gain than the {low:g} dB there is: use a pad or move back."
         else:

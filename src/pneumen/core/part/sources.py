@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.errors import UnknownName
-from pneumen.core.line import SourceLevels
+from pneumen.core.setup import SourceLevels
 
 LOUDNESSES: Final = ("soft", "medium", "loud", "unknown")
 GUESS_BAND_DB: Final = 5.0
@@ -16,7 +16,7 @@ UNKNOWN_BAND_DB: Final = 7.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Source:
-    """A kind of source. rms_at_1m_db: soft, medium, loud while sounding; crest_db: a sine with its peak over that RMS."""
+    """A kind of source: rms_at_1m_db soft, medium and loud while sounding; crest_db a sine with its peak over that."""
 
     label: str
     phrase: str

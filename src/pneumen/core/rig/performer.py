@@ -174,8 +174,8 @@ def _struck(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.
     waveform = np.zeros(len(time_s))
     for ratio, amplitude in ((1.0, 1.0), (1.59, 0.7), (2.14, 0.5), (2.30, 0.35), (2.65, 0.3), (3.6, 0.2)):
         mode_hz = note.pitch_hz * ratio
-        amplitude *= 10 ** (tilt_db_per_octave * np.log2(mode_hz / 1000) / 20)
-        waveform += amplitude * np.exp(-time_s * (9 + 6 * ratio)) * np.sin(2 * np.pi * mode_hz * time_s)
+        tilt = 10 ** (tilt_db_per_octave * np.log2(mode_hz / 1000) / 20)
+        waveform += tilt * amplitude * np.exp(-time_s * (9 + 6 * ratio)) * np.sin(2 * np.pi * mode_hz * time_s)
     slap = _noise_burst(rng, rate_hz, 0.6, 300, 7000) * np.exp(-time_s / 0.006)
     return (3 * waveform + 2 * slap) * np.minimum(time_s / 0.0004, 1)
 
@@ -203,13 +203,28 @@ PERFORMERS: Final[Mapping[str, Performer]] = {
         tone=_voice, pitches_hz=(110.0, 118.0, 126.0, 140.0), note_s=0.19, rest_s=0.55, breathes=True, ring_s=0.0
     ),
     "acoustic-guitar": Performer(
-        tone=_plucked(1.4), pitches_hz=(110.0, 146.8, 196.0, 246.9, 329.6), note_s=0.35, rest_s=0.5, breathes=False, ring_s=1.4
+        tone=_plucked(1.4),
+        pitches_hz=(110.0, 146.8, 196.0, 246.9, 329.6),
+        note_s=0.35,
+        rest_s=0.5,
+        breathes=False,
+        ring_s=1.4,
     ),
     "lever-harp": Performer(
-        tone=_plucked(1.8), pitches_hz=(130.8, 196.0, 261.6, 329.6, 392.0), note_s=0.4, rest_s=0.5, breathes=False, ring_s=1.8
+        tone=_plucked(1.8),
+        pitches_hz=(130.8, 196.0, 261.6, 329.6, 392.0),
+        note_s=0.4,
+        rest_s=0.5,
+        breathes=False,
+        ring_s=1.8,
     ),
     "clarinet": Performer(
-        tone=_clarinet, pitches_hz=(196.0, 233.1, 293.7, 349.2, 440.0), note_s=0.5, rest_s=0.7, breathes=True, ring_s=0.0
+        tone=_clarinet,
+        pitches_hz=(196.0, 233.1, 293.7, 349.2, 440.0),
+        note_s=0.5,
+        rest_s=0.7,
+        breathes=True,
+        ring_s=0.0,
     ),
     "hand-drum": Performer(
         tone=_struck, pitches_hz=(110.0, 118.0, 140.0), note_s=0.32, rest_s=0.6, breathes=False, ring_s=0.5

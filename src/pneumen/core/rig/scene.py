@@ -4,11 +4,10 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from pneumen.core.errors import BadDocument, OutOfRange, PneumenError, UnknownName, require_within
-from pneumen.core.line import Setup
-from pneumen.core.line.read import setup_from_object
 from pneumen.core.reader import decode_object, read_as
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.truth import AS_TOLD, Truth, draw_truth
+from pneumen.core.setup import Setup, setup_from_object
 
 BIT_DEPTHS: Final = (16, 24)
 EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 85, "quiet_db_spl": 72, "at_m": 1.0},

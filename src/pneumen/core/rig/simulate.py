@@ -8,11 +8,11 @@ import numpy as np
 import soundfile
 
 from pneumen.core.gear import UsbMicrophone, directivity_factor
-from pneumen.core.line import Setup
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
 from pneumen.core.rig.truth import Truth
+from pneumen.core.setup import Setup
 
 ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
@@ -49,9 +49,7 @@ def write_take(take: SimulatedTake, path: Path | str, bit_depth: int = 24) -> No
     soundfile.write(path, take.samples, take.sample_rate_hz, subtype=SUBTYPES[bit_depth], format="WAV")
 
 
-def _at_level(
-    performance: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
-) -> tuple[np.ndarray, tuple[str, ...]]:
+def _at_level(performance: np.ndarray, setup: Setup, truth: Truth, rate_hz: int) -> tuple[np.ndarray, tuple[str, ...]]:
     """Bring a performance to the source's peak and typical level, in pascals where the microphone stands."""
     source = setup.source
     wanted_crest = 10 ** ((source.peak_db_spl - source.typical_db_spl) / 20) * 2**0.5

@@ -20,7 +20,8 @@ FLATTER_THAN: Final = 0.15
 LEAST_SAMPLES: Final = 3
 EXACT_STEP: Final = 2e-4
 NOISY_STEP: Final = 1.5e-3
-"""How far neighbours on a flat top may lie apart (share of its height), where later stages added next to no noise, or some."""
+"""How far neighbours on a flat top may lie apart (share of its height) where later stages added next to no noise,
+or some."""
 SAME_VALUE: Final = 2e-3
 LEAST_TOPS: Final = 3
 """Below full scale, or under noise, a single flat top may be chance: so many at one value are proof."""

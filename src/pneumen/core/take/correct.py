@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.levels import band_of_sum_db, power_difference_db, power_sum_db
-from pneumen.core.line import Levels, Setup, SourceLevels, levels_of
+from pneumen.core.line import Levels, levels_of
+from pneumen.core.setup import Setup, SourceLevels
 from pneumen.core.take.measure import Measurement
 
 PERFORMANCE_BAND_DB: Final = 1.5

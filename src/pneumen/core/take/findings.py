@@ -63,9 +63,7 @@ def whole_file_findings(
     """Judge what holds for the file as a whole."""
 
     def whole(kind: str, value: float, unit: str, verdict: str, advice: str) -> Finding:
-        return Finding(
-            kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, advice=advice
-        )
+        return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, advice=advice)
 
     peak = sample_peak_dbfs
     if peak is None or peak < SILENT_BELOW_DBFS:

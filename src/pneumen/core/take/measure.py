@@ -260,4 +260,3 @@ def _active_rms(power: np.ndarray, counts: np.ndarray) -> float:
 def _in_dbfs(amplitude: float) -> float | None:
     """Amplitude (or RMS) in dBFS, None for nothing at all."""
     return 20 * math.log10(amplitude) if amplitude > 0 else None
-

@@ -75,11 +75,8 @@ class TruePeak:
         starts = np.arange(0, len(samples), STRETCH)
         peaks = np.maximum.reduceat(np.abs(samples), starts)
         reach = np.maximum(peaks, np.append(peaks[1:], 0.0))  # a window may end in the next stretch
-        loudest = int(reach.argmax())
-        for chosen in (np.array([loudest]), None):  # the loudest first: it rules out most of the others
-            if chosen is None:
-                chosen = np.flatnonzero(reach * MOST_GAIN > self.value)
-            self._interpolate(samples, starts[chosen])
+        self._interpolate(samples, starts[[reach.argmax()]])  # the loudest first: it rules out most of the others
+        self._interpolate(samples, starts[reach * MOST_GAIN > self.value])
 
     def _interpolate(self, samples: np.ndarray, starts: np.ndarray) -> None:
         if not starts.size:

@@ -1,4 +1,7 @@
-"""The gorge: every level referred to the file, as ready coordinates. Signal a ribbon, overload a roof, noise a ground."""
+"""The gorge: every level referred to the file, as ready coordinates.
+
+Signal is a ribbon, overload a roof, noise a ground.
+"""
 
 from dataclasses import dataclass
 from typing import Final
@@ -251,7 +254,7 @@ def draw_gorge(
         window_y=high_y,
         window_width=frame.file_x + 6 - frame.signal_x,
         window_height=low_y - high_y,
-        window_edges=f"M{frame.signal_x:.1f} {high_y:.1f}H{frame.file_x + 7:.1f}M{frame.signal_x:.1f} {low_y:.1f}H{frame.file_x + 7:.1f}",
+        window_edges="".join(f"M{frame.signal_x:.1f} {y:.1f}H{frame.file_x + 7:.1f}" for y in (high_y, low_y)),
         window_end=f"M{frame.file_x + 7:.1f} {high_y:.1f}V{low_y:.1f}",
         window_label=school.label.lower(),
         window_values=f"{figure(school.low_dbfs)} to {figure(school.high_dbfs)}",
@@ -260,7 +263,13 @@ def draw_gorge(
         window_values_y=high_y + 28,
         headroom=_bracket(frame, bracket_x, lowest_roof, peak, "headroom", levels.headroom_db, band_db),
         clean_range=_bracket(
-            frame, bracket_x, typical, levels.noise_dbfs, "clean range", levels.clean_range_db, prediction.clean_range_band_db
+            frame,
+            bracket_x,
+            typical,
+            levels.noise_dbfs,
+            "clean range",
+            levels.clean_range_db,
+            prediction.clean_range_band_db,
         ),
         carry_noise=(frame.y(levels.noise_dbfs), noisiest.centre_x, bracket_x - 7),
         carry_clip=(frame.y(lowest_roof), first_roof.centre_x, bracket_x - 7),
@@ -449,7 +458,11 @@ def _bracket(
 
 def _doubt(frame: Frame, peak_dbfs: float, band_db: float) -> str:
     """The band of the loudest peak as a whisker beside the last stage."""
-    x, top, foot = frame.file_x - (86 if not frame.narrow else 4), frame.y(peak_dbfs + band_db), frame.y(peak_dbfs - band_db)
+    x, top, foot = (
+        frame.file_x - (86 if not frame.narrow else 4),
+        frame.y(peak_dbfs + band_db),
+        frame.y(peak_dbfs - band_db),
+    )
     return f"M{x:.1f} {top:.1f}V{foot:.1f}M{x - 4:.1f} {top:.1f}h8M{x - 4:.1f} {foot:.1f}h8"
 
 

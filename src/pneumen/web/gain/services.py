@@ -24,7 +24,9 @@ def keep(part: Part, *, distance_m: float, gain_db: float, school: str) -> None:
 
 def check(part: Part, *, distance_m: float, gain_db: float, school: str) -> None:
     facts = part.source_facts
-    require_within("distance", round(100 * distance_m, 2), round(100 * facts.nearest_m, 1), round(100 * facts.farthest_m, 1))
+    require_within(
+        "distance", round(100 * distance_m, 2), round(100 * facts.nearest_m, 1), round(100 * facts.farthest_m, 1)
+    )
     low, high = outlook_of(part).chain.gain_range_db
     require_within("gain", gain_db, low, high)
     school_named(school)
@@ -44,11 +46,15 @@ def apply_action(part: Part, *, distance_m: float, gain_db: float, room_noise_db
 def pin(part: Part) -> None:
     """Keep the present levels as a ghost in the picture; pin again to take it away."""
     levels = outlook_of(part).prediction.levels
-    part.pinned = None if part.pinned else {
-        "peak_dbfs": round(levels.peak_dbfs, 2),
-        "typical_dbfs": round(levels.typical_dbfs, 2),
-        "noise_dbfs": round(levels.noise_dbfs, 2),
-    }
+    part.pinned = (
+        None
+        if part.pinned
+        else {
+            "peak_dbfs": round(levels.peak_dbfs, 2),
+            "typical_dbfs": round(levels.typical_dbfs, 2),
+            "noise_dbfs": round(levels.noise_dbfs, 2),
+        }
+    )
     part.save(update_fields=["pinned"])
 
 

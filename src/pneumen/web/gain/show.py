@@ -15,7 +15,8 @@ from pneumen.core.gain import (
 )
 from pneumen.core.gear import UsbMicrophone, directivity_index_db
 from pneumen.core.levels import DBU_OVER_DBV_DB, divider_db, ratio_to_db
-from pneumen.core.line import Levels, Setup
+from pneumen.core.line import Levels
+from pneumen.core.setup import Setup
 from pneumen.core.take import Prediction
 from pneumen.web.gain.picture import (
     Frame,
@@ -348,7 +349,10 @@ def _whys(part: Part, outlook: Outlook, setup: Setup, prediction: Prediction, sc
         _why_band(part, outlook, prediction),
         Why(
             title=f"The {school.label.lower()} school",
-            lines=(school.reason, f"Window for the highest peak: {figure(school.low_dbfs)} to {figure(school.high_dbfs)} dBFS."),
+            lines=(
+                school.reason,
+                f"Window for the highest peak: {figure(school.low_dbfs)} to {figure(school.high_dbfs)} dBFS.",
+            ),
             source="common practice, no source",
         ),
     )
@@ -397,7 +401,9 @@ def _why_noise(setup: Setup, prediction: Prediction) -> Why:
     )
     lines.append(f"Added by power: {figure(prediction.levels.noise_dbfs)} dBFS, A-weighted.")
     return Why(
-        title="Where the noise comes from", lines=tuple(lines), source="10 log of the summed powers; Q of the pattern, Beranek (from memory)"
+        title="Where the noise comes from",
+        lines=tuple(lines),
+        source="10 log of the summed powers; Q of the pattern, Beranek (from memory)",
     )
 
 
@@ -410,7 +416,9 @@ def _why_band(part: Part, outlook: Outlook, prediction: Prediction) -> Why:
         lines.append("Data sheets no longer count: a take was measured through this very chain.")
     if outlook.gain_band_db:
         lines.append(f"±{outlook.gain_band_db:.1f} dB: a bare knob tells only a share of its turn")
-    lines.append(f"Together ±{prediction.signal_band_db:.1f} dB for the signal, ±{prediction.noise_band_db:.1f} dB for the noise.")
+    lines.append(
+        f"Together ±{prediction.signal_band_db:.1f} dB for the signal, ±{prediction.noise_band_db:.1f} dB for the noise."
+    )
     if not outlook.from_take:
         lines.append("A test take narrows this to about ±1.5 dB.")
     return Why(title="Why there is a band", lines=tuple(lines), source="root sum of squares, JCGM 100:2008")

@@ -1,5 +1,7 @@
 """The Gain screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
 
+from contextlib import suppress
+
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
@@ -45,7 +47,10 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
         return _live(request, part, gain_screen(part), error)
     if error:
         return render(
-            request, "gain/page.html", {"part": part, "screen": gain_screen(part), "error": _told(error), "typed": request.POST}, status=422
+            request,
+            "gain/page.html",
+            {"part": part, "screen": gain_screen(part), "error": _told(error), "typed": request.POST},
+            status=422,
         )
     return redirect("gain:page", part_id=part.pk)
 
@@ -53,15 +58,14 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
 @require_POST
 def apply(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
-    try:
+    # A button pressed twice, or on a page gone stale, changes nothing: the page shows how things stand now.
+    with suppress(PneumenError):
         services.apply_action(
             part,
             distance_m=number(request.POST, "distance") / 100,
             gain_db=number(request.POST, "gain"),
             room_noise_dba=number(request.POST, "room_noise"),
         )
-    except PneumenError:
-        pass  # a button pressed twice, or on a page gone stale: the page shows how things stand now
     return redirect("take:page" if request.POST.get("next") == "take" else "gain:page", part_id=part.pk)
 
 
@@ -109,7 +113,11 @@ def _told(error: PneumenError) -> dict[str, str]:
     units = {"distance": " cm", "gain": " dB", "turn": " % of the turn"}
     field = getattr(error, "field", "distance")
     allowed = getattr(error, "allowed", "")
-    text = f"Give {allowed}{units.get(field, '')}." if allowed and isinstance(allowed, str) else f"{str(error).capitalize()}."
+    text = (
+        f"Give {allowed}{units.get(field, '')}."
+        if allowed and isinstance(allowed, str)
+        else f"{str(error).capitalize()}."
+    )
     return {"field": field, "text": text}
 
 

@@ -17,7 +17,9 @@ DEFAULT_PORT = 8640
 
 def run(arguments: list[str]) -> int:
     parser = Parser("demo", "Start Pneumen on this machine with the demo song.")
-    parser.add_argument("--port", type=_port, default=DEFAULT_PORT, help=f"port on {ADDRESS}, {DEFAULT_PORT} if left out")
+    parser.add_argument(
+        "--port", type=_port, default=DEFAULT_PORT, help=f"port on {ADDRESS}, {DEFAULT_PORT} if left out"
+    )
     parser.add_argument("--fresh", action="store_true", help="put the demo song back as it was")
     parser.add_argument("--data", metavar="DIR", help="folder for all data")
     options = parser.parse_args(arguments)

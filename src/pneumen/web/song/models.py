@@ -9,11 +9,10 @@ from django.db.models import Q
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
 from pneumen.core.kit import Item, OwnedGear, item_named
-from pneumen.core.line import SourceLevels
 from pneumen.core.part import LOUDNESSES, SOURCES, Source, guessed_levels
-from pneumen.core.room import FURNISHINGS, NOISES, SIZES
+from pneumen.core.room import FURNISHINGS, NOISES, SIZES, room_from_words
 from pneumen.core.room import Room as CoreRoom
-from pneumen.core.room import room_from_words
+from pneumen.core.setup import SourceLevels
 from pneumen.core.take import Correction
 
 AUDIENCES = {

@@ -4,12 +4,11 @@ from dataclasses import dataclass
 
 from pneumen.core.gain import KNOB_BAND, Situation
 from pneumen.core.kit import chain_of
-from pneumen.core.line import Chain, Setup, SourceLevels
 from pneumen.core.part import guessed_levels
 from pneumen.core.room import Room
+from pneumen.core.setup import Chain, Setup, SourceLevels
 from pneumen.core.take import Prediction, predict
 from pneumen.web.song.models import Part
-
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -48,7 +48,12 @@ def add_part(owner: Owner, song: Song, source: str) -> Part:
     while name in taken:
         name, count = f"{label} {count}", count + 1
     return Part.objects.create(
-        owner=owner, song=song, name=name, source=source, position=song.parts.count(), distance_m=SOURCES[source].usual_m
+        owner=owner,
+        song=song,
+        name=name,
+        source=source,
+        position=song.parts.count(),
+        distance_m=SOURCES[source].usual_m,
     )
 
 

@@ -29,20 +29,34 @@ def _soft(count: int) -> str:
 
 def _noise(arcs: int) -> str:
     """An ear's worth of waves: the more, the louder."""
-    rings = tuple(f"M{16 + 5 * n} {10 - 1.6 * n:.1f}q{4 + n} {6 + 1.6 * n:.1f} 0 {12 + 3.2 * n:.1f}" for n in range(arcs))
+    rings = tuple(
+        f"M{16 + 5 * n} {10 - 1.6 * n:.1f}q{4 + n} {6 + 1.6 * n:.1f} 0 {12 + 3.2 * n:.1f}" for n in range(arcs)
+    )
     return '<circle cx="11" cy="16" r="3" fill="currentColor"/>' + _path(*rings)
 
 
 PICTURES: Final = {
     "source": {
         "voice": _path("M15 27c0-6-4-7-4-13C11 8 16 5 21 5s9 4 9 8l3 5-3 1v4h-5v4", "M34 16q3 0 5-2M34 21q3 0 5 2"),
-        "spoken-word": _path("M8 8h20a4 4 0 0 1 4 4v6a4 4 0 0 1-4 4H18l-6 5v-5H8a4 4 0 0 1-4-4v-6a4 4 0 0 1 4-4z", "M10 13h15M10 17h10"),
-        "acoustic-guitar": _path("M17 12c-4-3-11 0-11 7s7 10 11 7c2-1 3-1 5-1 3 0 5-3 5-6s-2-6-5-6c-2 0-3 0-5-1z", "M26 16L41 6", "M13 19a3 3 0 1 0 6 0a3 3 0 1 0-6 0"),
+        "spoken-word": _path(
+            "M8 8h20a4 4 0 0 1 4 4v6a4 4 0 0 1-4 4H18l-6 5v-5H8a4 4 0 0 1-4-4v-6a4 4 0 0 1 4-4z", "M10 13h15M10 17h10"
+        ),
+        "acoustic-guitar": _path(
+            "M17 12c-4-3-11 0-11 7s7 10 11 7c2-1 3-1 5-1 3 0 5-3 5-6s-2-6-5-6c-2 0-3 0-5-1z",
+            "M26 16L41 6",
+            "M13 19a3 3 0 1 0 6 0a3 3 0 1 0-6 0",
+        ),
         "lever-harp": _path("M12 28V8c6-4 8 4 13 2 4-2 6-4 8-4L16 28z", "M16 11v13M20 12v9M24 12v5"),
         "clarinet": _path("M6 27l4-2L33 7l3-3M8 29l4-2L35 9", "M18 19l2 2M22 16l2 2M26 13l2 2", "M5 24l5 7"),
         "hand-drum": _path("M8 11a14 5 0 1 0 28 0a14 5 0 1 0-28 0", "M8 11l4 15a10 4 0 0 0 20 0l4-15"),
     },
     "size": {"closet": _room(12), "small": _room(20), "medium": _room(28), "large": _room(40)},
     "furnishing": {"bare": _soft(0), "some": _soft(2), "furnished": _soft(4), "soft": _soft(6)},
-    "noise": {"still": _noise(0), "quiet": _noise(1), "ordinary": _noise(2), "noisy": _noise(4), "unknown": _path("M18 11a4.5 4.5 0 1 1 6 4.3c-1.6.8-2 1.7-2 3.7M22 24v.3")},
+    "noise": {
+        "still": _noise(0),
+        "quiet": _noise(1),
+        "ordinary": _noise(2),
+        "noisy": _noise(4),
+        "unknown": _path("M18 11a4.5 4.5 0 1 1 6 4.3c-1.6.8-2 1.7-2 3.7M22 24v.3"),
+    },
 }

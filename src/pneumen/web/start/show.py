@@ -246,5 +246,14 @@ def _buffer_answer(part: Part) -> Answer:
 
 def _format_answer(part: Part) -> Answer:
     label, _, reason = AUDIENCES[part.song.audience]
-    why = Why(title="Why this format", lines=(reason, "24 bits leave 146 dB between full scale and rounding: level can stay low."), source="6.02 N + 1.76 dB; rates are common practice, no source")
-    return Answer(title="File", value=f"24-bit, {part.song.sample_rate_hz / 1000:g} kHz", note=f"{label.lower()}: WAV, mono, one file a part.", why=why)
+    why = Why(
+        title="Why this format",
+        lines=(reason, "24 bits leave 146 dB between full scale and rounding: level can stay low."),
+        source="6.02 N + 1.76 dB; rates are common practice, no source",
+    )
+    return Answer(
+        title="File",
+        value=f"24-bit, {part.song.sample_rate_hz / 1000:g} kHz",
+        note=f"{label.lower()}: WAV, mono, one file a part.",
+        why=why,
+    )

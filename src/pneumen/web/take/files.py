@@ -11,7 +11,14 @@ import numpy as np
 import soundfile
 from django.conf import settings
 
-PLAYABLE = {("WAV", "PCM_16"), ("WAV", "PCM_24"), ("WAV", "PCM_U8"), ("WAV", "FLOAT"), ("FLAC", "PCM_16"), ("FLAC", "PCM_24")}
+PLAYABLE = {
+    ("WAV", "PCM_16"),
+    ("WAV", "PCM_24"),
+    ("WAV", "PCM_U8"),
+    ("WAV", "FLOAT"),
+    ("FLAC", "PCM_16"),
+    ("FLAC", "PCM_24"),
+}
 """What browsers play as it is; for the rest a copy is made to listen to."""
 STALE_S = 6 * 3600
 
@@ -58,7 +65,9 @@ def make_preview(checksum: str) -> str:
     """Write a 16-bit copy that every browser plays, block by block; return its checksum."""
     copy = incoming(".wav")
     with soundfile.SoundFile(path_of(checksum)) as source:
-        with soundfile.SoundFile(copy, "w", source.samplerate, min(source.channels, 2), "PCM_16", format="WAV") as target:
+        with soundfile.SoundFile(
+            copy, "w", source.samplerate, min(source.channels, 2), "PCM_16", format="WAV"
+        ) as target:
             for block in source.blocks(1 << 16, dtype="float32", always_2d=True):
                 target.write(np.clip(block[:, :2], -1, 1))
     return store_file(copy)
@@ -71,7 +80,9 @@ def sweep_orphans() -> None:
     for leftover in settings.INCOMING.iterdir():
         if time.time() - leftover.stat().st_mtime > STALE_S or leftover.suffix == ".wav":
             leftover.unlink(missing_ok=True)
-    used = set(Take.objects.values_list("checksum", flat=True)) | set(Take.objects.values_list("preview_checksum", flat=True))
+    used = set(Take.objects.values_list("checksum", flat=True)) | set(
+        Take.objects.values_list("preview_checksum", flat=True)
+    )
     for audio in settings.AUDIO.glob("*/*"):
         if audio.name not in used:
             audio.unlink(missing_ok=True)
@@ -82,6 +93,8 @@ def drop_unused(*checksums: str) -> None:
     from pneumen.web.song.models import Take
 
     for checksum in filter(None, checksums):
-        used = Take.objects.filter(checksum=checksum).exists() or Take.objects.filter(preview_checksum=checksum).exists()
+        used = (
+            Take.objects.filter(checksum=checksum).exists() or Take.objects.filter(preview_checksum=checksum).exists()
+        )
         if not used:
             path_of(checksum).unlink(missing_ok=True)

@@ -1,6 +1,7 @@
 """The strip: a take's outline as a hill over its noise, with findings standing on it, as ready coordinates."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, Final
 
@@ -8,6 +9,7 @@ from pneumen.core.gain import School
 from pneumen.web.wording import figure
 
 LOWEST_DB: Final = -84.0
+DEEPEST_DB: Final = -112.0
 HIGHEST_DB: Final = 3.0
 
 
@@ -70,11 +72,13 @@ def draw_strip(measurement: dict[str, Any], outline: dict[str, Any], school: Sch
     duration_s = max(measurement["format"]["duration_s"], 0.01)
     px_per_s = (right - left) / duration_s
 
-    def y(level_db: float) -> float:
-        level = min(max(level_db, LOWEST_DB), HIGHEST_DB)
-        return top + (HIGHEST_DB - level) / (HIGHEST_DB - LOWEST_DB) * (base - top)
-
     floor = measurement["noise"]["floor_dbfs_a"]
+    lowest = LOWEST_DB if floor is None else max(DEEPEST_DB, min(LOWEST_DB, floor - 6))
+
+    def y(level_db: float) -> float:
+        level = min(max(level_db, lowest), HIGHEST_DB)
+        return top + (HIGHEST_DB - level) / (HIGHEST_DB - lowest) * (base - top)
+
     return Strip(
         key="narrow" if narrow else "wide",
         width=width,
@@ -94,21 +98,23 @@ def draw_strip(measurement: dict[str, Any], outline: dict[str, Any], school: Sch
         floor_label_y=base - 6 if floor is None or y(floor) > base - 8 else y(floor) - 6,
         flags=_flags(measurement["findings"], left, px_per_s, top, base, right),
         seconds=_seconds(duration_s, left, px_per_s, narrow=narrow),
-        levels=tuple((y(level), y(level) + 4, figure(level)) for level in (0, -20, -40, -60, -80)),
+        levels=tuple((y(level), y(level) + 4, figure(level)) for level in range(0, int(lowest), -20)),
         duration_s=duration_s,
         px_per_s=px_per_s,
         description=_description(measurement),
     )
 
 
-def _outline(outline: dict[str, Any], left: float, px_per_s: float, base: float, right: float, y) -> str:  # noqa: ANN001
+def _outline(
+    outline: dict[str, Any], left: float, px_per_s: float, base: float, right: float, y: Callable[[float], float]
+) -> str:
     """Join the peaks of the columns, as many as there are pixels, into one path."""
     columns = outline["columns"]
     per_pixel = max(1, math.ceil(len(columns) * 1.0 / (right - left)))
     points = [f"M{left:.1f} {base:.1f}"]
     for start in range(0, len(columns), per_pixel):
         peak = max(max(-low, high) for low, high in columns[start : start + per_pixel])
-        level_db = 20 * math.log10(peak) if peak > 1e-6 else LOWEST_DB
+        level_db = 20 * math.log10(peak) if peak > 1e-6 else DEEPEST_DB
         x = min(left + (start + per_pixel / 2) * outline["seconds_per_column"] * px_per_s, right)
         points.append(f"L{x:.1f} {y(level_db):.1f}")
     return "".join(points) + f"L{right:.1f} {base:.1f}Z"
@@ -149,7 +155,8 @@ def _seconds(duration_s: float, left: float, px_per_s: float, *, narrow: bool) -
     wanted = duration_s / (4 if narrow else 9)
     step = next((s for s in (0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600) if s >= wanted), 1800)
     return tuple(
-        Mark(x=left + number * step * px_per_s, label=clock(number * step)) for number in range(int(duration_s / step) + 1)
+        Mark(x=left + number * step * px_per_s, label=clock(number * step))
+        for number in range(int(duration_s / step) + 1)
     )
 
 
@@ -162,6 +169,9 @@ def clock(time_s: float) -> str:
 def _description(measurement: dict[str, Any]) -> str:
     findings = measurement["findings"]
     peak = measurement["level"]["sample_peak_dbfs"]
-    told = "; ".join(f"{finding['kind']} at {clock(finding['start_s'])}" for finding in findings[:5]) or "nothing found wrong"
+    told = (
+        "; ".join(f"{finding['kind']} at {clock(finding['start_s'])}" for finding in findings[:5])
+        or "nothing found wrong"
+    )
     loud = "Silent" if peak is None else f"Highest peak {figure(peak, 1)} dBFS"
     return f"{loud}; {told}."

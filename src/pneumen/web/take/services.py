@@ -11,10 +11,10 @@ from django.db.models import Max
 from pneumen.core.errors import PneumenError, UnreadableFile
 from pneumen.core.gain import KNOB_BAND
 from pneumen.core.kit import chain_of
-from pneumen.core.line.read import setup_from_object, setup_to_object
 from pneumen.core.part import guessed_levels
 from pneumen.core.rig import Scene, draw_truth, simulate, write_take
 from pneumen.core.room import room_from_words
+from pneumen.core.setup import setup_from_object, setup_to_object
 from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
 from pneumen.web.song.models import Part, Take
 from pneumen.web.song.outlook import outlook_of

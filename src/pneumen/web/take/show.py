@@ -10,7 +10,7 @@ from pneumen.web.song.models import Part, Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
 from pneumen.web.wording import centimetres, figure, off_window, with_band
 
-WIDE, NARROW = 1068, 342
+WIDE, NARROW = 766, 342
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,7 +66,7 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     strips = tuple(draw_strip(measurement, take.outline, school, width=width) for width in (WIDE, NARROW))
     return TakeScreen(
         take=take,
-        verdict=measurement["verdict"],
+        verdict=verdict_of(measurement, school),
         sentence=_sentence(measurement, school),
         strips=strips,
         compared=_compared(measurement, snapshot["prediction"]),
@@ -78,6 +78,13 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
         after=after,
         school=school,
     )
+
+
+def verdict_of(measurement: dict[str, Any], school: School) -> str:
+    """The worst finding's verdict; a flawless take outside its school's window is one to watch."""
+    peak = measurement["level"]["sample_peak_dbfs"]
+    off = peak is not None and off_window(peak, school.low_dbfs, school.high_dbfs)
+    return "watch" if off and measurement["verdict"] == "clear" else measurement["verdict"]
 
 
 def _sentence(measurement: dict[str, Any], school: School) -> str:
@@ -105,7 +112,13 @@ def _compared(measurement: dict[str, Any], predicted: dict[str, float]) -> tuple
     for name, key, band_key, measured, unit in rows:
         band = max(predicted[band_key], 0.5)
         within = None if measured is None else abs(measured - predicted[key]) <= band
-        note = "no pause to measure it in" if measured is None else "as predicted" if within else f"{figure(measured - predicted[key], sign=True)} dB"
+        note = (
+            "no pause to measure it in"
+            if measured is None
+            else "as predicted"
+            if within
+            else f"{figure(measured - predicted[key], sign=True)} dB"
+        )
         found.append(
             Compared(
                 name=name,
@@ -129,7 +142,10 @@ def _facts(measurement: dict[str, Any], snapshot: dict[str, Any]) -> tuple[tuple
         ("RMS", f"{figure(level['rms_dbfs'], 1)} dBFS"),
         ("Loudness", f"{figure(lufs, 1)} LUFS" if lufs is not None else "below the gate"),
         ("Length", clock(round(shape["duration_s"], 1)) + (" (cut short)" if shape["truncated"] else "")),
-        ("File", f"{shape['container']}, {shape['sample_rate_hz'] / 1000:g} kHz, {depth}, {measurement['channels_say']}"),
+        (
+            "File",
+            f"{shape['container']}, {shape['sample_rate_hz'] / 1000:g} kHz, {depth}, {measurement['channels_say']}",
+        ),
         ("Recorded with", f"{snapshot['gear']}, at {centimetres(snapshot['distance_m'])}"),
     )
 
@@ -137,7 +153,9 @@ def _facts(measurement: dict[str, Any], snapshot: dict[str, Any]) -> tuple[tuple
 def _said(finding: dict[str, Any]) -> Said:
     values = {"samples": f"{finding['value']:.0f} samples", "channels": f"{finding['value']:.0f} useful channel"}
     unit = finding["unit"]
-    value = values.get(unit) or (f"{finding['value']:.3f} of full scale" if "fraction" in unit else f"{figure(finding['value'], 1)} {unit}")
+    value = values.get(unit) or (
+        f"{finding['value']:.3f} of full scale" if "fraction" in unit else f"{figure(finding['value'], 1)} {unit}"
+    )
     if finding["value"] is None:
         value = ""
     return Said(

@@ -7,8 +7,8 @@ import msgspec
 
 from pneumen.core.errors import BadDocument, Contradiction, OutOfRange
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
-from pneumen.core.line.levels import Setup, SourceLevels
 from pneumen.core.reader import decode_object, read_as, unknown_keys
+from pneumen.core.setup.setup import Setup, SourceLevels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

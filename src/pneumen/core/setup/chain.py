@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from pneumen.core.errors import Contradiction
 from pneumen.core.gear import Interface, Microphone, UsbMicrophone
 from pneumen.core.levels import band_of_sum_db
-from pneumen.core.line.levels import Setup, SourceLevels
+from pneumen.core.setup.setup import Setup, SourceLevels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
