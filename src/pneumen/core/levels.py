@@ -156,7 +156,7 @@ def a_weighting_of_white_noise_db(*, low_hz: float = 20, high_hz: float = 20_000
     """Return how much lower white noise between two frequencies reads with A-weighting.
 
     >>> round(a_weighting_of_white_noise_db(), 1)
-    -2.3
+    -2.0
     """
     frequency_hz = np.linspace(low_hz, high_hz, 4000)
     return float(10 * np.log10(np.mean(10 ** (a_weighting_db(frequency_hz) / 10))))

@@ -34,6 +34,6 @@ def ein_to_weighted_dbu(ein_dbu: float) -> float:
     """Turn an unweighted EIN (20 Hz to 20 kHz) into an A-weighted one, taking its noise as white.
 
     >>> round(ein_to_weighted_dbu(-128), 1)
-    -130.3
+    -130.0
     """
     return ein_dbu + a_weighting_of_white_noise_db()

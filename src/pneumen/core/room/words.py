@@ -58,7 +58,7 @@ def room_from_words(size: str, furnishing: str, noise: str) -> Room:
         UnknownName: for a word no table holds.
 
     >>> round(room_from_words("medium", "furnished", "quiet").rt60_s, 2)
-    0.27
+    0.28
     """
     for field, word, table in (
         ("size", size, SIZES),

@@ -32,6 +32,8 @@ FINE_STEP: Final = 1e-6
 the file's codes: neighbours do not meet in one of 16 million codes by accident."""
 FULL_SCALE: Final = 0.985
 ROUNDING_STEPS: Final = 12
+SAG_OVER_STEP: Final = 4
+"""The sag a smooth crest would have must stand clear of rounding and of the noise that is allowed for."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,7 +114,7 @@ def _clipped_runs(samples: np.ndarray, highest: float, share: float, least_step:
     sag = top - np.minimum.reduceat(samples, spans)[::2]
     rise = np.minimum(samples[first - 1] - samples[first - 2], samples[last + 1] - samples[last + 2])
     sag_of_smooth = rise * (last - first + 1) / 4
-    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > ROUNDING_STEPS * least_step)
+    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > max(ROUNDING_STEPS * least_step, SAG_OVER_STEP * share * highest))
     return FlatTops(first=first[clipped], last=last[clipped], value=top[clipped])
 
 

@@ -85,6 +85,6 @@ class FloorMeter:
 
 
 def _high_pass_power(frequency_hz: np.ndarray) -> np.ndarray:
-    """Power response of a second-order Butterworth high-pass at 20 Hz."""
-    fourth = (frequency_hz / HIGH_PASS_HZ) ** 4
-    return fourth / (1 + fourth)
+    """Power response of a fourth-order Butterworth high-pass at 20 Hz."""
+    eighth = (frequency_hz / HIGH_PASS_HZ) ** 8
+    return eighth / (1 + eighth)

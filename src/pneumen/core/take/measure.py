@@ -186,7 +186,7 @@ class _Tally:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)
         return Level(
             sample_peak_dbfs=sample_peak_dbfs,
-            true_peak_dbtp=_in_dbfs(max(peak.finish() for peak in self._true_peaks)),
+            true_peak_dbtp=_in_dbfs(max(peak.value for peak in self._true_peaks)),
             rms_dbfs=rms_dbfs,
             active_rms_dbfs=_in_dbfs(active_rms),
             loudness_lufs=integrated_loudness_lufs(loudness_power),

@@ -15,6 +15,7 @@ from pneumen.core.errors import UnreadableFile
 
 MOST_CHANNELS: Final = 8
 RATES_HZ: Final = (8_000, 192_000)
+SALVAGE_FRAMES: Final = 256
 SAVE_AS: Final = "save it as WAV, AIFF or FLAC"
 CONTAINERS: Final = {
     "WAV": "WAV",
@@ -81,12 +82,25 @@ class Recording:
         return self._read(stop - start)[channel]
 
     def _read(self, frames: int) -> np.ndarray:
+        start = self._file.tell()
         try:
             block = self._file.read(frames, dtype="float64", always_2d=True)
-        except soundfile.LibsndfileError:  # a stream that breaks off in the middle of a packet
-            self.truncated = True
-            block = np.empty((0, self.channels))
+        except soundfile.LibsndfileError:
+            block = self._salvage(start, frames)
         return np.ascontiguousarray(block.T)
+
+    def _salvage(self, start: int, frames: int) -> np.ndarray:
+        """Read what can still be read of a stream that breaks off in the middle of a packet."""
+        self.truncated = True
+        pieces = [np.empty((0, self.channels))]
+        try:
+            self._file.seek(start)
+            while frames > 0 and (piece := self._file.read(min(frames, SALVAGE_FRAMES), always_2d=True)).size:
+                pieces.append(piece)
+                frames -= len(piece)
+        except soundfile.LibsndfileError:
+            pass
+        return np.concatenate(pieces)
 
     def _refuse_not_a_number(self, block: np.ndarray, position: int) -> None:
         bad = np.flatnonzero(~np.isfinite(block).all(axis=0))

@@ -1,0 +1,48 @@
+"""`./pneumen test`: the linter, the import rules and all tests, in one run with one count."""
+
+import argparse
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+from pneumen.cli.common import fail
+
+ROOT = Path(os.environ.get("PNEUMEN_ROOT", Path(__file__).resolve().parents[3]))
+BROWSER = {"chromium": "chromium", "chromedriver": "chromium-driver"}
+"""Program and the Debian package that brings it."""
+
+
+def run(arguments: list[str]) -> int:
+    parser = argparse.ArgumentParser(prog="pneumen test", description="Run the linter, the import rules and all tests.")
+    parser.add_argument("labels", nargs="*", help="only these, for example tests.core or tests.web.test_gain")
+    options = parser.parse_args(arguments)
+    if not options.labels or any(label.startswith("tests.browser") for label in options.labels):
+        _bring_browser()
+    os.chdir(ROOT)
+    sys.path.insert(0, str(ROOT))
+    with tempfile.TemporaryDirectory(prefix="pneumen-test-") as folder:
+        os.environ.update(DJANGO_SETTINGS_MODULE="pneumen.web.site.settings", PNEUMEN_DATA=folder)
+        import django
+
+        django.setup()
+        from tests.runner import CountingRunner
+
+        runner = CountingRunner(verbosity=1, interactive=False, top_level=str(ROOT))
+        return 1 if runner.run_tests(options.labels or ["tests"]) else 0
+
+
+def _bring_browser() -> None:
+    """Install Chromium and its driver from Debian's packages where they are missing."""
+    missing = [package for program, package in BROWSER.items() if not shutil.which(program)]
+    if not missing:
+        return
+    if not shutil.which("apt-get"):
+        fail(f"test: {' and '.join(missing)} are missing; install them so that they are on the PATH")
+    print(f"pneumen: installing {' and '.join(missing)} from Debian's packages", flush=True)
+    root = [] if os.geteuid() == 0 else ["sudo"]
+    for command in (["apt-get", "update", "-qq"], ["apt-get", "install", "-y", "-qq", *missing]):
+        if subprocess.run([*root, *command], stdout=subprocess.DEVNULL, check=False).returncode:
+            fail(f"test: '{' '.join(command)}' failed; install {' and '.join(missing)} by hand")

@@ -1,0 +1,157 @@
+"""The level diagram, against hand-worked figures and the laws it must obey."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pneumen.core.errors import BadDocument
+from pneumen.core.line import findings_of, levels_of
+from pneumen.core.setup import setup_from_json, setup_to_json
+from tests.signals import SETUP, USB_SETUP, as_json, changed
+
+
+def levels(setup):
+    return levels_of(setup_from_json(as_json(setup))[0])
+
+
+class WorkedExample(unittest.TestCase):
+    """The example of scripting.md worked by hand from the formulas of IEC 60268-4 (from memory) and the data-sheet
+    convention: 20 mV/Pa is -33.98 dBV at 94 dB; 108 dB at 10 cm is 101.98 at 20 cm; -0.42 dB into 3 kohm;
+    -33.98 + 7.98 + 2.218 - 0.424 = -24.21 dBu; less 9, plus 30: -3.21 dBFS."""
+
+    def test_signal(self):
+        result = levels(SETUP)
+        self.assertAlmostEqual(result.peak_dbfs, -3.21, 2)
+        self.assertAlmostEqual(result.typical_dbfs, -3.21 - 14 - 3.01, 2)
+        self.assertAlmostEqual(result.quiet_dbfs, -3.21 - 28 - 3.01, 2)
+
+    def test_noise_by_stage(self):
+        noise = levels(SETUP).noise_by_stage_dbfs
+        # 94 dB SPL reads -33.98 + 2.218 - 0.424 - 9 + 30 = -11.19 on the peak scale, RMS 3.01 less.
+        self.assertAlmostEqual(noise["room"], -11.19 - 62 - 3.01, 1)
+        self.assertAlmostEqual(noise["microphone"], -11.19 - 78 - 3.01, 1)
+        self.assertAlmostEqual(noise["preamp"], -128 - 9 + 30 - 3.01, 2)
+        self.assertAlmostEqual(noise["converter"], -111.01, 2)
+
+    def test_clean_range_counts_all_noises(self):
+        result = levels(SETUP)
+        self.assertAlmostEqual(result.clean_range_db, result.typical_dbfs - result.noise_dbfs, 9)
+        self.assertGreater(result.noise_dbfs, max(result.noise_by_stage_dbfs.values()))
+
+    def test_ceilings(self):
+        result = levels(SETUP)
+        self.assertEqual(result.clips_first, "converter")
+        self.assertAlmostEqual(result.ceilings_dbfs["microphone"], -11.19 + 40, 1)
+        self.assertEqual(result.ceilings_dbfs["preamp"], 30)
+        self.assertAlmostEqual(result.headroom_db, 3.21, 2)
+
+    def test_gain_for_a_peak(self):
+        wanted = levels(SETUP).gain_for_peak_db
+        self.assertAlmostEqual(levels(changed(SETUP, preamp={"gain_db": wanted["-12"]})).peak_dbfs, -12, 6)
+
+    def test_usb(self):
+        result = levels(USB_SETUP)
+        self.assertAlmostEqual(result.peak_dbfs, 108 - 6.02 - 120, 2)
+        self.assertAlmostEqual(result.noise_by_stage_dbfs["room"], 32 - 4.77 - 120 - 3.01, 2)
+        self.assertEqual(set(result.noise_by_stage_dbfs), {"room", "microphone"})
+        self.assertEqual(result.ceilings_dbfs, {"microphone": 0.0})
+        self.assertEqual(result.clips_first, "microphone")
+
+
+class Laws(unittest.TestCase):
+    @given(st.floats(0.02, 20))
+    def test_doubling_the_distance_costs_six_decibels(self, distance_m):
+        near, far = (levels(changed(SETUP, distance_m=d)) for d in (distance_m, 2 * distance_m))
+        self.assertAlmostEqual(near.peak_dbfs - far.peak_dbfs, 6.0206, 4)
+        self.assertAlmostEqual(near.noise_dbfs, far.noise_dbfs, 9)
+
+    @given(st.floats(0, 46))
+    def test_ten_decibels_of_gain_lift_everything_but_the_converter(self, gain_db):
+        low, high = (levels(changed(SETUP, preamp={"gain_db": g})) for g in (gain_db, gain_db + 10))
+        self.assertAlmostEqual(high.peak_dbfs - low.peak_dbfs, 10, 9)
+        for stage, rise in (("room", 10), ("microphone", 10), ("preamp", 10), ("converter", 0)):
+            change = high.noise_by_stage_dbfs[stage] - low.noise_by_stage_dbfs[stage]
+            self.assertAlmostEqual(change, rise, 9, stage)
+
+    def test_a_pattern_hears_less_of_the_room_only(self):
+        omni, cardioid = levels(SETUP), levels(changed(SETUP, microphone={"pattern": "cardioid"}))
+        self.assertAlmostEqual(omni.noise_by_stage_dbfs["room"] - cardioid.noise_by_stage_dbfs["room"], 4.77, 2)
+        self.assertEqual(omni.peak_dbfs, cardioid.peak_dbfs)
+
+    def test_a_microphones_pad_leaves_its_own_noise(self):
+        plain, padded = levels(SETUP), levels(changed(SETUP, microphone={"pad_db": 10}))
+        self.assertAlmostEqual(plain.peak_dbfs - padded.peak_dbfs, 10, 9)
+        self.assertEqual(plain.noise_by_stage_dbfs["microphone"], padded.noise_by_stage_dbfs["microphone"])
+        self.assertAlmostEqual(plain.noise_by_stage_dbfs["room"] - padded.noise_by_stage_dbfs["room"], 10, 9)
+        # max_spl_db rises with the pad: its landing place in the file stays.
+        self.assertAlmostEqual(plain.ceilings_dbfs["microphone"], padded.ceilings_dbfs["microphone"], 9)
+
+    def test_a_preamps_pad_lowers_all_that_comes_from_the_microphone(self):
+        plain, padded = levels(SETUP), levels(changed(SETUP, preamp={"pad_db": 20}))
+        for stage, fall in (("room", 20), ("microphone", 20), ("preamp", 0), ("converter", 0)):
+            change = plain.noise_by_stage_dbfs[stage] - padded.noise_by_stage_dbfs[stage]
+            self.assertAlmostEqual(change, fall, 9, stage)
+        self.assertAlmostEqual(plain.ceilings_dbfs["microphone"] - padded.ceilings_dbfs["microphone"], 20, 9)
+
+    def test_on_a_tie_the_earliest_stage_clips_first(self):
+        self.assertEqual(levels(changed(SETUP, microphone={"max_spl_db": 150}, preamp={"gain_db": 0})).clips_first, "preamp")
+
+
+class Findings(unittest.TestCase):
+    def kinds(self, setup):
+        core = setup_from_json(as_json(setup))[0]
+        return [(finding.kind, finding.verdict) for finding in findings_of(core, levels_of(core))]
+
+    def test_nothing_to_say_of_a_good_setup(self):
+        self.assertEqual(self.kinds(SETUP), [])
+
+    def test_each_finding(self):
+        cases = (
+            ({"preamp": {"gain_db": 40}}, ("clipping", "baked-in")),
+            ({"preamp": {"gain_db": 32.5}}, ("too-hot", "watch")),
+            ({"preamp": {"gain_db": 7}}, ("too-quiet", "watch")),
+            ({"preamp": {"gain_db": 0}}, ("too-quiet", "mendable")),
+            ({"room": {"noise_dba": 60}}, ("noise", "mendable")),
+            ({"room": {"noise_dba": 50}}, ("noise", "watch")),
+            ({"preamp": {"ein_dbu": -140}}, ("ein-below-thermal", "watch")),
+            ({"distance_m": 20, "preamp": {"gain_db": 56}}, ("gain-out-of-range", "watch")),
+        )
+        for pieces, expected in cases:
+            self.assertIn(expected, self.kinds(changed(SETUP, **pieces)), pieces)
+
+
+class Reading(unittest.TestCase):
+    def test_round_trip(self):
+        for setup in (SETUP, USB_SETUP):
+            core = setup_from_json(as_json(setup))[0]
+            self.assertEqual(setup_from_json(setup_to_json(core))[0], core)
+
+    def test_pads_and_pattern_may_be_left_out(self):
+        short = changed(SETUP)
+        for piece, key in (("microphone", "pad_db"), ("microphone", "pattern"), ("preamp", "pad_db")):
+            del short[piece][key]
+        self.assertEqual(levels(short), levels(SETUP))
+
+    def test_each_fault_names_its_place_and_what_would_be_right(self):
+        cases = (
+            (b"", "not JSON"),
+            (b"[1]", "must be a JSON object"),
+            (b'{"distance_m": NaN}', "not JSON"),
+            (as_json(changed(SETUP, distance_m=-1)), "distance_m must be greater than 0"),
+            (as_json(changed(SETUP, distance_m="near")), "distance_m must be a number, was a text"),
+            (as_json(changed(SETUP, room=3)), "room must be an object"),
+            (as_json(changed(SETUP, room={"noise_dba": 900})), "room.noise_dba must be between"),
+            (as_json(changed(SETUP, microphone={"pattern": "round"})), "microphone.*omni, subcardioid"),
+            (as_json(changed(SETUP, preamp={"gain_db": 99})), "preamp.*gain_db must be between 0 and 56"),
+            (as_json(changed(SETUP, source={"typical_db_spl": 120})), "source.*typical_db_spl must lie between"),
+            (as_json({key: SETUP[key] for key in SETUP if key != "preamp"}), "preamp is missing"),
+            (as_json({**USB_SETUP, "preamp": SETUP["preamp"]}), "preamp and converter must be left out"),
+        )
+        for document, message in cases:
+            with self.subTest(message), self.assertRaisesRegex(BadDocument, message):
+                setup_from_json(document)
+
+    def test_unknown_keys_are_told(self):
+        _, ignored = setup_from_json(as_json(changed(SETUP, preamp={"pad": 20}, colour="red")))
+        self.assertEqual(sorted(ignored), ["colour", "preamp.pad"])
