@@ -19,13 +19,27 @@ from pneumen.core.gear import (
 )
 
 SHEET = {"sensitivity_mv_per_pa": 20, "self_noise_dba": 10, "max_spl_db": 130, "impedance_ohm": 150}
-PREAMP = {"gain_db": 30, "gain_min_db": 0, "gain_max_db": 56, "ein_dbu": -128, "max_input_dbu": 9, "input_impedance_ohm": 3000}
+PREAMP = {
+    "gain_db": 30,
+    "gain_min_db": 0,
+    "gain_max_db": 56,
+    "ein_dbu": -128,
+    "max_input_dbu": 9,
+    "input_impedance_ohm": 3000,
+}
 
 
 class Patterns(unittest.TestCase):
     def test_directivity_factors(self):
         # Beranek, Acoustics, and microphone handbooks (from memory): Q of the first-order patterns.
-        published = {"omni": 1, "subcardioid": 1.92, "cardioid": 3, "supercardioid": 3.73, "hypercardioid": 4, "figure-8": 3}
+        published = {
+            "omni": 1,
+            "subcardioid": 1.92,
+            "cardioid": 3,
+            "supercardioid": 3.73,
+            "hypercardioid": 4,
+            "figure-8": 3,
+        }
         for pattern, factor in published.items():
             self.assertAlmostEqual(directivity_factor(pattern), factor, 2, pattern)
         self.assertAlmostEqual(directivity_index_db("cardioid"), 4.77, 2)

@@ -95,7 +95,9 @@ class Laws(unittest.TestCase):
         self.assertAlmostEqual(plain.ceilings_dbfs["microphone"] - padded.ceilings_dbfs["microphone"], 20, 9)
 
     def test_on_a_tie_the_earliest_stage_clips_first(self):
-        self.assertEqual(levels(changed(SETUP, microphone={"max_spl_db": 150}, preamp={"gain_db": 0})).clips_first, "preamp")
+        self.assertEqual(
+            levels(changed(SETUP, microphone={"max_spl_db": 150}, preamp={"gain_db": 0})).clips_first, "preamp"
+        )
 
 
 class Findings(unittest.TestCase):

@@ -211,7 +211,11 @@ class OtherFindings(unittest.TestCase):
 
     def test_channels(self):
         voice, harp = sine(440, 1, -12), sine(300, 1, -20)
-        cases = ((voice, "mono"), (np.column_stack([voice, harp]), "stereo"), (np.column_stack([voice, voice]), "dual-mono"))
+        cases = (
+            (voice, "mono"),
+            (np.column_stack([voice, harp]), "stereo"),
+            (np.column_stack([voice, voice]), "dual-mono"),
+        )
         cases += ((np.column_stack([voice, 0 * voice]), "one-sided"), (np.column_stack([voice, harp, harp]), "multi"))
         for signal, expected in cases:
             self.assertEqual(measured(signal).channels_say, expected)

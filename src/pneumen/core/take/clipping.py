@@ -114,7 +114,9 @@ def _clipped_runs(samples: np.ndarray, highest: float, share: float, least_step:
     sag = top - np.minimum.reduceat(samples, spans)[::2]
     rise = np.minimum(samples[first - 1] - samples[first - 2], samples[last + 1] - samples[last + 2])
     sag_of_smooth = rise * (last - first + 1) / 4
-    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > max(ROUNDING_STEPS * least_step, SAG_OVER_STEP * share * highest))
+    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (
+        sag_of_smooth > max(ROUNDING_STEPS * least_step, SAG_OVER_STEP * share * highest)
+    )
     return FlatTops(first=first[clipped], last=last[clipped], value=top[clipped])
 
 

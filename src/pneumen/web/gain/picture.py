@@ -3,12 +3,12 @@
 Signal is a ribbon, overload a roof, noise a ground.
 """
 
-from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.gain import School
 from pneumen.core.line import Levels
 from pneumen.core.take import Prediction
+from pneumen.web.gain.marks import Bracket, Column, Frame, Gorge, Handle, Line, Mass, Tick, Window
 from pneumen.web.wording import centimetres, decimals_for, figure
 
 STAGES: Final = {
@@ -20,164 +20,6 @@ STAGES: Final = {
 }
 LINTEL: Final = 22.0
 KEY_LINTEL: Final = 40.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Frame:
-    """The paper of a picture: its size, and where the axis and the labels stand."""
-
-    width: float
-    height: float
-    axis_x: float
-    signal_x: float
-    file_x: float
-    top_y: float
-    top_db: float
-    bottom_db: float
-    tick_step_db: int
-    narrow: bool
-
-    @property
-    def floor_y(self) -> float:
-        return self.height - 2
-
-    @property
-    def tick_x(self) -> float:
-        return self.axis_x - (6 if self.narrow else 10)
-
-    @property
-    def name_x(self) -> float:
-        return self.signal_x + 12 if self.narrow else self.signal_x - 9
-
-    @property
-    def name_anchor(self) -> str:
-        return "start" if self.narrow else "end"
-
-    @property
-    def px_per_db(self) -> float:
-        return (self.floor_y - self.top_y) / (self.top_db - self.bottom_db)
-
-    def y(self, level_dbfs: float) -> float:
-        """Place a level, clamped to the paper."""
-        level = min(max(level_dbfs, self.bottom_db), self.top_db)
-        return self.top_y + (self.top_db - level) * self.px_per_db
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Tick:
-    y: float
-    label: str
-    label_y: float
-    x1: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Mass:
-    """A roof or a ground: a block between two heights with its figure, emphasised or not."""
-
-    x: float
-    width: float
-    y: float
-    height: float
-    lip_y: float
-    label: str
-    label_y: float
-    words: tuple[tuple[str, float], ...]
-    emphasised: bool
-    hatch_height: float = 0.0
-    lintel_y: float = 0.0
-    lintel_height: float = 0.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Column:
-    """One stage between source and file."""
-
-    label: str
-    label_y: float
-    centre_x: float
-    roof: Mass | None
-    ground: Mass | None
-    no_roof_y: float | None
-    no_ground_y: float | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Line:
-    """A level of the signal from lips to file."""
-
-    name: str
-    css: str
-    y: float
-    label: str
-    label_y: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Bracket:
-    """A difference, from one height to another: its path, and its words where there is room for them."""
-
-    path: str
-    shown: bool
-    anchor: str
-    label: str
-    value: str
-    text_x: float
-    label_y: float
-    value_y: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Handle:
-    """Something to drag: a slider for assistive technology, a mark for the eye."""
-
-    field: str
-    x: float
-    y: float
-    name: str
-    minimum: float
-    maximum: float
-    now: float
-    spoken: str
-    px_per_db: float
-    law: str
-    units_per_db: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Gorge:
-    """The whole picture."""
-
-    key: str
-    frame: Frame
-    source_label: str
-    source_x: float
-    file_label_x: float
-    ticks: tuple[Tick, ...]
-    columns: tuple[Column, ...]
-    lines: tuple[Line, ...]
-    ribbon_y: float
-    ribbon_width: float
-    ribbon_height: float
-    doubt: str
-    window_y: float
-    window_width: float
-    window_height: float
-    window_edges: str
-    window_end: str
-    window_label: str
-    window_values: str
-    window_label_y: float
-    window_word_y: float
-    window_values_y: float
-    headroom: Bracket
-    clean_range: Bracket
-    carry_noise: tuple[float, float, float]
-    carry_clip: tuple[float, float, float]
-    ghosts: tuple[Line, ...]
-    measured: tuple[Line, ...]
-    handles: tuple[Handle, ...]
-    description: str
 
 
 def wide_frame(lowest_db: float) -> Frame:
@@ -236,7 +78,6 @@ def draw_gorge(
     columns = _columns(frame, levels)
     noisiest = next(c for c, stage in zip(columns, _stages(levels), strict=True) if stage == levels.noise_set_by)
     first_roof = next(c for c, stage in zip(columns, _stages(levels), strict=True) if stage == levels.clips_first)
-    high_y, low_y = frame.y(school.high_dbfs), frame.y(school.low_dbfs)
     bracket_x = frame.file_x - (77 if not frame.narrow else 14)
     return Gorge(
         key="narrow" if frame.narrow else "wide",
@@ -251,16 +92,7 @@ def draw_gorge(
         ribbon_width=frame.file_x - frame.signal_x,
         ribbon_height=max(frame.y(levels.quiet_dbfs) - frame.y(peak), 1),
         doubt=_doubt(frame, peak, band_db),
-        window_y=high_y,
-        window_width=frame.file_x + 6 - frame.signal_x,
-        window_height=low_y - high_y,
-        window_edges="".join(f"M{frame.signal_x:.1f} {y:.1f}H{frame.file_x + 7:.1f}" for y in (high_y, low_y)),
-        window_end=f"M{frame.file_x + 7:.1f} {high_y:.1f}V{low_y:.1f}",
-        window_label=school.label.lower(),
-        window_values=f"{figure(school.low_dbfs)} to {figure(school.high_dbfs)}",
-        window_label_y=high_y - 3,
-        window_word_y=high_y + 12,
-        window_values_y=high_y + 28,
+        window=_window(frame, school),
         headroom=_bracket(frame, bracket_x, lowest_roof, peak, "headroom", levels.headroom_db, band_db),
         clean_range=_bracket(
             frame,
@@ -453,6 +285,22 @@ def _bracket(
         text_x=x - 5 if short else x + 10 * side,
         label_y=y1 - 25 if short else middle + 10,
         value_y=y1 - 8 if short else middle + 28,
+    )
+
+
+def _window(frame: Frame, school: School) -> Window:
+    high_y, low_y = frame.y(school.high_dbfs), frame.y(school.low_dbfs)
+    return Window(
+        y=high_y,
+        width=frame.file_x + 6 - frame.signal_x,
+        height=low_y - high_y,
+        edges="".join(f"M{frame.signal_x:.1f} {y:.1f}H{frame.file_x + 7:.1f}" for y in (high_y, low_y)),
+        end=f"M{frame.file_x + 7:.1f} {high_y:.1f}V{low_y:.1f}",
+        label=school.label.lower(),
+        values=f"{figure(school.low_dbfs)} to {figure(school.high_dbfs)}",
+        label_y=high_y - 3,
+        word_y=high_y + 12,
+        values_y=high_y + 28,
     )
 
 

@@ -10,7 +10,8 @@ from pneumen.core.hookup import PhantomRule, PlugStep, phantom_rule, plugging_or
 from pneumen.core.kit import KIND_LABELS, Kit
 from pneumen.core.place import StartingDistance, starting_distance
 from pneumen.core.room import Room, critical_distance_m
-from pneumen.web.gain.show import GainScreen, Why, gain_screen
+from pneumen.web.gain.show import GainScreen, gain_screen
+from pneumen.web.gain.why import Why
 from pneumen.web.song.models import AUDIENCES, Part
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.start.services import plan_kit

@@ -1,0 +1,120 @@
+"""The simulated rig, which shares no arithmetic with line: that the two agree is a test of both."""
+
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from pneumen.core.errors import BadDocument
+from pneumen.core.line import levels_of
+from pneumen.core.part import SOURCES, guessed_levels
+from pneumen.core.rig import AS_TOLD, EXAMPLE, PERFORMERS, Scene, draw_truth, scene_from_json, simulate
+from pneumen.core.setup import setup_from_json
+from pneumen.core.take import correction_from
+from tests.signals import RATE, SETUP, USB_SETUP, as_json, changed, kinds, measured
+
+
+def scene(setup=SETUP, source="voice", **options):
+    levels = guessed_levels(source, "medium").levels
+    core = replace(setup_from_json(as_json(setup))[0], source=levels, distance_m=0.5)
+    return Scene(chain=core, source=source, **options)
+
+
+def measured_take(of):
+    return measured(simulate(of).samples, of.sample_rate_hz)
+
+
+class AgreesWithLine(unittest.TestCase):
+    """Nothing drawn at random: peak within 0.5 dB, typical within 1 dB, noise within 1 dB."""
+
+    def assert_agrees(self, of):
+        expected, result = levels_of(of.chain), measured_take(of)
+        self.assertAlmostEqual(result.level.sample_peak_dbfs, expected.peak_dbfs, delta=0.5)
+        self.assertAlmostEqual(result.level.active_rms_dbfs, expected.typical_dbfs, delta=1.0)
+        self.assertAlmostEqual(result.noise.floor_dbfs_a, expected.noise_dbfs, delta=1.0)
+
+    def test_every_performer(self):
+        for number, source in enumerate(PERFORMERS):
+            with self.subTest(source):
+                self.assert_agrees(scene(changed(SETUP, preamp={"gain_db": 20}), source, seed=number))
+
+    def test_each_stage_setting_the_noise(self):
+        cases = {
+            "room": {"room": {"noise_dba": 40}},
+            "microphone": {"room": {"noise_dba": 0}, "microphone": {"self_noise_dba": 30, "pad_db": 10}},
+            "preamp": {"room": {"noise_dba": 0}, "preamp": {"ein_dbu": -105, "pad_db": 10}},
+            "converter": {"room": {"noise_dba": 0}, "converter": {"dynamic_range_db": 80}},
+        }
+        for stage, pieces in cases.items():
+            with self.subTest(stage):
+                of = scene(changed(SETUP, **pieces), seed=3)
+                self.assertEqual(levels_of(of.chain).noise_set_by, stage)
+                self.assert_agrees(of)
+
+    def test_usb_and_other_rates(self):
+        self.assert_agrees(scene(USB_SETUP, seed=4))
+        self.assert_agrees(scene(seed=5, sample_rate_hz=44_100, bit_depth=16))
+        self.assert_agrees(scene(seed=5, sample_rate_hz=96_000))
+
+    def test_where_line_sees_a_ceiling_the_take_clips(self):
+        loud = changed(SETUP, preamp={"gain_db": 55})
+        self.assertLess(levels_of(scene(loud).chain).headroom_db, 0)
+        self.assertIn("clipping", kinds(measured_take(scene(loud, seed=2))))
+        early = changed(SETUP, preamp={"max_input_dbu": -45, "gain_db": 0}, microphone={"max_spl_db": 160})
+        self.assertEqual(levels_of(scene(early).chain).clips_first, "preamp")
+        self.assertIn("clipping", kinds(measured_take(scene(early, seed=2))))
+
+
+class Hidden(unittest.TestCase):
+    def test_the_correction_recovers_the_level_within_the_error_it_states(self):
+        for seed in range(12):
+            truth = draw_truth(seed, 1)
+            of = replace(scene(seed=seed), truth=truth)
+            found = correction_from(measured_take(of), of.chain, gain_marking="db", sheet_band_db=2.2)
+            real = of.chain.source.typical_db_spl + truth.loudness_db
+            self.assertLessEqual(abs(found.source.typical_db_spl - real), found.source_band_db, seed)
+            room = of.chain.room_noise_dba + truth.room_noise_db
+            self.assertLessEqual(abs(found.room_noise_dba - room), found.room_band_db + 0.5, seed)
+
+    def test_takes_of_one_world_differ_less_than_worlds(self):
+        takes = [draw_truth(7, take).loudness_db for take in range(30)]
+        worlds = [draw_truth(world, 1).loudness_db for world in range(30)]
+        self.assertLess(np.std(takes), 1.0)
+        self.assertGreater(np.std(worlds), 1.5)
+        self.assertEqual(len({draw_truth(7, take).sensitivity_db for take in range(5)}), 1)
+
+    def test_the_same_seed_gives_the_same_samples(self):
+        first, second, third = (simulate(scene(seed=seed)).samples for seed in (1, 1, 2))
+        np.testing.assert_array_equal(first, second)
+        self.assertFalse(np.array_equal(first, third))
+
+
+class Scenes(unittest.TestCase):
+    def test_performers_and_sources_are_the_same(self):
+        self.assertEqual(set(PERFORMERS), set(SOURCES))
+
+    def test_the_example_reads(self):
+        of, ignored = scene_from_json(EXAMPLE.encode())
+        self.assertEqual((of.source, ignored), ("voice", ()))
+        self.assertNotEqual(of.truth, AS_TOLD)
+
+    def test_faults(self):
+        cases = (
+            ({"source": "voice"}, "chain is missing"),
+            ({"chain": SETUP}, "source is missing"),
+            ({"chain": SETUP, "source": "kazoo"}, "source must be one of voice"),
+            ({"chain": SETUP, "source": "voice", "duration_s": 1}, "duration_s must be between 6 and 600"),
+            ({"chain": SETUP, "source": "voice", "bit_depth": 8}, "bit_depth must be 16 or 24"),
+            ({"chain": changed(SETUP, distance_m=0), "source": "voice"}, "distance_m must be greater"),
+        )
+        for value, message in cases:
+            with self.subTest(message), self.assertRaisesRegex(BadDocument, message):
+                scene_from_json(as_json(value))
+
+    def test_a_crest_out_of_reach_is_told(self):
+        core = setup_from_json(
+            as_json(changed(SETUP, source={"peak_db_spl": 60, "typical_db_spl": 59.9, "quiet_db_spl": 40}))
+        )[0]
+        take = simulate(Scene(chain=core, source="hand-drum"))
+        self.assertEqual(len(take.caveats), 1)
+        self.assertEqual(len(take.samples), 12 * RATE)

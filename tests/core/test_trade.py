@@ -1,0 +1,269 @@
+"""The rules of the trade: room, place, delay, gain, hookup, kit and what a take teaches."""
+
+import itertools
+import unittest
+from dataclasses import replace
+
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pneumen.core.delay import choose_buffer, round_trip_ms, verdict_of_delay
+from pneumen.core.errors import NothingFits, OutOfRange, UnknownName
+from pneumen.core.gain import SCHOOLS, Situation, actions_for, gain_at_share, judge, school_named, share_at_gain
+from pneumen.core.gear import MICROPHONE_FAMILIES
+from pneumen.core.hookup import phantom_rule, plugging_order
+from pneumen.core.kit import Item, Needs, OwnedGear, built_in_catalogue, chain_of, choose_kit, complete_kits, item_named
+from pneumen.core.line import levels_of
+from pneumen.core.part import SOURCES, guessed_levels
+from pneumen.core.place import starting_distance, sway_db
+from pneumen.core.room import (
+    critical_distance_m,
+    direct_to_reverberant_db,
+    reverberation_time_eyring_s,
+    room_from_words,
+)
+from pneumen.core.setup import setup_from_json
+from pneumen.core.take import correction_from, predict
+from tests.signals import SETUP, as_json, changed, measured, phrases
+
+ATTIC = room_from_words("small", "some", "ordinary")
+
+
+def situation(gain_db=20.0, distance_m=0.2, microphone="meadowsweet-one", interface="hornbeam-2", room_noise_dba=30.0):
+    chain = chain_of(item_named(microphone), item_named(interface) if interface else None)
+    levels = guessed_levels("voice", "medium").levels
+    return Situation(
+        chain=chain,
+        source=levels,
+        room_noise_dba=room_noise_dba,
+        distance_m=distance_m,
+        gain_db=gain_db,
+        nearest_m=0.05,
+        farthest_m=0.6,
+    )
+
+
+class RoomAndPlace(unittest.TestCase):
+    def test_eyring_against_a_worked_value(self):
+        # Eyring for V 100 m3, S 140 m2, mean coefficient 0.3: 0.161 * 100 / (140 * 0.35667) = 0.322 s (closed form).
+        self.assertAlmostEqual(reverberation_time_eyring_s(100, 140, 0.3), 0.322, 3)
+        with self.assertRaises(OutOfRange):
+            reverberation_time_eyring_s(0, 140, 0.3)
+
+    def test_critical_distance(self):
+        # Kuttruff's rule (from memory): 0.057 sqrt(V/T); a cardioid reaches sqrt(3) as far.
+        self.assertAlmostEqual(critical_distance_m(100, 1.0), 0.57, 3)
+        self.assertAlmostEqual(critical_distance_m(100, 1.0, "cardioid") / critical_distance_m(100, 1.0), 3**0.5, 6)
+        self.assertEqual(direct_to_reverberant_db(0.57, 0.57), 0)
+
+    def test_softer_rooms_ring_shorter(self):
+        times = [room_from_words("medium", word, "quiet").rt60_s for word in ("bare", "some", "furnished", "soft")]
+        self.assertEqual(times, sorted(times, reverse=True))
+
+    def test_sway(self):
+        # Common practice, no source: 5 cm to and fro is 12.7 dB at 8 cm, 6 at 15, 2.9 at 30.
+        for distance_m, swing_db in ((0.08, 12.7), (0.15, 6.0), (0.30, 2.9)):
+            self.assertAlmostEqual(sway_db(distance_m), swing_db, 1)
+
+    def test_a_bare_room_draws_the_microphone_closer(self):
+        voice = SOURCES["voice"]
+        bare = starting_distance(voice, room_from_words("closet", "bare", "quiet"), "omni")
+        soft = starting_distance(voice, room_from_words("large", "soft", "quiet"), "cardioid")
+        self.assertLess(bare.distance_m, soft.distance_m)
+        self.assertEqual((bare.decided_by, soft.decided_by), ("sway", "habit"))
+
+    def test_unknown_words(self):
+        with self.assertRaisesRegex(UnknownName, "furnishing must be one of bare"):
+            room_from_words("small", "plush", "quiet")
+
+
+class Delay(unittest.TestCase):
+    def test_round_trip(self):
+        self.assertAlmostEqual(round_trip_ms(128, 48_000, converters_ms=0, safety_samples=0), 2 * 2.667, 2)
+        self.assertEqual([verdict_of_delay(ms) for ms in (5.9, 6, 12, 12.1)], ["clear", "watch", "watch", "mendable"])
+
+    def test_slower_computers_get_larger_buffers(self):
+        sizes = [choose_buffer(computer, 44_100).samples for computer in ("desktop", "laptop", "old-laptop")]
+        self.assertEqual(sizes, sorted(sizes))
+
+
+class Gain(unittest.TestCase):
+    def test_every_school_has_its_window(self):
+        for school in SCHOOLS:
+            self.assertLess(school.low_dbfs, school.high_dbfs)
+            self.assertLessEqual(school.high_dbfs, school.borne_dbfs)
+        self.assertEqual((school_named("ten-under").low_dbfs, school_named("ten-under").high_dbfs), (-12, -8))
+
+    def test_verdicts_by_rule(self):
+        levels, school = situation().levels(), SCHOOLS[0]
+        cases = (
+            ({"headroom_db": -1.0}, "baked-in", "clips"),
+            ({"clean_range_db": 25.0}, "mendable", "noisy"),
+            ({"peak_dbfs": -33.0}, "mendable", "too-quiet"),
+            ({"peak_dbfs": -2.0, "headroom_db": 2.0}, "watch", "near-ceiling"),
+            ({"peak_dbfs": -4.0, "headroom_db": 4.0}, "watch", "above"),
+            ({"peak_dbfs": -14.0}, "watch", "below"),
+            ({"peak_dbfs": -9.0, "headroom_db": 9.0}, "clear", "in-window"),
+        )
+        for values, verdict, reason in cases:
+            result = judge(replace(levels, **values), school)
+            self.assertEqual((result.verdict, result.reason), (verdict, reason))
+
+    def test_knob_shares(self):
+        self.assertEqual(share_at_gain(gain_at_share(0.3, (10, 60)), (10, 60)), 0.3)
+        self.assertEqual(share_at_gain(99, (0, 50)), 1.0)
+
+    @given(st.floats(0, 62), st.floats(0.06, 0.6))
+    def test_the_first_advice_never_makes_it_worse(self, gain_db, distance_m):
+        now = situation(gain_db, distance_m)
+        actions = actions_for(now, SCHOOLS[0])
+        for action in actions[:1]:
+            after = replace(now, gain_db=action.gain_db, distance_m=action.distance_m).levels()
+            self.assertAlmostEqual(after.peak_dbfs, action.peak_dbfs, 6)
+            self.assertLessEqual(abs(after.peak_dbfs + 9), abs(now.levels().peak_dbfs + 9) + 1e-9)
+        self.assertEqual([a.mends for a in actions], sorted((a.mends for a in actions), reverse=True))
+
+    def test_without_a_gain_control_the_answer_is_distance(self):
+        kinds = [a.kind for a in actions_for(situation(0, 0.05, "speedwell-u", None), SCHOOLS[0])]
+        self.assertIn("distance", kinds)
+        self.assertNotIn("gain", kinds)
+
+    def test_an_overloaded_capsule_is_cured_by_distance_not_gain(self):
+        now = replace(situation(0, 0.05), source=guessed_levels("voice", "loud").levels.shifted(20))
+        self.assertEqual(now.levels().clips_first, "microphone")
+        self.assertIn(actions_for(now, SCHOOLS[0])[0].kind, ("distance", "farther"))
+
+    def test_a_noisy_room_asks_for_nearness_or_quiet(self):
+        kinds = {a.kind for a in actions_for(situation(10, 0.5, room_noise_dba=58), SCHOOLS[0])}
+        self.assertIn("quieter-room", kinds)
+        self.assertIn("closer", kinds)
+
+
+class Hookup(unittest.TestCase):
+    def test_phantom_rules(self):
+        rules = {name: phantom_rule(family) for name, family in MICROPHONE_FAMILIES.items()}
+        self.assertTrue(rules["large-condenser"].switch_on and rules["active-ribbon"].switch_on)
+        self.assertFalse(rules["ribbon"].switch_on or rules["dynamic"].switch_on or rules["usb-condenser"].switch_on)
+        self.assertEqual(rules["ribbon"].verdict, "stop")
+
+    def test_nothing_is_plugged_while_phantom_may_be_on(self):
+        for family in MICROPHONE_FAMILIES.values():
+            slugs = [step.slug for step in plugging_order(family)]
+            self.assertEqual(slugs[0], "down")
+            if family.plug == "xlr":
+                self.assertLess(slugs.index("before"), slugs.index("xlr"))
+                self.assertLess(slugs.index("xlr"), slugs.index("phantom"))
+            else:
+                self.assertNotIn("phantom", slugs)
+
+
+class KitChoice(unittest.TestCase):
+    def needs(self, budget=500.0, source="voice", **more):
+        return Needs(
+            source=SOURCES[source], levels=guessed_levels(source, "medium").levels, room=ATTIC, budget=budget, **more
+        )
+
+    def test_the_recommended_kit_is_the_cheapest_good_one_by_brute_force(self):
+        for source, budget in itertools.product(SOURCES, (140, 200, 300, 600)):
+            needs = self.needs(budget, source)
+            kits = [kit for kit in complete_kits(needs, OwnedGear(), built_in_catalogue()) if kit.total <= budget]
+            if not kits:
+                continue
+            chosen = choose_kit(needs, OwnedGear(), built_in_catalogue())
+            best = max(kit.levels.clean_range_db for kit in kits)
+            self.assertGreaterEqual(chosen.levels.clean_range_db, best - 1)
+            cheaper = [
+                kit
+                for kit in kits
+                if kit.total < chosen.total
+                and kit.levels.clean_range_db >= best - 1
+                and kit.place.direct_to_reverberant_db >= chosen.place.direct_to_reverberant_db
+            ]
+            self.assertEqual(cheaper, [])
+
+    def test_a_kit_is_complete_and_adds_up(self):
+        for kit in complete_kits(self.needs(), OwnedGear(), built_in_catalogue()):
+            kinds = {line.kind for line in kit.lines}
+            self.assertLessEqual({"microphone", "boom-stand", "pop-filter", "headphones", "software"}, kinds)
+            self.assertEqual("xlr-cable" in kinds, kit.interface is not None)
+            self.assertEqual("phones-adapter" in kinds, bool(kit.interface and kit.interface.phones_plug == "6.35 mm"))
+            self.assertAlmostEqual(kit.total, sum(line.price for line in kit.lines))
+
+    def test_what_is_owned_costs_nothing_and_comes_first(self):
+        mine = Item(id="mine", kind="microphone", name="Mine", price=0, family="dynamic", owned=True)
+        owned = OwnedGear(items=(mine,), kinds=frozenset({"headphones", "software"}))
+        kit = choose_kit(self.needs(), owned, built_in_catalogue())
+        self.assertEqual(kit.microphone, mine)
+        prices = {line.kind: line.price for line in kit.lines}
+        self.assertEqual((prices["microphone"], prices["headphones"]), (0, 0))
+
+    def test_nothing_fits_says_what_would(self):
+        with self.assertRaises(NothingFits) as caught:
+            choose_kit(self.needs(30), OwnedGear(), built_in_catalogue())
+        cheapest = caught.exception.cheapest_total
+        self.assertEqual(choose_kit(self.needs(cheapest), OwnedGear(), built_in_catalogue()).total, cheapest)
+
+    def test_routes(self):
+        self.assertIsNone(choose_kit(self.needs(route="usb"), OwnedGear(), built_in_catalogue()).interface)
+        self.assertIsNotNone(choose_kit(self.needs(route="interface"), OwnedGear(), built_in_catalogue()).interface)
+
+    def test_the_catalogue_has_all_families_and_both_plugs(self):
+        microphones = [item for item in built_in_catalogue() if item.kind == "microphone"]
+        families = {item.family for item in microphones}
+        self.assertLessEqual({"large-condenser", "small-condenser", "dynamic", "ribbon"}, families)
+        self.assertEqual({item.microphone_family.plug for item in microphones}, {"xlr", "usb"})
+        self.assertEqual(len([item for item in built_in_catalogue() if item.kind == "interface"]), 3)
+
+
+class Corrections(unittest.TestCase):
+    def setup(self, **pieces):
+        return setup_from_json(as_json(changed(SETUP, **pieces)))[0]
+
+    def correct(self, measurement, setup=None, marking="db"):
+        return correction_from(measurement, setup or self.setup(), gain_marking=marking, sheet_band_db=2.2)
+
+    def test_a_known_gain_makes_the_file_a_sound_level_reading(self):
+        setup = self.setup()
+        taken = measured(phrases(-12, -80))
+        found = self.correct(taken, setup)
+        again = levels_of(replace(setup, source=found.source))
+        self.assertAlmostEqual(again.peak_dbfs, taken.level.sample_peak_dbfs, 6)
+        self.assertAlmostEqual(again.typical_dbfs, taken.level.active_rms_dbfs, 6)
+        self.assertTrue(found.absolute)
+
+    def test_the_room_is_what_the_electronics_leave_of_the_floor(self):
+        setup = self.setup()
+        taken = measured(phrases(-12, -70))
+        found = self.correct(taken, setup)
+        again = levels_of(replace(setup, room_noise_dba=found.room_noise_dba))
+        self.assertAlmostEqual(again.noise_dbfs, taken.noise.floor_dbfs_a, 2)
+
+    def test_where_the_electronics_hide_the_room_only_a_bound_is_told(self):
+        setup = self.setup(microphone={"self_noise_dba": 40})
+        found = self.correct(measured(phrases(-12, levels_of(setup).noise_by_stage_dbfs["microphone"] + 2.7)), setup)
+        self.assertTrue(found.room_is_bound)
+
+    def test_a_bare_knob_stays_relative(self):
+        self.assertFalse(self.correct(measured(phrases()), marking="bare").absolute)
+
+    def test_a_clipped_take_gives_a_lower_bound_with_more_doubt(self):
+        clear, clipped = (self.correct(measured((phrases(level, -80)).clip(-1, 1))) for level in (-6, 6))
+        self.assertTrue(clipped.lower_bound)
+        self.assertIn("clipped", clipped.caveats)
+        self.assertGreater(clipped.level_band_db, clear.level_band_db)
+
+    def test_silence_teaches_nothing(self):
+        self.assertIsNone(self.correct(measured(phrases(-120, -120))))
+
+    def test_a_take_without_pauses_teaches_no_room(self):
+        found = self.correct(measured(phrases(-12, -80)[24_000:40_000]))
+        self.assertIsNone(found.room_noise_dba)
+        self.assertIn("no-pause", found.caveats)
+
+    def test_bands_add_by_root_sum_of_squares_and_narrow_after_a_take(self):
+        setup = self.setup()
+        before = predict(setup, source_band_db=5, sheet_band_db=2.2, room_band_db=5)
+        after = predict(setup, source_band_db=1.5, sheet_band_db=0, room_band_db=1.5)
+        self.assertAlmostEqual(before.signal_band_db, (25 + 2.2**2) ** 0.5, 6)
+        self.assertTrue(4 <= before.signal_band_db <= 6)
+        self.assertAlmostEqual(after.signal_band_db, 1.5, 6)

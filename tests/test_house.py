@@ -1,0 +1,86 @@
+"""The house itself: linter, import rules, public faces, sizes, and nothing that reaches out."""
+
+import ast
+import importlib
+import os
+import pkgutil
+import re
+import subprocess
+import sys
+import unittest
+from pathlib import Path
+
+import pneumen.core
+
+ROOT = Path(__file__).resolve().parents[1]
+SOURCE = ROOT / "src" / "pneumen"
+
+
+def _face_order(name):
+    """Constants, then classes, then functions, each by name: the order the linter asks for."""
+    return (not name.isupper(), name[0].islower(), name)
+
+
+def run(*command):
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    return subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True, check=False)
+
+
+class Rules(unittest.TestCase):
+    def test_linter(self):
+        for arguments in (["check", "."], ["format", "--check", "."]):
+            result = run(sys.executable, "-m", "ruff", *arguments)
+            self.assertEqual(result.returncode, 0, result.stdout + result.stderr)
+
+    def test_import_rules(self):
+        result = run(str(Path(sys.executable).with_name("lint-imports")), "--no-cache")
+        self.assertEqual(result.returncode, 0, result.stdout + result.stderr)
+        self.assertIn("0 broken", result.stdout)
+
+    def test_every_room_shows_exactly_its_public_face(self):
+        rooms = [module for module in pkgutil.iter_modules(pneumen.core.__path__, "pneumen.core.") if module.ispkg]
+        for room in rooms:
+            module = importlib.import_module(room.name)
+            if not hasattr(module, "__all__"):
+                continue
+            tree = ast.parse(Path(module.__file__).read_text())
+            shown = {a.asname or a.name for n in tree.body if isinstance(n, ast.ImportFrom) for a in n.names}
+            self.assertEqual(sorted(module.__all__), sorted(shown), room.name)
+            self.assertEqual(list(module.__all__), sorted(module.__all__, key=_face_order))
+
+    def test_rooms_are_entered_by_their_public_face_only(self):
+        inside = re.compile(r"from pneumen\.core\.(\w+)\.\w+ import")
+        for path in SOURCE.rglob("*.py"):
+            for room in inside.findall(path.read_text()):
+                self.assertEqual(path.parent.name, room, f"{path} reaches into {room}")
+
+
+class Sizes(unittest.TestCase):
+    def test_files_and_functions_stay_readable(self):
+        for path in SOURCE.rglob("*.py"):
+            if "migrations" in path.parts:
+                continue
+            text = path.read_text()
+            self.assertLessEqual(len(text.splitlines()), 400, path)
+            for node in ast.walk(ast.parse(text)):
+                if isinstance(node, ast.FunctionDef):
+                    self.assertLessEqual(node.end_lineno - node.lineno, 60, f"{path}: {node.name}")
+
+    def test_templates_stay_small(self):
+        sizes = sorted(len(path.read_text().splitlines()) for path in SOURCE.rglob("*.html"))
+        self.assertLessEqual(sizes[-1], 120)
+        self.assertLess(sizes[len(sizes) // 2], 30)
+
+
+class NothingReachesOut(unittest.TestCase):
+    def test_no_address_but_our_own(self):
+        allowed = ("http://www.w3.org/", "http://127.0.0.1", "http://{ADDRESS}")
+        for path in [*SOURCE.rglob("*.html"), *SOURCE.rglob("*.py"), *(SOURCE / "web/static/js").glob("*.js")]:
+            for address in re.findall(r"https?://[^\s\"')]+", path.read_text()):
+                self.assertTrue(address.startswith(allowed), f"{path}: {address}")
+
+    def test_licences_ship_beside_what_they_cover(self):
+        static = SOURCE / "web" / "static"
+        for path in ("fonts/LICENSE-atkinson-hyperlegible-next.txt", "fonts/LICENSE-bricolage-grotesque.txt"):
+            self.assertTrue((static / path).exists())
+        self.assertTrue((static / "vendor/bootstrap/LICENSE").exists())
