@@ -74,7 +74,7 @@ def _knots(part: Part, current: str) -> list[Knot]:
 
 
 def gain_verdict(part: Part) -> str:
-    if part.microphone is None:
+    if not part.is_set_up:
         return "open"
     return judge(outlook_of(part).prediction.levels, school_named(part.school)).verdict
 

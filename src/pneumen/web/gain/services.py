@@ -2,7 +2,7 @@
 
 from django.db import transaction
 
-from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.errors import require_within
 from pneumen.core.gain import school_named
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
@@ -56,13 +56,3 @@ def pin(part: Part) -> None:
         }
     )
     part.save(update_fields=["pinned"])
-
-
-def require_setup(part: Part) -> None:
-    """Refuse to go on where there is no chain yet.
-
-    Raises:
-        Contradiction: saying where to choose one.
-    """
-    if part.microphone is None:
-        raise Contradiction("setup", "is not chosen yet: give the five answers on Start first")

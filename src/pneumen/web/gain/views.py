@@ -12,22 +12,20 @@ from pneumen.web.gain import services
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
-from pneumen.web.song.views import part_of
+from pneumen.web.song.views import with_set_up_part
 
 
 @require_GET
-def page(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    if part.microphone is None:
-        return redirect("start:page", part_id=part.pk)
+@with_set_up_part
+def page(request: HttpRequest, part: Part) -> HttpResponse:
     template = "gain/stand.html" if "stand" in request.GET else "gain/page.html"
     return render(request, template, {"part": part, "screen": gain_screen(part)})
 
 
 @require_GET
-def tried(request: HttpRequest, part_id: int) -> HttpResponse:
+@with_set_up_part
+def tried(request: HttpRequest, part: Part) -> HttpResponse:
     """Show what other values would do, without storing them: what a drag asks for."""
-    part = part_of(request, part_id)
     try:
         values = read_values(part, request.GET)
         services.check(part, **values)
@@ -37,8 +35,9 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def keep(request: HttpRequest, part_id: int) -> HttpResponse:
-    part, error = part_of(request, part_id), None
+@with_set_up_part
+def keep(request: HttpRequest, part: Part) -> HttpResponse:
+    error = None
     try:
         services.keep(part, **read_values(part, request.POST))
     except PneumenError as refused:
@@ -56,8 +55,8 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def apply(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
+@with_set_up_part
+def apply(request: HttpRequest, part: Part) -> HttpResponse:
     # A button pressed twice, or on a page gone stale, changes nothing: the page shows how things stand now.
     with suppress(PneumenError):
         services.apply_action(
@@ -70,8 +69,8 @@ def apply(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def pin(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
+@with_set_up_part
+def pin(request: HttpRequest, part: Part) -> HttpResponse:
     services.pin(part)
     return redirect("gain:page", part_id=part.pk)
 

@@ -2,6 +2,7 @@
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
+from django.template.loader import render_to_string
 
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
@@ -9,7 +10,8 @@ def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:
 
 
 def server_error(request: HttpRequest) -> HttpResponse:
-    return render(request, "500.html", status=500)
+    # Without the request: whatever broke the page may break the frame around it too.
+    return HttpResponse(render_to_string("500.html"), status=500)
 
 
 def bad_request(request: HttpRequest, exception: Exception) -> HttpResponse:

@@ -219,6 +219,12 @@ class Part(Owned):
         return item_named(self.bought_booster) if self.bought_booster else None
 
     @property
+    def is_set_up(self) -> bool:
+        """Whether there is a whole chain: a USB microphone, or another with an interface."""
+        microphone = self.microphone
+        return microphone is not None and (microphone.microphone_family.plug == "usb" or self.interface is not None)
+
+    @property
     def chain_name(self) -> str:
         """Names the gear, to tell whether a take was recorded with the same."""
         return "+".join(item.id for item in (self.microphone, self.interface, self.booster) if item)

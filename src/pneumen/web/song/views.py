@@ -1,9 +1,14 @@
 """Songs and parts: the list, and the small acts on them."""
 
+from collections.abc import Callable
+from functools import wraps
+
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
+from django_htmx.http import HttpResponseClientRedirect
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
@@ -17,6 +22,20 @@ def part_of(request: HttpRequest, part_id: int) -> Part:
         "song", "song__room", "own_microphone", "own_interface", "known_from"
     )
     return get_object_or_404(rows, pk=part_id, song__deleted_at=None)
+
+
+def with_set_up_part(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """Hand the view its part; where there is no chain to work with yet, Start comes first."""
+
+    @wraps(view)
+    def wrapped(request: HttpRequest, part_id: int) -> HttpResponse:
+        part = part_of(request, part_id)
+        if part.is_set_up:
+            return view(request, part)
+        start = reverse("start:page", args=[part.pk])
+        return HttpResponseClientRedirect(start) if request.htmx else redirect(start)
+
+    return wrapped
 
 
 def song_of(request: HttpRequest, song_id: int) -> Song:

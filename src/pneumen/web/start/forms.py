@@ -40,8 +40,8 @@ def number(label: str) -> forms.FloatField:
     return forms.FloatField(label=label, required=False, localize=False, error_messages={"invalid": "Give a number."})
 
 
-def choice(label: str, table: dict[str, Any]) -> forms.ChoiceField:
-    return forms.ChoiceField(label=label, choices=list(table.items()))
+def choice(label: str, table: dict[str, Any], *, required: bool = True) -> forms.ChoiceField:
+    return forms.ChoiceField(label=label, choices=list(table.items()), required=required)
 
 
 class StartForm(forms.Form):
@@ -59,7 +59,7 @@ class StartForm(forms.Form):
     own_noise_unit = choice("Unit", {"self": "dBA self-noise", "snr": "dB signal-to-noise"})
     max_spl = number("Maximum SPL")
     impedance = number("Impedance")
-    pattern = choice("Pattern", {"": "as the family", **{name: name for name in PATTERNS}})
+    pattern = choice("Pattern", {"": "as the family", **{name: name for name in PATTERNS}}, required=False)
     usb_gain = choice("Gain control (USB)", {"none": "none", "bare": "a small dial"})
     interface = forms.ChoiceField(label="Interface you own")
     interface_name = forms.CharField(label="Its name", required=False, max_length=80)

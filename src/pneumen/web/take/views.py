@@ -9,10 +9,11 @@ from django.http import FileResponse, Http404, HttpRequest, HttpResponse, Stream
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
+from django_htmx.http import HttpResponseClientRedirect, HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.song.models import Part, Take
-from pneumen.web.song.views import part_of
+from pneumen.web.song.views import part_of, with_set_up_part
 from pneumen.web.start.services import forget_take
 from pneumen.web.take import files, services
 from pneumen.web.take.show import take_screen
@@ -21,10 +22,8 @@ CHUNK = 1 << 16
 
 
 @require_GET
-def page(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    if part.microphone is None:
-        return redirect("start:page", part_id=part.pk)
+@with_set_up_part
+def page(request: HttpRequest, part: Part) -> HttpResponse:
     return render(request, "take/page.html", _context(part, request.GET.get("take")))
 
 
@@ -40,8 +39,8 @@ def take_of(part: Part, number: int) -> Take:
 
 
 @require_POST
-def upload(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
+@with_set_up_part
+def upload(request: HttpRequest, part: Part) -> HttpResponse:
     file: UploadedFile | None = request.FILES.get("recording")
     if file is None:
         return _refused(request, part, "Choose a file first: WAV, AIFF or FLAC.")
@@ -61,17 +60,13 @@ def _refused(request: HttpRequest, part: Part, reason: str) -> HttpResponse:
 def _shown(request: HttpRequest, part: Part, take: Take) -> HttpResponse:
     address = f"{reverse('take:page', args=[part.pk])}?take={take.number}"
     if request.htmx:
-        response = HttpResponse(status=204)
-        response["HX-Redirect"] = address
-        return response
+        return HttpResponseClientRedirect(address)
     return redirect(address)
 
 
 @require_POST
-def simulated(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    if part.microphone is None:
-        return redirect("start:page", part_id=part.pk)
+@with_set_up_part
+def simulated(request: HttpRequest, part: Part) -> HttpResponse:
     return _shown(request, part, services.play_simulated(part))
 
 
@@ -81,9 +76,7 @@ def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
     part = part_of(request, part_id)
     take = take_of(part, number)
     if take.status in (Take.DONE, Take.FAILED):
-        response = HttpResponse()
-        response["HX-Refresh"] = "true"
-        return response
+        return HttpResponseClientRefresh()
     return render(request, "take/page.html#progress", {"part": part, "chosen": take})
 
 

@@ -1,0 +1,118 @@
+"""The real product in a real browser: `pneumen demo` on a folder of its own, headless Chromium, visible labels."""
+
+import os
+import shutil
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import unittest
+import urllib.request
+from pathlib import Path
+
+from selenium import webdriver
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.ui import WebDriverWait
+
+ROOT = Path(__file__).resolve().parents[2]
+AXE = Path(__file__).with_name("axe.min.js").read_text()
+QUIET = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
+QUIET += ["--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required"]
+
+
+class Server:
+    """The product as people start it; stop and start it again on the same data."""
+
+    def __init__(self):
+        self.data = tempfile.mkdtemp(prefix="pneumen-browser-")
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            self.port = probe.getsockname()[1]
+        self.address = f"http://127.0.0.1:{self.port}"
+        self.start()
+
+    def start(self):
+        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "PYTHONUTF8": "1"}
+        environment.pop("PNEUMEN_DATA", None)
+        command = [sys.executable, "-m", "pneumen", "demo", "--data", self.data, "--port", str(self.port)]
+        started = time.monotonic()
+        self.process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
+        for _ in range(150):
+            try:
+                urllib.request.urlopen(f"{self.address}/songs/", timeout=5).read()
+                break
+            except OSError:
+                time.sleep(0.1)
+        self.took_s = time.monotonic() - started
+
+    def stop(self):
+        self.process.terminate()
+        self.process.wait(10)
+
+    def remove(self):
+        self.stop()
+        shutil.rmtree(self.data, ignore_errors=True)
+
+
+class BrowserCase(unittest.TestCase):
+    """One server and one browser for all tests of a class."""
+
+    width, height = 1280, 800
+
+    @classmethod
+    def setUpClass(cls):
+        cls.server = Server()
+        cls.addClassCleanup(cls.server.remove)
+        options = webdriver.ChromeOptions()
+        for argument in ["--headless=new", "--no-sandbox", f"--window-size={cls.width},{cls.height}", *QUIET]:
+            options.add_argument(argument)
+        options.binary_location = shutil.which("chromium")
+        options.set_capability("goog:loggingPrefs", {"browser": "ALL", "performance": "ALL"})
+        service = webdriver.ChromeService(shutil.which("chromedriver"))
+        cls.browser = webdriver.Chrome(options=options, service=service)
+        cls.addClassCleanup(cls.browser.quit)
+        metrics = {"width": cls.width, "height": cls.height, "deviceScaleFactor": 1, "mobile": False}
+        cls.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+
+    def go(self, path):
+        self.browser.get(self.server.address + path)
+
+    def find(self, selector):
+        return self.browser.find_element(By.CSS_SELECTOR, selector)
+
+    def all(self, selector):
+        return self.browser.find_elements(By.CSS_SELECTOR, selector)
+
+    def press(self, label):
+        """Press the button or link that says this."""
+        path = f"//*[self::button or self::a][normalize-space()='{label}']"
+        shown = [element for element in self.browser.find_elements(By.XPATH, path) if element.is_displayed()]
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", shown[0])
+        shown[0].click()
+
+    def field(self, label):
+        """Return the field this label stands for."""
+        path = f"//label[starts-with(normalize-space(), '{label}')]"
+        name = self.browser.find_element(By.XPATH, path).get_attribute("for")
+        return self.browser.find_element(By.ID, name)
+
+    def type(self, label, text):
+        field = self.field(label)
+        field.send_keys(Keys.CONTROL, "a")
+        field.send_keys(text, Keys.TAB)
+
+    def wait(self, condition, seconds=20):
+        ignored = [Exception]
+        return WebDriverWait(self.browser, seconds, 0.05, ignored).until(lambda _: condition())
+
+    def wait_for_text(self, text, seconds=20):
+        self.wait(lambda: text in self.find("main").text, seconds)
+
+    def axe(self):
+        """Return the rules of WCAG 2.2 AA this page breaks, each with the first place."""
+        self.browser.execute_script(AXE)
+        run = "const done = arguments[0]; axe.run({runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']}).then(done)"
+        found = self.browser.execute_async_script(run)["violations"]
+        return [f"{rule['id']}: {rule['nodes'][0]['html'][:120]} ({len(rule['nodes'])})" for rule in found]

@@ -1,0 +1,37 @@
+"""Accessibility on each screen, in both themes, wide and narrow."""
+
+from tests.browser.base import BrowserCase
+
+SCREENS = (
+    "/songs/",
+    "/parts/1/start/",
+    "/parts/1/gain/",
+    "/parts/2/gain/",
+    "/parts/3/gain/",
+    "/parts/1/takes/",
+    "/nowhere/",
+)
+SCREENS += ("/parts/1/gain/?stand",)
+
+
+class Wide(BrowserCase):
+    def test_each_screen_in_both_themes(self):
+        self.go("/parts/1/takes/")
+        self.press("Play a simulated take")
+        self.wait_for_text("Predicted beside measured", 40)
+        for theme in ("light", "dark"):
+            self.browser.add_cookie({"name": "theme", "value": theme, "path": "/"})
+            for path in SCREENS:
+                with self.subTest(f"{path} {theme}"):
+                    self.go(path)
+                    self.assertEqual(self.axe(), [])
+
+    def test_nothing_is_wider_than_the_window(self):
+        for path in SCREENS:
+            self.go(path)
+            wider = self.browser.execute_script("return document.documentElement.scrollWidth - innerWidth")
+            self.assertLessEqual(wider, 0, path)
+
+
+class Narrow(Wide):
+    width, height = 390, 844

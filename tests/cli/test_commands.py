@@ -1,0 +1,174 @@
+"""The command line, run as people run it, against the contract of scripting.md."""
+
+import json
+import os
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+import numpy as np
+import soundfile
+
+from tests.signals import RATE, SETUP, USB_SETUP, audio_file, changed, phrases, sine
+
+ROOT = Path(__file__).resolve().parents[2]
+
+MEASURE_KEYS = ["file", "format", "level", "noise", "dc_offset", "channels_say", "findings", "verdict"]
+LEVEL_KEYS = [
+    "sample_peak_dbfs",
+    "true_peak_dbtp",
+    "rms_dbfs",
+    "active_rms_dbfs",
+    "loudness_lufs",
+    "loudest_3s_lufs",
+    "crest_db",
+]
+LINE_KEYS = ["peak_dbfs", "typical_dbfs", "quiet_dbfs", "noise_dbfs", "noise_by_stage_dbfs", "noise_set_by"]
+LINE_KEYS += ["clean_range_db", "headroom_db", "ceilings_dbfs", "clips_first", "gain_for_peak_db", "findings"]
+
+
+def pneumen(*arguments, stdin=b"", cwd=None):
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "PYTHONUTF8": "1"}
+    command = [sys.executable, "-m", "pneumen", *map(str, arguments)]
+    return subprocess.run(command, input=stdin, env=environment, capture_output=True, check=False, cwd=cwd)
+
+
+class CommandCase(unittest.TestCase):
+    def answer(self, *arguments, stdin=b""):
+        result = pneumen(*arguments, stdin=stdin)
+        self.assertEqual((result.returncode, result.stderr), (0, b""))
+        return json.loads(result.stdout)
+
+    def assert_refused(self, result, message):
+        self.assertEqual(result.returncode, 2)
+        self.assertEqual(result.stdout, b"")
+        lines = result.stderr.decode().splitlines()
+        self.assertEqual(len(lines), 1, lines)
+        self.assertRegex(lines[0], f"^pneumen: {message}")
+
+
+class Line(CommandCase):
+    def test_answers_in_the_contracts_order(self):
+        answer = self.answer("line", "-", stdin=json.dumps(SETUP).encode())
+        self.assertEqual(list(answer), LINE_KEYS)
+        self.assertEqual(list(answer["noise_by_stage_dbfs"]), ["room", "microphone", "preamp", "converter"])
+        self.assertEqual(list(answer["gain_for_peak_db"]), ["-6", "-9", "-12"])
+        self.assertAlmostEqual(answer["peak_dbfs"], -3.21, 2)
+
+    def test_a_usb_microphone_leaves_preamp_and_converter_out(self):
+        answer = self.answer("line", "-", stdin=json.dumps(USB_SETUP).encode())
+        self.assertEqual(list(answer["noise_by_stage_dbfs"]), ["room", "microphone"])
+        self.assertEqual(answer["ceilings_dbfs"], {"microphone": 0.0})
+
+    def test_text_is_for_people(self):
+        result = pneumen("line", "-", "--text", stdin=json.dumps(SETUP).encode())
+        self.assertIn("the room sets the noise", result.stdout.decode())
+        self.assertIn("\N{MINUS SIGN}3.2 dBFS", result.stdout.decode())
+
+    def test_bad_input(self):
+        self.assert_refused(pneumen("line", "/absent.json"), "/absent.json: no such file")
+        self.assert_refused(pneumen("line", "-", stdin=b"{"), "-: this is not JSON")
+        bad = json.dumps(changed(SETUP, distance_m=-2)).encode()
+        self.assert_refused(pneumen("line", "-", stdin=bad), "-: distance_m must be greater than 0, up to 100, was -2")
+        self.assert_refused(pneumen("line", "-", "--gain", "3"), "--gain: is not known here")
+        self.assert_refused(pneumen("line"), "SETUP.json: is missing")
+        self.assert_refused(pneumen("lime"), "lime: is no command")
+
+
+class Measure(CommandCase):
+    def test_answers_in_the_contracts_order(self):
+        with audio_file(phrases()) as path:
+            answer = self.answer("measure", path)
+        self.assertEqual(list(answer), MEASURE_KEYS)
+        self.assertEqual(list(answer["level"]), LEVEL_KEYS)
+        self.assertEqual(list(answer["noise"]), ["floor_dbfs", "floor_dbfs_a", "clean_range_db"])
+        expected = {"container": "WAV", "encoding": "PCM_24", "sample_rate_hz": RATE, "channels": 1, "duration_s": 7.0}
+        self.assertEqual(answer["format"], expected)
+        self.assertEqual((answer["channels_say"], answer["verdict"]), ("mono", "clear"))
+
+    def test_findings_have_their_keys(self):
+        with audio_file(np.clip(2 * sine(200, 1), -1, 1)) as path:
+            answer = self.answer("measure", path)
+        finding = answer["findings"][0]
+        self.assertEqual(list(finding), ["kind", "start_s", "end_s", "value", "unit", "verdict", "advice"])
+        self.assertEqual((finding["kind"], finding["unit"], answer["verdict"]), ("clipping", "samples", "baked-in"))
+
+    def test_several_files_go_on_after_a_bad_one(self):
+        with audio_file(sine(440, 1, -12)) as path:
+            (path.parent / "bad.wav").write_bytes(b"no sound")
+            result = pneumen("measure", path, path.parent / "bad.wav", path)
+        self.assertEqual(result.returncode, 2)
+        self.assertEqual(len(json.loads(result.stdout)), 2)
+        self.assertEqual(len(result.stderr.splitlines()), 1)
+
+    def test_a_list_for_several_an_object_for_one(self):
+        with audio_file(sine(440, 1, -12)) as path:
+            self.assertIsInstance(self.answer("measure", path, path), list)
+            self.assertIsInstance(self.answer("measure", path), dict)
+
+    def test_truncated_is_told_only_where_it_is_so(self):
+        with audio_file(sine(440, 2, -12)) as path:
+            self.assertNotIn("truncated", self.answer("measure", path)["format"])
+            path.write_bytes(path.read_bytes()[:100_000])
+            self.assertIs(self.answer("measure", path)["format"]["truncated"], True)
+
+    def test_figures_that_cannot_be_measured_are_null(self):
+        with audio_file(np.zeros(RATE)) as path:
+            answer = self.answer("measure", path)
+        self.assertEqual(set(answer["level"].values()), {None})
+
+    def test_bad_input(self):
+        self.assert_refused(pneumen("measure", "/absent.wav"), "/absent.wav: no such file")
+        self.assert_refused(pneumen("measure"), "FILE: is missing")
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "many.wav"
+            soundfile.write(path, np.zeros((10, 64)), RATE)
+            self.assert_refused(pneumen("measure", path), ".*64 channels")
+
+    def test_memory_does_not_grow_with_length(self):
+        code = "import sys; from pneumen.__main__ import main; main(['measure', sys.argv[1]]); "
+        code += "print(open('/proc/self/status').read().split('VmHWM:')[1].split()[0], file=sys.stderr)"
+        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+        used = []
+        for seconds in (10, 300):
+            with audio_file(np.tile(phrases(), 1 + seconds // 7)) as path:
+                result = subprocess.run(
+                    [sys.executable, "-c", code, path], env=environment, capture_output=True, check=True
+                )
+            used.append(int(result.stderr) / 1024)
+        self.assertLess(used[1] - used[0], 12)
+        self.assertLess(used[1], 200)
+
+
+class Rig(CommandCase):
+    def test_the_printed_example_runs_and_is_reproducible(self):
+        shown = pneumen("rig", "--help").stdout.decode()
+        example = shown[shown.index('{"chain"') : shown.index("positional arguments")].strip().encode()
+        with tempfile.TemporaryDirectory() as folder:
+            first, second = Path(folder) / "a.wav", Path(folder) / "b.wav"
+            answer = self.answer("rig", "-", first, stdin=example)
+            self.answer("rig", "-", second, stdin=example)
+            self.assertEqual(first.read_bytes(), second.read_bytes())
+            self.assertEqual(soundfile.info(first).samplerate, answer["sample_rate_hz"])
+            self.assertNotIn("loudness", json.dumps(answer))  # what is hidden stays so
+
+    def test_bad_input(self):
+        self.assert_refused(pneumen("rig", "-", "/tmp/x.wav", stdin=b"{}"), "-: chain is missing")
+        scene = json.dumps({"chain": SETUP, "source": "voice"}).encode()
+        self.assert_refused(pneumen("rig", "-", "/absent/x.wav", stdin=scene), "/absent/x.wav: cannot be written")
+
+
+class Launcher(CommandCase):
+    def test_help_lists_the_commands(self):
+        shown = pneumen().stdout.decode()
+        for command in ("demo", "test", "measure", "line", "rig"):
+            self.assertIn(command, shown)
+
+    def test_demo_refuses_in_one_line(self):
+        self.assert_refused(pneumen("demo", "--port", "http"), "--port: 'http' is no port; give a number from 1024")
+        self.assert_refused(pneumen("demo", "--port", "80"), "--port: '80' is no port")
+        self.assert_refused(
+            pneumen("demo", "--port", "8977", "--data", "/proc/none"), "--data: /proc/none cannot be written"
+        )

@@ -1,0 +1,80 @@
+"""What the tests of the web face share: a person with the demo song, and how takes get measured."""
+
+import io
+import shutil
+
+import numpy as np
+import soundfile
+from django.conf import settings
+from django.contrib.auth import get_user_model
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase
+from django.urls import reverse
+
+from pneumen.demo.load import load_demo
+from pneumen.web.song.models import Part, Song
+from pneumen.web.take import services
+from tests.signals import RATE, phrases
+
+HTMX = {"HTTP_HX_REQUEST": "true"}
+
+
+class DemoCase(TestCase):
+    @classmethod
+    def setUpTestData(cls):
+        load_demo(fresh=False)
+        cls.owner = get_user_model().objects.get(username=settings.LOCAL_OWNER)
+        cls.song = Song.objects.get()
+        cls.voice, cls.harp, cls.clarinet = Part.objects.all()
+
+    def setUp(self):
+        for folder in (settings.AUDIO, settings.INCOMING):
+            shutil.rmtree(folder, ignore_errors=True)
+            folder.mkdir()
+
+    def page(self, name, part=None, *more, **data):
+        return self.client.get(reverse(name, args=[(part or self.voice).pk, *more]), data)
+
+    def act(self, name, part=None, *more, **data):
+        return self.client.post(reverse(name, args=[(part or self.voice).pk, *more]), data)
+
+    def upload(self, samples=None, part=None, name="take.wav", content=None, **options):
+        file = SimpleUploadedFile(name, content if content is not None else wav(samples), "audio/wav")
+        address = reverse("take:upload", args=[(part or self.voice).pk])
+        return self.client.post(address, {"recording": file}, **options)
+
+    def measured_take(self, samples=None, part=None, **options):
+        self.upload(samples, part, **options)
+        services.work_on_next()
+        return (part or self.voice).takes.first()
+
+
+def wav(samples=None, subtype="PCM_24", container="WAV", rate=RATE):
+    buffer = io.BytesIO()
+    samples = phrases(rate=rate) if samples is None else samples
+    soundfile.write(buffer, np.asarray(samples), rate, subtype=subtype, format=container)
+    return buffer.getvalue()
+
+
+def answers(part, **changes):
+    """The five answers as a form sends them."""
+    sent = {
+        "source": part.source,
+        "loudness": part.loudness,
+        "budget": "400",
+        "route": "any",
+        "microphone": "none",
+        "sensitivity_unit": "mv",
+        "own_noise_unit": "self",
+        "pattern": "",
+        "usb_gain": "none",
+        "interface": "none",
+        "ein_unit": "a",
+        "computer": "laptop",
+        "size": "small",
+        "furnishing": "some",
+        "noise": "ordinary",
+        "audience": "song",
+        "owned": ["headphones"],
+    }
+    return sent | changes

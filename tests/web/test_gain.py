@@ -1,0 +1,114 @@
+"""Gain: page and fragment, trying out, keeping, advice, pins, and the picture's geometry."""
+
+import re
+
+from pneumen.web.gain.picture import narrow_frame, wide_frame
+from pneumen.web.gain.show import gain_screen
+from pneumen.web.song.models import Part
+from tests.web.base import HTMX, DemoCase
+
+
+class Screen(DemoCase):
+    def test_a_sentence_first_with_the_band(self):
+        page = self.page("gain:page")
+        self.assertContains(page, "The loudest chorus lands at \N{MINUS SIGN}9 ±5 dBFS")
+        self.assertContains(page, "the room, not the preamp, sets your noise")
+
+    def test_page_and_fragment_show_the_same_picture(self):
+        page = self.page("gain:page").content.decode()
+        query = {"distance": 100 * self.voice.distance_m, "gain": self.voice.gain_db, "school": self.voice.school}
+        fragment = self.page("gain:tried", **query).content.decode()
+        cut = re.compile(r'<div id="picture">.*?</svg>\s*</div></div>', re.S)
+        self.assertEqual(cut.search(page)[0], cut.search(fragment)[0])
+
+    def test_trying_out_stores_nothing(self):
+        before = Part.objects.values().get(pk=self.voice.pk)
+        response = self.page("gain:tried", distance=40, gain=30, school="wide")
+        self.assertNotIn("<html", response.content.decode())
+        self.assertEqual(response.context["screen"].distance_cm, 40)
+        self.assertEqual(Part.objects.values().get(pk=self.voice.pk), before)
+
+    def test_keeping_stores_by_htmx_and_by_plain_submit(self):
+        values = {"distance": "25", "gain": "22", "school": "ten-under"}
+        for options in ({}, HTMX):
+            self.client.post(f"/parts/{self.voice.pk}/gain/keep/", values, **options)
+            self.voice.refresh_from_db()
+            self.assertEqual((self.voice.distance_m, self.voice.gain_db, self.voice.school), (0.25, 22, "ten-under"))
+
+    def test_bad_values_are_told_and_kept_in_their_fields(self):
+        cases = (
+            ("4000", "20", "between 5 and 60"),
+            ("18", "99", "between 0 and 62"),
+            ("near", "20", "must be a number"),
+            ("nan", "20", "between 5 and 60"),
+        )
+        for distance, gain, message in cases:
+            response = self.act("gain:keep", distance=distance, gain=gain, school="wide")
+            self.assertContains(response, message, status_code=422)
+            self.assertContains(response, f'value="{distance}"', status_code=422)
+            live = self.page("gain:tried", distance=distance, gain=gain, school="wide")
+            self.assertContains(live, message)
+
+    def test_the_first_advice_applied_lands_in_the_window(self):
+        Part.objects.filter(pk=self.voice.pk).update(gain_db=2)
+        todo = self.page("gain:page").context["screen"].todos[0]
+        self.act("gain:apply", distance=todo.distance_cm, gain=todo.gain_db, room_noise=todo.room_noise_dba)
+        self.assertTrue(self.page("gain:page").context["screen"].in_window)
+
+    def test_a_stale_advice_changes_nothing(self):
+        self.assertEqual(self.act("gain:apply", distance="x", gain="1", room_noise="2").status_code, 302)
+
+    def test_a_bare_knob_is_told_in_shares_of_its_turn(self):
+        page = self.page("gain:page", self.harp)
+        self.assertContains(page, "% of turn")
+        self.assertNotContains(page, "Preamp gain")
+        self.act("gain:keep", self.harp, distance="30", turn="50", school="wide")
+        self.harp.refresh_from_db()
+        self.assertEqual(self.harp.gain_db, 26)  # half of the 52 dB assumed by family
+        self.assertContains(self.page("gain:page", self.harp), "until the same phrase peaks")
+
+    def test_without_a_gain_control_distance_is_the_answer(self):
+        page = self.page("gain:page", self.clarinet)
+        self.assertContains(page, "distance is the gain")
+        handles = [handle.field for handle in page.context["screen"].gorges[0].handles]
+        self.assertEqual(handles, ["distance"])
+
+    def test_pinning_draws_a_ghost_and_lets_it_go(self):
+        self.act("gain:pin")
+        self.act("gain:keep", distance="40", gain="20", school="wide")
+        self.assertContains(self.page("gain:page"), "pinned loudest")
+        self.act("gain:pin")
+        self.assertNotContains(self.page("gain:page"), "pinned loudest")
+
+    def test_stand_view(self):
+        self.assertContains(self.page("gain:page", stand=1), 'class="big"')
+
+    def test_few_queries(self):
+        with self.assertNumQueries(2):
+            self.client.get(f"/parts/{self.voice.pk}/gain/tried/?distance=20&gain=20&school=wide", **HTMX)
+
+
+class Geometry(DemoCase):
+    def test_a_decibel_is_as_tall_everywhere(self):
+        for frame in (wide_frame(-111), narrow_frame(-140)):
+            self.assertAlmostEqual(frame.y(-20) - frame.y(-10), 10 * frame.px_per_db)
+            self.assertEqual(frame.y(999), frame.top_y)
+            self.assertEqual(frame.y(-999), frame.floor_y)
+
+    def test_marks_lie_on_the_paper_in_every_case(self):
+        for part in (self.voice, self.harp, self.clarinet):
+            for gain_db in (0, 20, 50):
+                for gorge in gain_screen(part, gain_db=gain_db).gorges:
+                    width, height = gorge.frame.width, gorge.frame.height
+                    for column in gorge.columns:
+                        for mass in filter(None, (column.roof, column.ground)):
+                            self.assertTrue(mass.x >= 0 and mass.x + mass.width <= width)
+                            self.assertTrue(mass.y >= 0 and mass.y + mass.height <= height)
+                            self.assertGreater(mass.height, 0)
+                    for line in gorge.lines:
+                        self.assertTrue(gorge.frame.top_y <= line.y <= gorge.frame.floor_y)
+
+    def test_a_roof_is_alarming_only_when_the_signal_nears_it(self):
+        far, near = (gain_screen(self.voice, gain_db=gain).gorges[0] for gain in (0, 22))
+        self.assertFalse(any(column.roof and column.roof.emphasised for column in far.columns))
+        self.assertEqual([c.label for c in near.columns if c.roof and c.roof.emphasised], ["Converter"])

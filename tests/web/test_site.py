@@ -1,0 +1,137 @@
+"""The site: whose rows are whose, songs with undo, safety by default, own error pages."""
+
+from django.contrib.auth import get_user_model
+from django.test import Client, override_settings
+from django.urls import reverse
+
+from pneumen.demo.load import load_demo
+from pneumen.web.song import services
+from pneumen.web.song.models import Part, Room, Song
+from tests.web.base import DemoCase, answers
+
+PART_PAGES = ("start:page", "gain:page", "gain:tried", "take:page")
+PART_ACTS = (
+    "start:page",
+    "start:budget",
+    "start:tick",
+    "gain:keep",
+    "gain:apply",
+    "gain:pin",
+    "take:upload",
+    "take:simulated",
+    "take:forget",
+    "song:delete-part",
+)
+
+
+class Ownership(DemoCase):
+    def test_another_persons_rows_are_not_there(self):
+        stranger = get_user_model().objects.create(username="stranger")
+        song = services.create_song(stranger, "Not yours")
+        part = song.parts.get()
+        for name in PART_PAGES:
+            self.assertEqual(self.page(name, part).status_code, 404, name)
+        for name in PART_ACTS:
+            self.assertEqual(self.act(name, part).status_code, 404, name)
+        for name in ("song:rename", "song:delete", "song:undo", "song:add-part"):
+            self.assertEqual(self.client.post(reverse(name, args=[song.pk])).status_code, 404, name)
+        for name in ("take:status", "take:audio"):
+            self.assertEqual(self.page(name, part, 1).status_code, 404, name)
+        self.assertNotContains(self.client.get("/songs/"), "Not yours")
+
+    def test_only_the_loopback_address_is_signed_in(self):
+        self.assertEqual(self.client.get("/songs/", REMOTE_ADDR="192.0.2.7").status_code, 403)
+        self.assertEqual(self.client.get("/songs/", REMOTE_ADDR="::1").status_code, 200)
+
+    def test_another_host_name_is_refused(self):
+        self.assertEqual(self.client.get("/songs/", HTTP_HOST="rebound.example").status_code, 400)
+
+
+class Safety(DemoCase):
+    def test_policy_without_inline_script_or_style(self):
+        policy = self.page("gain:page")["Content-Security-Policy"]
+        self.assertIn("default-src 'none'", policy)
+        self.assertIn("script-src 'self'", policy)
+        self.assertNotIn("unsafe", policy)
+
+    def test_pages_carry_no_inline_script_or_style(self):
+        self.act("take:simulated")
+        for name in ("start:page", "gain:page", "take:page"):
+            page = self.page(name).content.decode()
+            self.assertNotRegex(page, r"<script(?![^>]*src=)|<style|\sstyle=|\son[a-z]+=")
+
+    def test_a_post_needs_its_token(self):
+        strict = Client(enforce_csrf_checks=True)
+        self.assertEqual(strict.post(f"/parts/{self.voice.pk}/gain/pin/").status_code, 403)
+
+    def test_wrong_methods(self):
+        self.assertEqual(self.client.get(f"/parts/{self.voice.pk}/gain/keep/").status_code, 405)
+
+    def test_own_error_pages(self):
+        self.assertContains(self.client.get("/nowhere/"), "There is nothing here", status_code=404)
+        with override_settings(DEBUG=False):
+            broken = Client(raise_request_exception=False)
+            Part.objects.filter(pk=self.voice.pk).update(source="theremin")
+            with self.assertLogs("django.request"):
+                response = broken.get(f"/parts/{self.voice.pk}/gain/")
+            self.assertContains(response, "Pneumen has made a mistake", status_code=500)
+
+
+class Songs(DemoCase):
+    def test_make_rename_delete_and_undo(self):
+        response = self.client.post("/songs/new/", {"name": "  Night   Train "})
+        song = Song.objects.get(name="Night Train")
+        self.assertRedirects(response, f"/parts/{song.parts.get().pk}/start/")
+        self.client.post(f"/songs/{song.pk}/rename/", {"name": "Day Train"})
+        page = self.client.post(f"/songs/{song.pk}/delete/", follow=True)
+        self.assertContains(page, "“Day Train” was put away")
+        self.assertContains(page, "Undo")
+        self.assertEqual(self.client.get(f"/parts/{song.parts.get().pk}/start/").status_code, 404)
+        self.client.post(f"/songs/{song.pk}/undo/")
+        self.assertContains(self.client.get("/songs/"), "Day Train")
+
+    def test_names_are_checked(self):
+        for name, message in (("", "must not be empty"), ("x" * 130, "at most 120")):
+            page = self.client.post("/songs/new/", {"name": name}, follow=True)
+            self.assertContains(page, message)
+            page = self.client.post(f"/songs/{self.song.pk}/rename/", {"name": name}, follow=True)
+            self.assertContains(page, message)
+
+    def test_parts(self):
+        self.client.post(f"/songs/{self.song.pk}/parts/", {"source": "voice"})
+        added = self.song.parts.last()
+        self.assertEqual(added.name, "Voice 2")
+        self.act("song:delete-part", added)
+        self.assertFalse(Part.objects.filter(pk=added.pk).exists())
+
+    def test_the_last_part_stays(self):
+        song = services.create_song(self.owner, "One")
+        page = self.client.post(reverse("song:delete-part", args=[song.parts.get().pk]), follow=True)
+        self.assertContains(page, "is the only one of its song")
+
+    def test_a_new_part_starts_without_verdicts(self):
+        song = services.create_song(self.owner, "Quiet")
+        page = self.page("start:page", song.parts.get())
+        self.assertContains(page, "Five answers make a plan")
+        self.assertRedirects(self.page("gain:page", song.parts.get()), f"/parts/{song.parts.get().pk}/start/")
+
+    def test_half_a_chain_leads_back_to_start(self):
+        part = services.create_song(self.owner, "Half").parts.get()
+        self.client.post(reverse("start:page", args=[part.pk]), answers(part, microphone="dynamic", budget="0"))
+        start = reverse("start:page", args=[part.pk])
+        self.assertContains(self.client.get(start), "the cheapest working kit costs")
+        for name in ("gain:page", "gain:tried", "take:page"):
+            self.assertRedirects(self.page(name, part), start)
+        for name in ("gain:keep", "gain:apply", "gain:pin", "take:upload", "take:simulated"):
+            self.assertRedirects(self.act(name, part), start)
+
+    def test_no_song_at_all(self):
+        Song.objects.all().delete()
+        self.assertContains(self.client.get("/", follow=True), "No song yet")
+
+    def test_the_demo_comes_once_and_fresh_on_demand(self):
+        self.assertFalse(load_demo(fresh=False))
+        self.act("gain:keep", distance="50", gain="5", school="wide")
+        self.assertTrue(load_demo(fresh=True))
+        self.assertEqual((Song.objects.count(), Room.objects.count()), (1, 1))
+        self.assertNotEqual(Part.objects.first().distance_m, 0.5)

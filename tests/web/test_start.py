@@ -1,0 +1,119 @@
+"""Start: five answers, own gear in the units of its sheet, and the plan."""
+
+from django.urls import reverse
+
+from pneumen.web.song.models import Microphone, Part
+from tests.web.base import HTMX, DemoCase, answers
+
+
+class Answers(DemoCase):
+    def send(self, part=None, **changes):
+        part = part or self.voice
+        response = self.client.post(reverse("start:page", args=[part.pk]), answers(part, **changes))
+        self.fresh = Part.objects.get(pk=part.pk)
+        return response
+
+    def test_answers_make_a_plan_from_the_catalogue(self):
+        self.assertRedirects(self.send(), reverse("start:page", args=[self.voice.pk]))
+        self.assertTrue(self.fresh.bought_microphone)
+        page = self.page("start:page").content.decode()
+        for words in ("Distance to start from", "Gain to set", "Buffer", "The kit", "The order of plugging", "Total"):
+            self.assertIn(words, page)
+
+    def test_a_sheet_in_its_own_units(self):
+        self.send(
+            microphone="large-condenser",
+            sensitivity="-34",
+            sensitivity_unit="dbv",
+            own_noise="80",
+            own_noise_unit="snr",
+            max_spl="134",
+        )
+        row = self.fresh.own_microphone
+        self.assertAlmostEqual(row.sensitivity_mv_per_pa, 19.95, 2)
+        self.assertAlmostEqual(row.self_noise_dba, 14)
+        self.assertIsNone(row.impedance_ohm)
+        self.assertContains(self.page("start:page"), "impedance, pattern taken from its family")
+
+    def test_gear_by_family_alone_widens_the_band(self):
+        self.send(microphone="large-condenser", interface="numbered", sensitivity="19", max_input="9", gain_min="0")
+        typed = self.page("gain:page").context["screen"]
+        self.voice.refresh_from_db()
+        self.send(microphone="large-condenser", interface="numbered")
+        self.assertGreater(float(self.page("gain:page").context["screen"].hero_band), float(typed.hero_band) - 0.1)
+        self.assertContains(self.page("start:page"), "taken from its family")
+
+    def test_the_microphone_once_typed_can_be_picked_again_unchanged(self):
+        mine = Microphone.objects.get(name="Meadowsweet One")
+        self.send(self.harp, microphone=f"own:{mine.pk}", sensitivity="5")
+        mine.refresh_from_db()
+        self.assertEqual((self.fresh.own_microphone, mine.sensitivity_mv_per_pa), (mine, 19))
+
+    def test_each_bad_figure_is_told_at_its_field_and_nothing_typed_is_lost(self):
+        cases = (
+            ({"budget": "lots"}, "budget", "Give a number."),
+            ({"budget": "-5"}, "budget", "from 0 to 1,000,000"),
+            ({"microphone": "dynamic", "sensitivity": "-2"}, "sensitivity", "greater than 0"),
+            (
+                {"microphone": "dynamic", "sensitivity": "54", "sensitivity_unit": "dbv"},
+                "sensitivity",
+                "between -90 and -10",
+            ),
+            ({"interface": "numbered", "gain_min": "60", "gain_max": "10"}, "gain_max", "at least gain_min_db"),
+            ({"interface": "numbered", "ein": "12"}, "ein", "between -160 and -40"),
+            ({"size": "palace"}, "size", "valid choice"),
+        )
+        for changes, field, message in cases:
+            response = self.send(**changes)
+            self.assertEqual(response.status_code, 422, changes)
+            self.assertIn(message, " ".join(response.context["form"].errors[field]))
+            for value in changes.values():
+                self.assertContains(response, value, status_code=422)
+
+    def test_money_that_buys_nothing_names_the_cheapest_working_kit(self):
+        self.send(budget="20", owned=[])
+        page = self.page("start:page")
+        self.assertContains(page, "the cheapest working kit costs")
+        cheapest = page.context["plan"].cheapest
+        self.act("start:budget")
+        self.assertEqual(self.page("start:page").context["plan"].total, f"{cheapest:.0f}")
+
+    def test_nothing_to_spend_is_a_plan_with_what_is_owned(self):
+        owned = ["headphones", "boom-stand", "pop-filter", "xlr-cable", "phones-adapter", "software"]
+        self.send(budget="", microphone="dynamic", interface="numbered", owned=owned)
+        self.assertEqual(self.page("start:page").context["plan"].total, "0")
+
+    def test_the_phantom_rule_follows_the_microphone(self):
+        self.send(microphone="ribbon", interface="numbered")
+        self.assertContains(self.page("start:page"), "may destroy this ribbon")
+        self.send(microphone="usb-condenser")
+        self.assertContains(self.page("start:page"), "no phantom power to switch")
+
+    def test_the_fragment_is_the_pages_own_plan_with_error_slots(self):
+        address = reverse("start:page", args=[self.voice.pk])
+        fragment = self.client.post(address, answers(self.voice), **HTMX).content.decode()
+        self.assertIn('id="plan"', fragment)
+        self.assertIn('id="problem-sensitivity"', fragment)
+        self.assertNotIn("<html", fragment)
+        refused = self.client.post(address, answers(self.voice, budget="x"), **HTMX).content.decode()
+        self.assertIn("Give a number.", refused)
+
+    def test_distance_and_gain_stay_while_the_gear_does(self):
+        Part.objects.filter(pk=self.voice.pk).update(distance_m=0.31, gain_db=12)
+        mine, box = self.voice.own_microphone_id, self.voice.own_interface_id
+        self.send(
+            microphone=f"own:{mine}",
+            interface=f"own:{box}",
+            microphone_name="Meadowsweet One",
+            sensitivity="19",
+            noise="quiet",
+        )
+        self.assertEqual((self.fresh.distance_m, self.fresh.gain_db), (0.31, 12))
+
+    def test_the_checklist_keeps_its_ticks(self):
+        self.act("start:tick", step="xlr", done="on")
+        self.voice.refresh_from_db()
+        self.assertEqual(self.voice.plugged, ["xlr"])
+        self.act("start:tick", step="xlr")
+        self.voice.refresh_from_db()
+        self.assertEqual(self.voice.plugged, [])

@@ -1,0 +1,215 @@
+"""Takes: taking in files, measuring beside the requests, learning, listening."""
+
+from unittest import mock
+
+import numpy as np
+from django.conf import settings
+from django.test import override_settings
+
+from pneumen.web.song.models import Part, Take
+from pneumen.web.take import files, services
+from tests.signals import RATE, phrases, sine
+from tests.web.base import HTMX, DemoCase, wav
+
+
+def stored():
+    return [path.name for path in settings.AUDIO.glob("*/*")]
+
+
+class TakingIn(DemoCase):
+    def test_an_upload_is_measured_and_shown(self):
+        take = self.measured_take(phrases(-10, -80))
+        self.assertEqual((take.status, stored()), (Take.DONE, [take.checksum]))
+        page = self.page("take:page")
+        for words in (
+            "Predicted beside measured",
+            "What this take taught",
+            "True peak",
+            "LUFS",
+            "The outline of take 1",
+        ):
+            self.assertContains(page, words)
+
+    def test_aiff_and_flac_get_what_the_browser_can_play(self):
+        aiff = self.measured_take(name="a.aiff", content=wav(container="AIFF", subtype="PCM_24"))
+        self.assertTrue(aiff.preview_checksum)
+        flac = self.measured_take(name="a.flac", content=wav(container="FLAC", subtype="PCM_24"))
+        self.assertFalse(flac.preview_checksum)
+
+    def test_bad_files_leave_neither_file_nor_row(self):
+        many = wav(np.zeros((100, 64)))
+        cases = (
+            (b"", "is empty"),
+            (b"hello", "not a recording"),
+            (many, "64 channels"),
+            (b"\0\0\0\x20ftypM4A " + bytes(50), "convert it"),
+        )
+        for content, message in cases:
+            for options in ({}, HTMX):
+                response = self.upload(content=content, name="Öl & Luft.m4a", **options)
+                self.assertContains(response, message, status_code=200 if options else 422)
+        self.assertEqual((Take.objects.count(), stored(), list(settings.INCOMING.iterdir())), (0, [], []))
+
+    def test_no_file_chosen(self):
+        response = self.act("take:upload")
+        self.assertContains(response, "Choose a file first", status_code=422)
+
+    def test_a_file_too_large_is_refused_unread(self):
+        with override_settings(MOST_UPLOAD_BYTES=1000):
+            self.assertContains(self.upload(), "too large", status_code=413)
+        self.assertEqual(stored(), [])
+
+    def test_not_a_number_fails_with_its_reason(self):
+        broken = sine(440, 2, -12)
+        broken[RATE] = np.nan
+        take = self.measured_take(content=wav(broken, subtype="FLOAT"))
+        self.assertEqual(take.status, Take.FAILED)
+        self.assertContains(self.page("take:page"), "is not a number")
+        self.act("take:delete", None, take.number)
+        self.assertEqual((Take.objects.count(), stored()), (0, []))
+
+    def test_cut_short_is_measured_and_said(self):
+        self.measured_take(content=wav(phrases(-12, -75))[:600_000])
+        self.assertContains(self.page("take:page"), "cut short")
+
+    def test_a_row_that_cannot_be_made_leaves_no_file(self):
+        with mock.patch.object(services, "_new_take", side_effect=RuntimeError), self.assertLogs("django.request"):
+            with self.assertRaises(RuntimeError):
+                self.upload()
+        self.assertEqual(stored(), [])
+
+    def test_the_same_file_twice_is_stored_once_and_deleted_with_the_last(self):
+        first, second = self.measured_take(), self.measured_take()
+        self.assertEqual(len(stored()), 1)
+        services.delete_take(first)
+        self.assertEqual(len(stored()), 1)
+        services.delete_take(second)
+        self.assertEqual(stored(), [])
+
+    def test_orphans_are_swept(self):
+        take = self.measured_take()
+        files.store([b"left behind"])
+        (settings.INCOMING / "half.wav").write_bytes(b"x")
+        files.sweep_orphans()
+        self.assertEqual((stored(), list(settings.INCOMING.iterdir())), ([take.checksum], []))
+
+
+class Work(DemoCase):
+    def test_a_killed_worker_is_followed_by_another(self):
+        self.upload()
+        Take.objects.update(status=Take.WORKING)
+        self.assertFalse(services.work_on_next())
+        services.take_up_again()
+        self.assertTrue(services.work_on_next())
+        self.assertEqual(Take.objects.get().status, Take.DONE)
+
+    def test_progress_is_told_until_the_page_reloads(self):
+        self.upload()
+        status = self.client.get(f"/parts/{self.voice.pk}/takes/1/status/", **HTMX)
+        self.assertContains(status, "Waiting for its turn")
+        services.work_on_next()
+        self.assertEqual(self.client.get(f"/parts/{self.voice.pk}/takes/1/status/", **HTMX)["HX-Refresh"], "true")
+
+    def test_moving_a_slider_later_rewrites_no_history(self):
+        take = self.measured_take()
+        before = take.snapshot
+        self.act("gain:keep", distance="50", gain="5", school="wide")
+        take.refresh_from_db()
+        self.assertEqual(take.snapshot, before)
+
+
+class Loop(DemoCase):
+    """Plan, predict, record a test take, measure, correct: for each kind of gain control."""
+
+    def play(self, part):
+        self.act("take:simulated", part)
+        services.work_on_next()
+        return part.takes.first()
+
+    def correct_and_check(self, part):
+        for _ in range(3):
+            self.play(part)
+            todo = self.page("take:page", part).context["screen"].todo
+            if todo is None:
+                break
+            self.act("gain:apply", part, distance=todo.distance_cm, gain=todo.gain_db, room_noise=todo.room_noise_dba)
+        peak = part.takes.first().measurement["level"]["sample_peak_dbfs"]
+        return self.page("take:page", part).context["screen"], peak
+
+    def test_a_second_take_lands_in_the_window(self):
+        for part in (self.voice, self.harp, self.clarinet):
+            with self.subTest(part.name):
+                Part.objects.filter(pk=part.pk).update(gain_db=12 if part == self.voice else 10)
+                screen, peak = self.correct_and_check(part)
+                if part == self.clarinet and peak < screen.school.low_dbfs:
+                    continue  # no gain control, and nearer than the nearest there is nothing
+                self.assertTrue(screen.school.low_dbfs <= peak <= screen.school.high_dbfs, peak)
+
+    def test_the_band_narrows(self):
+        before = float(self.page("gain:page").context["screen"].hero_band)
+        self.play(self.voice)
+        self.assertLess(float(self.page("gain:page").context["screen"].hero_band), before / 2)
+
+    def test_a_known_gain_tells_performer_and_room(self):
+        self.play(self.voice)
+        self.voice.refresh_from_db()
+        self.assertTrue(self.voice.known_absolute)
+        page = self.page("take:page")
+        self.assertContains(page, "dB SPL at 1 m")
+        self.assertContains(page, "The room’s noise is")
+        self.voice.song.room.refresh_from_db()
+        self.assertIsNotNone(self.voice.song.room.measured_noise_dba)
+
+    def test_a_bare_knob_claims_no_sound_level(self):
+        self.play(self.harp)
+        self.harp.refresh_from_db()
+        self.assertFalse(self.harp.known_absolute)
+        page = self.page("take:page", self.harp)
+        self.assertNotContains(page, "dB SPL")
+        self.assertContains(page, "A bare knob does not tell")
+
+    def test_forgetting_goes_back_to_the_guess(self):
+        before = self.page("gain:page").context["screen"].hero
+        self.play(self.voice)
+        self.act("take:forget")
+        self.voice.refresh_from_db()
+        self.assertIsNone(self.voice.known_levels)
+        self.assertEqual(self.page("gain:page").context["screen"].hero, before)
+
+    def test_a_clipped_take_says_so_and_asks_for_less(self):
+        self.measured_take(np.clip(phrases(8, -75), -1, 1))
+        screen = self.page("take:page").context["screen"]
+        self.assertEqual(screen.verdict, "baked-in")
+        self.assertIn("Lower the gain", screen.todo.title)
+        self.assertTrue(any("only guessed" in line for line in screen.caveats))
+
+    def test_a_take_from_another_setup_is_not_compared_with_this_one(self):
+        self.play(self.voice)
+        self.assertContains(self.page("gain:page"), "measured \N{MINUS SIGN}")
+        self.act("gain:keep", distance="50", gain="5", school="wide")
+        self.assertNotContains(self.page("gain:page"), "measured \N{MINUS SIGN}")
+
+
+class Listening(DemoCase):
+    def ask(self, header):
+        headers = {"HTTP_RANGE": header} if header else {}
+        return self.client.get(f"/parts/{self.voice.pk}/takes/1/audio/", **headers)
+
+    def test_ranges(self):
+        content = wav()
+        self.measured_take(content=content)
+        cases = (
+            ("", 200, content),
+            ("bytes=0-99", 206, content[:100]),
+            ("bytes=1000-", 206, content[1000:]),
+            ("bytes=-50", 206, content[-50:]),
+            (f"bytes=5-{10**9}", 206, content[5:]),
+            ("bytes=junk", 200, content),
+        )
+        for header, status, expected in cases:
+            response = self.ask(header)
+            self.assertEqual((response.status_code, b"".join(response.streaming_content)), (status, expected), header)
+        self.assertEqual(self.ask(f"bytes={len(content)}-").status_code, 416)
+
+    def test_a_take_that_is_not_there(self):
+        self.assertEqual(self.ask("").status_code, 404)
