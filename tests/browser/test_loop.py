@@ -99,7 +99,7 @@ class Touch(BrowserCase):
 
     def test_dragging_the_files_end_sets_the_gain(self):
         before, gain = self.hero(), float(self.field("Preamp gain").get_attribute("value"))
-        handle = self.wait(lambda: [one for one in self.all('.handle[data-field="gain"]') if one.is_displayed()][0])
+        handle = self.wait(lambda: self.shown('.handle[data-field="gain"]'))
         ActionChains(self.browser).click_and_hold(handle).move_by_offset(0, 15).move_by_offset(
             0, 15
         ).release().perform()
@@ -111,16 +111,17 @@ class Touch(BrowserCase):
         self.assertAlmostEqual(float(self.field("Preamp gain").get_attribute("value")), lowered, 1)
 
     def test_handles_are_sliders_for_the_keyboard(self):
-        handle = [one for one in self.all('.handle[data-field="distance"]') if one.is_displayed()][0]
+        handle = self.shown('.handle[data-field="distance"]')
         self.assertEqual(handle.get_attribute("role"), "slider")
         before = float(handle.get_attribute("aria-valuenow"))
         self.browser.execute_script("arguments[0].focus()", handle)
         for _ in range(3):
             ActionChains(self.browser).send_keys(Keys.ARROW_UP).perform()
             time.sleep(0.3)
-        now = lambda: [one for one in self.all('.handle[data-field="distance"]') if one.is_displayed()][0]  # noqa: E731
-        self.wait(lambda: float(now().get_attribute("aria-valuenow")) < before * 0.8)
-        self.assertRegex(now().get_attribute("aria-valuetext"), r"\d+ cm")
+        self.wait(
+            lambda: float(self.shown('.handle[data-field="distance"]').get_attribute("aria-valuenow")) < before * 0.8
+        )
+        self.assertRegex(self.shown('.handle[data-field="distance"]').get_attribute("aria-valuetext"), r"\d+ cm")
         focused = self.browser.execute_script("return document.activeElement.dataset.field")
         self.assertEqual(focused, "distance")
 
@@ -142,7 +143,7 @@ class Touch(BrowserCase):
         self.go("/parts/1/takes/")
         self.press("Play a simulated take")
         self.wait_for_text("Predicted beside measured", 40)
-        strip = [one for one in self.all("[data-strip]") if one.is_displayed()][0]
+        strip = self.shown("[data-strip]")
         ActionChains(self.browser).move_to_element(strip).click().perform()
         self.wait(lambda: self.browser.execute_script("return document.querySelector('audio').currentTime") > 4)
 
