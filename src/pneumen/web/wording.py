@@ -44,8 +44,8 @@ def centimetres(distance_m: float) -> str:
 
 
 def off_window(peak_dbfs: float, low_dbfs: float, high_dbfs: float) -> str:
-    """Say how a peak lies to a window: inside (empty), or how far above or below."""
-    above, below = peak_dbfs - high_dbfs, low_dbfs - peak_dbfs
+    """Say how a peak lies to a window: inside (empty), or how far above or below; hundredths do not count."""
+    above, below = round(peak_dbfs, 1) - high_dbfs, low_dbfs - round(peak_dbfs, 1)
     if max(above, below) <= 0:
         return ""
     side, distance = ("above", above) if above > 0 else ("below", below)

@@ -194,10 +194,11 @@ def _roof(frame: Frame, x: float, width: float, ceiling_dbfs: float, levels: Lev
     near = first and levels.headroom_db < 12
     lip_y = frame.y(ceiling_dbfs)
     wanted = KEY_LINTEL if near and not frame.narrow else LINTEL
-    lintel = min(wanted, max(lip_y - frame.top_y, 16))
-    lip_y = max(lip_y, frame.top_y + lintel)
-    out_of_sight = ceiling_dbfs > frame.top_db
-    label = figure(ceiling_dbfs, sign=True) + (" ↑" if out_of_sight and not frame.narrow else "")
+    # A roof near or above the edge of the paper is drawn at the edge, with an arrow that says so.
+    beyond = lip_y < frame.top_y + 20
+    lip_y = max(lip_y, frame.top_y + 20)
+    lintel = min(wanted, lip_y - frame.top_y)
+    label = figure(ceiling_dbfs, sign=True) + (" ↑" if beyond and not frame.narrow else "")
     words = (("clips first", lip_y - 23),) if near and lintel >= 36 else ()
     return Mass(
         x=x,

@@ -112,7 +112,7 @@ def gain_screen(
         hero=figure(prediction.levels.peak_dbfs, decimals_for(prediction.signal_band_db)),
         hero_band=figure(max(prediction.signal_band_db, 0.5), decimals_for(prediction.signal_band_db)),
         hero_note=_hero_note(prediction, chosen),
-        in_window=chosen.low_dbfs <= prediction.levels.peak_dbfs <= chosen.high_dbfs,
+        in_window=not off_window(prediction.levels.peak_dbfs, chosen.low_dbfs, chosen.high_dbfs),
         nothing_to_do=_nothing_to_do(outlook, prediction, chosen),
         rows=_rows(part, outlook, prediction),
         todos=tuple(_todo(action, outlook) for action in actions_for(outlook.situation, chosen)[:3]),
