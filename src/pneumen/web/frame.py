@@ -14,6 +14,7 @@ from pneumen.web.song.outlook import outlook_of
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.take.show import verdict_of
 from pneumen.web.templatetags.pneumen import GLYPHS
+from pneumen.web.wording import verdict_words
 
 KNOT_HEIGHT = 70
 FIRST_KNOT_Y = 51
@@ -27,6 +28,7 @@ class Knot:
     step: Step
     url: str
     verdict: str
+    says: str
     current: bool
     x: float
     left: float
@@ -64,6 +66,7 @@ def _knots(part: Part, current: str) -> list[Knot]:
             step=step,
             url=reverse(step.url_name, args=[part.pk]),
             verdict=verdicts[step.slug],
+            says=verdict_words(verdicts[step.slug], before=step.slug != "take"),
             current=step.slug == current,
             x=_thread_x(FIRST_KNOT_Y + number * KNOT_HEIGHT),
             left=_thread_x(FIRST_KNOT_Y + number * KNOT_HEIGHT) - 9,

@@ -14,7 +14,11 @@ VERDICT_LABELS: Final = {
     "stop": "Stop",
     "open": "Not yet",
 }
-STAGE_LABELS: Final = {"room": "room", "microphone": "microphone", "preamp": "preamp", "converter": "converter"}
+
+
+def verdict_words(verdict: str, *, before: bool = False) -> str:
+    """Name a verdict; before anything is recorded, a baked-in fault is one that would be."""
+    return "Would bake in" if before and verdict == "baked-in" else VERDICT_LABELS[verdict]
 
 
 def figure(value: float | None, decimals: int = 0, *, sign: bool = False) -> str:

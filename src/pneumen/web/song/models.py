@@ -113,7 +113,10 @@ def _typed(row: models.Model, names: tuple[str, ...]) -> dict[str, Any]:
 
 
 class Room(Owned):
-    """A room in words; once a take was measured, its noise as measured."""
+    """A room in words; once a take was measured, its noise as measured.
+
+    told_change_db is by how much its person made it quieter since the words were chosen.
+    """
 
     name = models.CharField(max_length=80)
     size = models.CharField(max_length=20, choices=_choices(SIZES))
@@ -121,6 +124,7 @@ class Room(Owned):
     noise = models.CharField(max_length=20, choices=_choices(NOISES))
     measured_noise_dba = models.FloatField(null=True, blank=True)
     measured_noise_band_db = models.FloatField(null=True, blank=True)
+    told_change_db = models.FloatField(default=0)
 
     def to_core(self) -> CoreRoom:
         room = room_from_words(self.size, self.furnishing, self.noise)
@@ -162,7 +166,8 @@ class Part(Owned):
     """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
 
     known_* hold what a take taught: levels at 1 m, whether they are absolute or only hold for this knob, the
-    chain they were learned with, and their bands with that chain and with any other.
+    chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
+    room's noise as this chain hears it; on a bare knob only its ratio to the level means anything.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
@@ -179,6 +184,8 @@ class Part(Owned):
     known_absolute = models.BooleanField(default=False)
     known_chain = models.CharField(max_length=200, blank=True)
     known_gain_db = models.FloatField(null=True, blank=True)
+    known_room_dba = models.FloatField(null=True, blank=True)
+    known_room_band_db = models.FloatField(null=True, blank=True)
     known_from = models.ForeignKey("Take", null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
 
     own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)

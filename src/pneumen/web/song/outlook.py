@@ -1,6 +1,6 @@
 """What is expected of a part right now: guesses or measured knowledge, chain, and the prediction with its band."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from pneumen.core.gain import KNOB_BAND, Situation
 from pneumen.core.kit import chain_of
@@ -76,7 +76,7 @@ def outlook_of(part: Part, *, distance_m: float | None = None, gain_db: float | 
         # The very chain the level was learned with: its data sheets no longer matter.
         sheet_band_db=0.0 if same_chain else chain.sheet_band_db,
         gain_band_db=_gain_band_db(part, chain, gain_db, same_chain),
-        room=part.song.room.to_core(),
+        room=_room(part, same_chain),
         distance_m=part.distance_m if distance_m is None else distance_m,
         gain_db=gain_db,
         nearest_m=facts.nearest_m,
@@ -84,6 +84,13 @@ def outlook_of(part: Part, *, distance_m: float | None = None, gain_db: float | 
         from_take=usable,
         absolute=usable and part.known_absolute,
     )
+
+
+def _room(part: Part, same_chain: bool) -> Room:
+    room = part.song.room.to_core()
+    if not same_chain or part.known_room_dba is None:
+        return room
+    return replace(room, noise_dba=part.known_room_dba, noise_band_db=part.known_room_band_db)
 
 
 def _source_band_db(part: Part, usable: bool, same_chain: bool, guess_band_db: float) -> float:

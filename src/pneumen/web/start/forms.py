@@ -160,7 +160,8 @@ class StartForm(forms.Form):
     def error_slots(self) -> Iterator[tuple[str, list[str]]]:
         """Every field with its errors, for answers that only fill in what is wrong."""
         for name in self.fields:
-            yield name, self.errors.get(name, [])
+            if not name.endswith("_unit"):  # a unit's fault is told at its figure
+                yield name, self.errors.get(name, [])
 
 
 def _family_of(choice: str, model: type[Microphone] | type[Interface], part: Part) -> str | None:

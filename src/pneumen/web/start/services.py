@@ -20,7 +20,9 @@ def save_answers(part: Part, answers: dict[str, Any]) -> None:
     """Store checked answers, and set the part up by the plan where the gear changed."""
     song, room, gear_before = part.song, part.song.room, part.chain_name
     if room.noise != answers["noise"]:
-        room.measured_noise_dba = room.measured_noise_band_db = None
+        room.measured_noise_dba, room.measured_noise_band_db, room.told_change_db = None, None, 0
+        part.known_room_dba = None
+        Part.objects.mine(part.owner).filter(song__room=room).update(known_room_dba=None)
     for name in ("size", "furnishing", "noise"):
         setattr(room, name, answers[name])
     room.save()
@@ -52,6 +54,7 @@ def _take_part_answers(part: Part, answers: dict[str, Any]) -> None:
 def forget_take(part: Part) -> None:
     """Go back to the guess of how loud the part is."""
     part.known_levels = part.known_band_db = part.known_source_band_db = part.known_gain_db = part.known_from = None
+    part.known_room_dba = None
     part.known_absolute, part.known_chain = False, ""
 
 

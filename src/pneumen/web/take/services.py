@@ -21,6 +21,8 @@ from pneumen.web.song.outlook import outlook_of
 from pneumen.web.take import files
 
 SIMULATED_S = 12.0
+ROOM_SAME_CHAIN_BAND_DB = 1.5
+"""How far a room's noise, as one chain hears it, differs from take to take (estimate)."""
 
 
 def snapshot_of(part: Part) -> dict[str, Any]:
@@ -115,7 +117,7 @@ def _simulate(take: Take) -> str:
     guess, words = guessed_levels(part.source, part.loudness), part.song.room
     setup = chain.setup(
         source=guess.levels,
-        room_noise_dba=room_from_words(words.size, words.furnishing, words.noise).noise_dba,
+        room_noise_dba=room_from_words(words.size, words.furnishing, words.noise).noise_dba + words.told_change_db,
         distance_m=snapshot["distance_m"],
         gain_db=snapshot["gain_db"],
     )
@@ -171,6 +173,10 @@ def learn(part: Part, take: Take, correction: Correction) -> None:
     part.known_chain = take.snapshot["chain_name"]
     part.known_gain_db = take.snapshot["gain_db"]
     part.known_from = take
+    part.known_room_dba, part.known_room_band_db = None, None
+    if correction.room_noise_dba is not None:
+        part.known_room_dba = correction.room_noise_dba
+        part.known_room_band_db = ROOM_SAME_CHAIN_BAND_DB
     part.save()
     if correction.room_noise_dba is not None and correction.absolute and not correction.room_is_bound:
         room = part.song.room
