@@ -82,29 +82,32 @@ def flat_tops(samples: np.ndarray, highest: float, least_step: float) -> FlatTop
         highest: the level of the highest crest, which the others are judged against.
         least_step: distance of neighbouring codes of the file; a sag of a few of them is only rounding.
     """
+    steps = [max(share * highest, 1.01 * least_step) for share in (0.0, EXACT_STEP, NOISY_STEP)]
+    near = np.flatnonzero(samples[:-1] >= NEAR_TOP * highest)
+    change = np.abs(samples[near + 1] - samples[near])
+    near, change = near[change <= steps[-1]], change[change <= steps[-1]]
+    if near.size < LEAST_SAMPLES - 1:
+        return _NO_TOPS
     coarse = least_step > EXACT_STEP * highest  # few codes to choose from: equal neighbours prove little
-    identical = _clipped_runs(samples, highest, 0.0, least_step)
+    guard = ROUNDING_STEPS * least_step
+    identical = _clipped_runs(samples, near[change <= steps[0]], guard)
     enough = LEAST_SAMPLES if least_step <= FINE_STEP else LONG_IDENTICAL_TOP
     identical = _chosen(identical, (identical.value >= FULL_SCALE) | (_lengths(identical) >= enough) & (not coarse))
     if identical.first.size:
         return identical
-    exact = _clipped_runs(samples, highest, EXACT_STEP, least_step)
+    exact = _clipped_runs(samples, near[change <= steps[1]], max(guard, SAG_OVER_STEP * EXACT_STEP * highest))
     exact = _chosen(exact, (_lengths(exact) >= LONG_TOP) & (not coarse) | _repeats(exact))
     if exact.first.size:
         return exact
-    noisy = _clipped_runs(samples, highest, NOISY_STEP, least_step)
+    noisy = _clipped_runs(samples, near, max(guard, SAG_OVER_STEP * NOISY_STEP * highest))
     return _chosen(noisy, _repeats(noisy))
 
 
-def _clipped_runs(samples: np.ndarray, highest: float, share: float, least_step: float) -> FlatTops:
-    step = max(share * highest, 1.01 * least_step)
-    near = np.flatnonzero(samples[:-1] >= NEAR_TOP * highest)
-    flat = near[np.abs(samples[near + 1] - samples[near]) <= step]
-    if not flat.size:
-        return _NO_TOPS
+def _clipped_runs(samples: np.ndarray, flat: np.ndarray, least_sag: float) -> FlatTops:
+    """Join samples whose next neighbour is level with them into tops, and keep those too flat for their shoulders."""
     breaks = np.flatnonzero(np.diff(flat) > 1)
-    first = flat[np.append(0, breaks + 1)]
-    last = flat[np.append(breaks, flat.size - 1)] + 1
+    first = flat[np.append(0, breaks + 1)] if flat.size else flat
+    last = flat[np.append(breaks, flat.size - 1)] + 1 if flat.size else flat
     whole = (last - first + 1 >= LEAST_SAMPLES) & (first >= 2) & (last < len(samples) - 2)
     first, last = first[whole], last[whole]
     if not first.size:
@@ -114,9 +117,7 @@ def _clipped_runs(samples: np.ndarray, highest: float, share: float, least_step:
     sag = top - np.minimum.reduceat(samples, spans)[::2]
     rise = np.minimum(samples[first - 1] - samples[first - 2], samples[last + 1] - samples[last + 2])
     sag_of_smooth = rise * (last - first + 1) / 4
-    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (
-        sag_of_smooth > max(ROUNDING_STEPS * least_step, SAG_OVER_STEP * share * highest)
-    )
+    clipped = (sag <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > least_sag)
     return FlatTops(first=first[clipped], last=last[clipped], value=top[clipped])
 
 

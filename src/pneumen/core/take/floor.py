@@ -1,5 +1,6 @@
 """The noise floor: the energy mean over the pauses of a take, plain and A-weighted."""
 
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -64,12 +65,10 @@ class FloorMeter:
         """Take in one pause: its power spectrum, weighted, over half-overlapping Hann windows."""
         length = min(len(samples), round(LONGEST_WINDOW_S * self._rate_hz))
         windows = sliding_window_view(samples, length)[:: max(1, length // 2)]
-        hann = np.hanning(length)
-        spectrum = np.abs(np.fft.rfft((windows - samples.mean()) * hann)) ** 2
-        power = 2 * spectrum.mean(axis=0) / (length * np.square(hann).sum())
-        frequency_hz = np.fft.rfftfreq(length, 1 / self._rate_hz)
-        self._plain += float((power * _high_pass_power(frequency_hz)).sum()) * len(samples)
-        self._weighted += float((power * 10 ** (a_weighting_db(frequency_hz) / 10)).sum()) * len(samples)
+        hann, plain, weighted = _weights(length, self._rate_hz)
+        power = np.square(np.abs(np.fft.rfft((windows - samples.mean()) * hann))).mean(axis=0)
+        self._plain += float(power @ plain) * len(samples)
+        self._weighted += float(power @ weighted) * len(samples)
         self._samples += len(samples)
 
     @property
@@ -82,6 +81,15 @@ class FloorMeter:
 
     def _in_db(self, energy: float) -> float | None:
         return 10 * float(np.log10(energy / self._samples)) if self._samples and energy > 0 else None
+
+
+@lru_cache(maxsize=32)
+def _weights(length: int, sample_rate_hz: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Return a Hann window and what takes its power spectrum to mean square, plain above 20 Hz and A-weighted."""
+    hann = np.hanning(length)
+    frequency_hz = np.fft.rfftfreq(length, 1 / sample_rate_hz)
+    scale = 2 / (length * np.square(hann).sum())
+    return hann, scale * _high_pass_power(frequency_hz), scale * 10 ** (a_weighting_db(frequency_hz) / 10)
 
 
 def _high_pass_power(frequency_hz: np.ndarray) -> np.ndarray:

@@ -48,7 +48,7 @@ def k_weighting_response(sample_rate_hz: int, length: int) -> np.ndarray:
     response = np.ones_like(z)
     for b0, b1, b2, _, a1, a2 in k_weighting_sos(sample_rate_hz):
         response *= (b0 + (b1 + b2 * z) * z) / (1 + (a1 + a2 * z) * z)
-    return response
+    return response.astype(np.complex64)
 
 
 class KWeighting:
@@ -59,10 +59,10 @@ class KWeighting:
 
     def __init__(self, sample_rate_hz: int) -> None:
         self._rate_hz = sample_rate_hz
-        self._tail = np.zeros(round(CONTEXT_S * sample_rate_hz))
+        self._tail = np.zeros(round(CONTEXT_S * sample_rate_hz), np.float32)
 
     def __call__(self, block: np.ndarray) -> np.ndarray:
-        samples = np.concatenate([self._tail, block])
+        samples = np.concatenate([self._tail, block], dtype=np.float32)  # 140 dB below the loudest: ample for power
         spectrum = np.fft.rfft(samples)
         spectrum *= k_weighting_response(self._rate_hz, len(samples))
         self._tail = samples[-len(self._tail) :]

@@ -23,7 +23,7 @@ from pneumen.core.take.recording import Recording
 from pneumen.core.take.true_peak import TruePeak
 
 FRAMES_PER_S: Final = 10
-FRAMES_PER_BLOCK: Final = 10
+FRAMES_PER_BLOCK: Final = 8
 LONGEST_PIECE_FRAMES: Final = 50
 ACTIVE_WITHIN_DB: Final = 25.0
 SAME_CHANNEL_DB: Final = -80.0

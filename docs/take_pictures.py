@@ -1,0 +1,53 @@
+"""Take the pictures of docs/screenshots from fresh demo data, in the real product."""
+
+import sys
+import time
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[1]
+sys.path.insert(0, str(ROOT))
+
+from tests.browser.base import BrowserCase  # noqa: E402 - the repository's root has to be found first
+
+PICTURES = ROOT / "docs" / "screenshots"
+
+
+class Photographer(BrowserCase):
+    """Uses the tests' server and browser."""
+
+    def look(self, path: str, name: str, *, theme: str = "light", width: int = 1280, height: int = 800) -> None:
+        metrics = {"width": width, "height": height, "deviceScaleFactor": 1, "mobile": False}
+        self.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
+        self.browser.add_cookie({"name": "theme", "value": theme, "path": "/"})
+        self.go(path)
+        time.sleep(0.5)
+        self.browser.save_screenshot(str(PICTURES / f"{name}.png"))
+
+    def play(self, part: int) -> None:
+        self.go(f"/parts/{part}/takes/")
+        self.press("Play a simulated take")
+        self.wait_for_text("Predicted beside measured", 40)
+
+
+def main() -> None:
+    PICTURES.mkdir(exist_ok=True)
+    Photographer.setUpClass()
+    photographer = Photographer()
+    try:
+        photographer.go("/")
+        photographer.look("/parts/1/start/", "start", height=1000)
+        photographer.look("/parts/1/gain/", "gain-before-a-take")
+        photographer.look("/parts/2/gain/", "gain-bare-knob", theme="dark")
+        photographer.look("/parts/3/gain/", "gain-usb")
+        photographer.look("/parts/1/gain/", "gain-phone", width=390, height=844)
+        photographer.play(1)
+        photographer.look("/parts/1/takes/", "takes", height=900)
+        photographer.look("/parts/1/gain/", "gain-after-a-take", theme="dark")
+        photographer.look("/parts/1/takes/", "takes-phone", theme="dark", width=390, height=844)
+        photographer.look("/songs/", "songs")
+    finally:
+        Photographer.doClassCleanups()
+
+
+if __name__ == "__main__":
+    main()
