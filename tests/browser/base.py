@@ -19,7 +19,12 @@ from selenium.webdriver.support.ui import WebDriverWait
 ROOT = Path(__file__).resolve().parents[2]
 AXE = Path(__file__).with_name("axe.min.js").read_text()
 QUIET = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
-QUIET += ["--disable-component-update", "--disable-sync", "--autoplay-policy=no-user-gesture-required"]
+QUIET += [
+    "--disable-component-update",
+    "--disable-sync",
+    "--autoplay-policy=no-user-gesture-required",
+    "--hide-scrollbars",
+]
 
 
 class Server:

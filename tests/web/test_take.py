@@ -57,6 +57,8 @@ class TakingIn(DemoCase):
     def test_a_file_too_large_is_refused_unread(self):
         with override_settings(MOST_UPLOAD_BYTES=1000):
             self.assertContains(self.upload(), "too large", status_code=413)
+            by_script = self.upload(**HTMX)
+            self.assertEqual((by_script.status_code, by_script["HX-Retarget"]), (413, "#upload-problem"))
         self.assertEqual(stored(), [])
 
     def test_not_a_number_fails_with_its_reason(self):
@@ -67,6 +69,17 @@ class TakingIn(DemoCase):
         self.assertContains(self.page("take:page"), "is not a number")
         self.act("take:delete", None, take.number)
         self.assertEqual((Take.objects.count(), stored()), (0, []))
+
+    def test_silent_stereo_and_lossy_files_are_shown(self):
+        cases = (
+            (wav(np.zeros(2 * RATE)), "The take is silent"),
+            (wav(np.column_stack([phrases(), phrases()])), "Both channels are the same"),
+            (wav(phrases(), subtype="VORBIS", container="OGG"), "OGG"),
+            (wav(phrases(), subtype="MPEG_LAYER_III", container="MP3"), "MP3"),
+        )
+        for content, message in cases:
+            self.measured_take(content=content)
+            self.assertContains(self.page("take:page"), message)
 
     def test_cut_short_is_measured_and_said(self):
         self.measured_take(content=wav(phrases(-12, -75))[:600_000])

@@ -5,7 +5,7 @@ direct-to-room ratio are both within 1 dB of the best that the money reaches; wh
 """
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 from pneumen.core.errors import NothingFits, UnknownName, require_within
@@ -60,7 +60,10 @@ class KitLine:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kit:
-    """A complete kit with what it is predicted to do at its starting distance and gain."""
+    """A complete kit with what it is predicted to do at its starting distance and gain.
+
+    A recommended one also tells how many kits within the money it was chosen from, and the best clean range of them.
+    """
 
     microphone: Item
     interface: Item | None
@@ -71,6 +74,8 @@ class Kit:
     gain_db: float
     levels: Levels
     forgotten: tuple[str, ...]
+    chosen_from: int = 1
+    best_clean_range_db: float = 0.0
 
     @property
     def chain(self) -> Chain:
@@ -99,7 +104,8 @@ def choose_kit(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> K
     ]
     # No kit may be near the best in both; then the clean range decides.
     good = good or [kit for kit in within if kit.levels.clean_range_db >= best_clean - GOOD_ENOUGH_DB]
-    return min(good, key=lambda kit: (kit.total, -kit.levels.clean_range_db))
+    chosen = min(good, key=lambda kit: (kit.total, -kit.levels.clean_range_db))
+    return replace(chosen, chosen_from=len(within), best_clean_range_db=best_clean)
 
 
 def complete_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Iterator[Kit]:

@@ -12,12 +12,12 @@ CLIP_GAP_S: Final = 0.25
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """One thing wrong at one place; verdict is one of VERDICTS."""
+    """One thing wrong at one place; verdict is one of VERDICTS, value None where there is no figure to it."""
 
     kind: str
     start_s: float
     end_s: float
-    value: float
+    value: float | None
     unit: str
     verdict: str
     advice: str
@@ -62,7 +62,7 @@ def whole_file_findings(
 ) -> list[Finding]:
     """Judge what holds for the file as a whole."""
 
-    def whole(kind: str, value: float, unit: str, verdict: str, advice: str) -> Finding:
+    def whole(kind: str, value: float | None, unit: str, verdict: str, advice: str) -> Finding:
         return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, advice=advice)
 
     peak = sample_peak_dbfs

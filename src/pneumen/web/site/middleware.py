@@ -34,9 +34,21 @@ class UploadLimit:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         length = request.META.get("CONTENT_LENGTH") or "0"
-        if length.isdigit() and int(length) > settings.MOST_UPLOAD_BYTES:
-            return render(request, "413.html", {"most_gb": settings.MOST_UPLOAD_BYTES / 1e9}, status=413)
-        return self.get_response(request)
+        if not length.isdigit() or int(length) <= settings.MOST_UPLOAD_BYTES:
+            return self.get_response(request)
+        if request.headers.get("HX-Request"):
+            headers = {"HX-Retarget": "#upload-problem", "HX-Reswap": "innerHTML"}
+            return HttpResponse(too_large(), status=413, headers=headers)
+        return render(request, "413.html", {"reason": too_large()}, status=413)
+
+
+def too_large() -> str:
+    """Say how much may be sent, and what to do with more."""
+    most_gb = settings.MOST_UPLOAD_BYTES / 1e9
+    return (
+        f"That file is too large: at most {most_gb:g} GB are taken in, nearly two hours of 24-bit mono at 48 kHz. "
+        "Cut the recording, or measure it with ./pneumen measure, which takes any length."
+    )
 
 
 def _is_loopback(address: str) -> bool:

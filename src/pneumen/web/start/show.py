@@ -66,6 +66,7 @@ class Plan:
     boxes: tuple[str, ...]
     forgotten: tuple[str, ...]
     assumed: tuple[str, ...]
+    kit_why: Why | None
     answers: tuple[Answer, ...]
     steps: tuple[tuple[PlugStep, bool], ...]
     phantom: PhantomRule | None
@@ -95,6 +96,7 @@ def plan_of(part: Part) -> Plan:
         boxes=tuple(_boxes(kit)),
         forgotten=tuple(_forgotten(kit)),
         assumed=tuple(_assumed(kit)),
+        kit_why=_why_this_kit(kit),
         answers=(
             _place_answer(place, room, outlook.chain.microphone.pattern),
             _gain_answer(part, gain),
@@ -123,6 +125,7 @@ def _no_plan(part: Part, error: NothingFits) -> Plan:
         verdict="watch",
         total="",
         phantom=None,
+        kit_why=None,
         gain=None,
         **empty,
     )
@@ -158,6 +161,20 @@ def _forgotten(kit: Kit) -> list[str]:
         "booth-materials": "two heavy blankets, clamps and a pole: about as much as a stand or two, and worth more than a better microphone",
     }
     return [words[kind] for kind in kit.forgotten]
+
+
+def _why_this_kit(kit: Kit) -> Why:
+    levels = kit.levels
+    return Why(
+        title="Why this kit",
+        lines=(
+            f"{kit.chosen_from} complete kit{'s' if kit.chosen_from > 1 else ''} within the money; the best reaches a clean range of "
+            f"{figure(kit.best_clean_range_db)} dB here, this one {figure(levels.clean_range_db)} dB.",
+            "Taken is the cheapest within 1 dB of the best in clean range and in direct sound against the room’s.",
+            f"The {levels.noise_set_by} sets the noise{': a dearer microphone would hear the same room' if levels.noise_set_by == 'room' else ''}.",
+        ),
+        source="every kit worked out by the level diagram; no heuristic",
+    )
 
 
 def _assumed(kit: Kit) -> list[str]:

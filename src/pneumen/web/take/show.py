@@ -151,21 +151,25 @@ def _facts(measurement: dict[str, Any], snapshot: dict[str, Any]) -> tuple[tuple
 
 
 def _said(finding: dict[str, Any]) -> Said:
-    values = {"samples": f"{finding['value']:.0f} samples", "channels": f"{finding['value']:.0f} useful channel"}
-    unit = finding["unit"]
-    value = values.get(unit) or (
-        f"{finding['value']:.3f} of full scale" if "fraction" in unit else f"{figure(finding['value'], 1)} {unit}"
-    )
-    if finding["value"] is None:
-        value = ""
     return Said(
         kind=finding["kind"].replace("-", " "),
         when=clock(round(finding["start_s"], 1)),
         start_s=finding["start_s"],
         verdict=finding["verdict"],
-        value=value,
+        value=_value(finding["value"], finding["unit"]),
         advice=finding["advice"],
     )
+
+
+def _value(value: float | None, unit: str) -> str:
+    """Write a finding's figure; digital silence has none."""
+    if value is None:
+        return ""
+    if unit == "samples":
+        return f"{value:.0f} samples"
+    if unit == "channels":
+        return f"{value:.0f} useful channel"
+    return f"{figure(value, 3)} of full scale" if unit.startswith("fraction") else f"{figure(value, 1)} {unit}"
 
 
 def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str, ...]:

@@ -3,6 +3,7 @@
 import re
 from pathlib import Path
 
+from django.conf import settings
 from django.contrib import messages
 from django.core.files.uploadedfile import UploadedFile
 from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
@@ -12,6 +13,7 @@ from django.views.decorators.http import require_GET, require_POST
 from django_htmx.http import HttpResponseClientRedirect, HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
+from pneumen.web.site.middleware import too_large
 from pneumen.web.song.models import Part, Take
 from pneumen.web.song.views import part_of, with_set_up_part
 from pneumen.web.start.services import forget_take
@@ -19,6 +21,7 @@ from pneumen.web.take import files, services
 from pneumen.web.take.show import take_screen
 
 CHUNK = 1 << 16
+UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large()}
 
 
 @require_GET
@@ -31,7 +34,7 @@ def _context(part: Part, number: str | None = None) -> dict[str, object]:
     takes = list(part.takes.defer("outline"))
     chosen = next((take for take in takes if str(take.number) == number), takes[0] if takes else None)
     screen = take_screen(part, chosen) if chosen and chosen.status == Take.DONE else None
-    return {"part": part, "takes": takes, "chosen": chosen, "screen": screen}
+    return {"part": part, "takes": takes, "chosen": chosen, "screen": screen} | UPLOAD_LIMIT
 
 
 def take_of(part: Part, number: int) -> Take:
@@ -53,7 +56,7 @@ def upload(request: HttpRequest, part: Part) -> HttpResponse:
 
 def _refused(request: HttpRequest, part: Part, reason: str) -> HttpResponse:
     if request.htmx:
-        return render(request, "take/page.html#upload", {"part": part, "error": reason})
+        return render(request, "take/page.html#upload", {"part": part, "error": reason} | UPLOAD_LIMIT)
     return render(request, "take/page.html", _context(part) | {"error": reason}, status=422)
 
 

@@ -139,6 +139,14 @@
       }
     });
   }
+  document.addEventListener("htmx:beforeRequest", (event) => {
+    const zone = event.target.closest("[data-drop]");
+    const file = zone && $("input[type=file]", zone).files[0];
+    if (file && file.size > Number(zone.dataset.mostBytes)) {
+      event.preventDefault();
+      $("#upload-problem").textContent = zone.dataset.tooLarge;
+    }
+  });
   document.addEventListener("htmx:xhr:progress", (event) => {
     const bar = event.target.matches("[data-drop]") && $("progress", event.target);
     if (bar && event.detail.lengthComputable) { bar.hidden = false; bar.value = 100 * event.detail.loaded / event.detail.total; }
