@@ -97,9 +97,14 @@ class BrowserCase(unittest.TestCase):
     def press(self, label):
         """Press the button or link that says this."""
         path = f"//*[self::button or self::a][normalize-space()='{label}']"
-        shown = [element for element in self.browser.find_elements(By.XPATH, path) if element.is_displayed()]
-        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", shown[0])
-        shown[0].click()
+
+        def pressed():  # htmx may replace it between finding and clicking: then find it again
+            shown = [element for element in self.browser.find_elements(By.XPATH, path) if element.is_displayed()]
+            self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", shown[0])
+            shown[0].click()
+            return True
+
+        self.wait(pressed)
 
     def field(self, label):
         """Return the field this label stands for."""

@@ -49,6 +49,13 @@ class Answers(DemoCase):
         mine.refresh_from_db()
         self.assertEqual((self.fresh.own_microphone, mine.sensitivity_mv_per_pa), (mine, 19))
 
+    def test_the_same_answer_sent_twice_makes_one_device(self):
+        for _ in range(2):
+            self.send(microphone="dynamic", interface="bare-knob")
+        self.assertEqual(Microphone.objects.filter(family="dynamic").count(), 1)
+        self.send(microphone="dynamic", microphone_name="The other one")
+        self.assertEqual(Microphone.objects.filter(family="dynamic").count(), 2)
+
     def test_each_bad_figure_is_told_at_its_field_and_nothing_typed_is_lost(self):
         cases = (
             ({"budget": "lots"}, "budget", "Give a number."),

@@ -1,6 +1,6 @@
 """Taking the answers and making the plan from them."""
 
-from typing import Any
+from typing import Any, TypeVar
 
 from django.db import transaction
 
@@ -11,6 +11,7 @@ from pneumen.core.kit import Kit, Needs, built_in_catalogue, choose_kit
 from pneumen.web.song.models import Interface, Microphone, Part
 from pneumen.web.song.outlook import outlook_of
 
+Row = TypeVar("Row", Microphone, Interface)
 USB_DIAL_DB = 30.0
 """The reach of a small dial on a USB microphone where nothing is known of it (estimate)."""
 
@@ -67,7 +68,8 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
         if row != part.own_microphone:
             return row  # picked from the list: the fields still show another one's data sheet
     else:
-        row = Microphone(owner=part.owner, family=choice)
+        row = _same_again(part.own_microphone, choice, answers["microphone_name"])
+        row = row or Microphone(owner=part.owner, family=choice)
     family = MICROPHONE_FAMILIES[row.family]
     row.name = answers["microphone_name"] or row.name or f"My {family.label[0].lower()}{family.label[1:]}"
     for name in Microphone.SHEET:
@@ -76,6 +78,11 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
     row.gain_max_db = USB_DIAL_DB if row.gain_marking == "bare" else 0
     row.save()
     return row
+
+
+def _same_again(row: Row | None, family: str, name: str) -> Row | None:
+    """Return the row a choice by family means once more: an answer sent twice must not make two devices."""
+    return row if row and row.family == family and name in ("", row.name) else None
 
 
 def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
@@ -87,7 +94,8 @@ def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
         if row != part.own_interface:
             return row
     else:
-        row = Interface(owner=part.owner, family=choice)
+        row = _same_again(part.own_interface, choice, answers["interface_name"])
+        row = row or Interface(owner=part.owner, family=choice)
     row.name = answers["interface_name"] or row.name or "My interface"
     for name in Interface.SHEET:
         setattr(row, name, sheet.get(name))
