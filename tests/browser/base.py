@@ -17,7 +17,7 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import WebDriverWait
 
 ROOT = Path(__file__).resolve().parents[2]
-AXE = Path(__file__).with_name("axe.min.js").read_text()
+AXE = (Path(__file__).with_name("vendor") / "axe.min.js").read_text()
 QUIET = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 QUIET += [
     "--disable-component-update",

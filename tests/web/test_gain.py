@@ -18,7 +18,7 @@ class Screen(DemoCase):
         page = self.page("gain:page").content.decode()
         query = {"distance": 100 * self.voice.distance_m, "gain": self.voice.gain_db, "school": self.voice.school}
         fragment = self.page("gain:tried", **query).content.decode()
-        cut = re.compile(r'<div id="picture">.*?</svg>\s*</div></div>', re.S)
+        cut = re.compile(r'<div id="picture">.*?</svg>\s*</div>\s*</div>', re.S)
         self.assertEqual(cut.search(page)[0], cut.search(fragment)[0])
 
     def test_trying_out_stores_nothing(self):
@@ -77,6 +77,7 @@ class Screen(DemoCase):
         self.act("gain:pin")
         self.act("gain:keep", distance="40", gain="20", school="wide")
         self.assertContains(self.page("gain:page"), "pinned loudest")
+        self.assertContains(self.page("gain:page"), "Against the pinned setup: peak ")
         self.act("gain:pin")
         self.assertNotContains(self.page("gain:page"), "pinned loudest")
 

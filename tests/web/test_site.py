@@ -1,8 +1,11 @@
 """The site: whose rows are whose, songs with undo, safety by default, own error pages."""
 
+from datetime import timedelta
+
 from django.contrib.auth import get_user_model
 from django.test import Client, override_settings
 from django.urls import reverse
+from django.utils import timezone
 
 from pneumen.demo.load import load_demo
 from pneumen.web.song import services
@@ -89,6 +92,12 @@ class Songs(DemoCase):
         self.assertEqual(self.client.get(f"/parts/{song.parts.get().pk}/start/").status_code, 404)
         self.client.post(f"/songs/{song.pk}/undo/")
         self.assertContains(self.client.get("/songs/"), "Day Train")
+
+    def test_what_was_put_away_long_ago_is_purged(self):
+        services.delete_song(self.song)
+        self.assertEqual(services.purge_deleted(), 0)
+        Song.objects.update(deleted_at=timezone.now() - timedelta(days=31))
+        self.assertEqual((services.purge_deleted(), Song.objects.count()), (1, 0))
 
     def test_names_are_checked(self):
         for name, message in (("", "must not be empty"), ("x" * 130, "at most 120")):

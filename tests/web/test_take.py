@@ -116,6 +116,27 @@ class Work(DemoCase):
         self.assertTrue(services.work_on_next())
         self.assertEqual(Take.objects.get().status, Take.DONE)
 
+    def test_a_take_deleted_while_it_is_measured_stays_deleted(self):
+        for act in (self.upload, lambda: self.act("take:simulated")):
+            act()
+            real = services._measure
+
+            def measure_late(take, real=real):
+                result = real(take)
+                Take.objects.all().delete()
+                return result
+
+            with mock.patch.object(services, "_measure", measure_late):
+                services.work_on_next()
+            self.assertEqual((Take.objects.count(), stored()), (0, []))
+
+    def test_a_simulated_take_plays_the_setup_it_was_asked_for(self):
+        self.act("take:simulated")
+        self.act("gain:keep", distance="60", gain="0", school="wide")
+        services.work_on_next()
+        take = self.voice.takes.get()
+        self.assertGreater(take.measurement["level"]["sample_peak_dbfs"], -20)
+
     def test_progress_is_told_until_the_page_reloads(self):
         self.upload()
         status = self.client.get(f"/parts/{self.voice.pk}/takes/1/status/", **HTMX)

@@ -94,6 +94,7 @@ class GainScreen:
     farthest_cm: float
     distance_share: float
     from_take: Take | None
+    against_pinned: str
 
 
 def gain_screen(
@@ -126,6 +127,7 @@ def gain_screen(
         farthest_cm=100 * outlook.farthest_m,
         distance_share=100 * min(max((outlook.distance_m - outlook.nearest_m) / distance_span, 0), 1),
         from_take=part.known_from if outlook.from_take else None,
+        against_pinned=_against_pinned(part, prediction),
     )
 
 
@@ -156,6 +158,21 @@ def _not_others(levels: Levels) -> str:
 def _hero_note(prediction: Prediction, school: School) -> str:
     off = off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
     return f"{off} the window" if off else "in the window"
+
+
+def _against_pinned(part: Part, prediction: Prediction) -> str:
+    """Tell in decibels what differs from the pinned setup."""
+    if not part.pinned:
+        return ""
+    levels, pinned = prediction.levels, part.pinned
+    clean_before = pinned["typical_dbfs"] - pinned["noise_dbfs"]
+    changes = (
+        ("peak", levels.peak_dbfs - pinned["peak_dbfs"]),
+        ("noise", levels.noise_dbfs - pinned["noise_dbfs"]),
+        ("clean range", levels.clean_range_db - clean_before),
+    )
+    told = [f"{name} {figure(change, sign=True)} dB" for name, change in changes if abs(change) >= 0.5]
+    return f"Against the pinned setup: {', '.join(told) or 'no difference'}."
 
 
 def _nothing_to_do(outlook: Outlook, prediction: Prediction, school: School) -> str:

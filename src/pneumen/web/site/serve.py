@@ -79,11 +79,13 @@ def _prepare_database(*, fresh: bool) -> None:
     from django.core.management import call_command
 
     from pneumen.demo.load import load_demo
+    from pneumen.web.song.services import purge_deleted
     from pneumen.web.take.files import sweep_orphans
 
     call_command("migrate", verbosity=0)
     if load_demo(fresh=fresh):
         _say("the demo song is in place")
+    purge_deleted()
     sweep_orphans()
 
 

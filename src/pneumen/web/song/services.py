@@ -1,5 +1,6 @@
 """Making, renaming, deleting and bringing back songs and parts."""
 
+from datetime import timedelta
 from typing import Any
 
 from django.db import transaction
@@ -10,6 +11,7 @@ from pneumen.core.part import SOURCES
 from pneumen.web.song.models import Part, Room, Song
 
 Owner = Any
+KEPT_AFTER_DELETE = timedelta(days=30)
 
 
 @transaction.atomic
@@ -64,8 +66,12 @@ def delete_part(part: Part) -> None:
     part.delete()
 
 
-def live_songs(owner: Owner) -> list[Song]:
-    return list(Song.objects.mine(owner).filter(deleted_at=None))
+def purge_deleted() -> int:
+    """Remove for good what was put away long enough ago; return how many songs."""
+    gone = Song.objects.filter(deleted_at__lt=timezone.now() - KEPT_AFTER_DELETE)
+    count = gone.count()
+    gone.delete()
+    return count
 
 
 def _checked(name: str) -> str:

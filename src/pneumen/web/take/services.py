@@ -2,6 +2,7 @@
 
 import zlib
 from collections.abc import Iterable
+from dataclasses import replace
 from typing import Any
 
 import msgspec
@@ -10,7 +11,6 @@ from django.db.models import Max
 
 from pneumen.core.errors import PneumenError, UnreadableFile
 from pneumen.core.gain import KNOB_BAND
-from pneumen.core.kit import chain_of
 from pneumen.core.part import guessed_levels
 from pneumen.core.rig import Scene, draw_truth, simulate, write_take
 from pneumen.core.room import room_from_words
@@ -39,6 +39,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
         "distance_m": part.distance_m,
         "gain_db": part.gain_db,
         "school": part.school,
+        "world": _world_of(part),
         "prediction": {
             "peak_dbfs": prediction.levels.peak_dbfs,
             "typical_dbfs": prediction.levels.typical_dbfs,
@@ -111,29 +112,35 @@ def work_on(take: Take) -> None:
 
 def _simulate(take: Take) -> str:
     """Play the take in a world the application is not told of: performer, data sheets and knob are drawn."""
-    part, snapshot = take.part, take.snapshot
-    chain = chain_of(part.microphone, part.interface, part.booster)
-    low, high = chain.gain_range_db
-    guess, words = guessed_levels(part.source, part.loudness), part.song.room
-    setup = chain.setup(
-        source=guess.levels,
-        room_noise_dba=room_from_words(words.size, words.furnishing, words.noise).noise_dba + words.told_change_db,
-        distance_m=snapshot["distance_m"],
-        gain_db=snapshot["gain_db"],
-    )
-    world = zlib.crc32(f"{part.song.name}/{part.name}/{part.source}".encode())
-    knob_band_db = KNOB_BAND * (high - low) / 2 if chain.gain_marking == "bare" else 0.0
+    part, world = take.part, take.snapshot["world"]
+    setup, _ = setup_from_object(take.snapshot["setup"])
+    guess = guessed_levels(world["source"], world["loudness"])
+    seed = zlib.crc32(f"{part.song.name}/{part.name}/{world['source']}".encode())
     scene = Scene(
-        chain=setup,
-        source=part.source,
+        chain=replace(setup, source=guess.levels, room_noise_dba=world["room_noise_dba"]),
+        source=world["source"],
         duration_s=SIMULATED_S,
-        sample_rate_hz=part.song.sample_rate_hz,
-        seed=world + take.number,
-        truth=draw_truth(world, take.number, loudness_band_db=guess.band_db, knob_band_db=knob_band_db),
+        sample_rate_hz=world["sample_rate_hz"],
+        seed=seed + take.number,
+        truth=draw_truth(seed, take.number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
     )
     path = files.incoming(".wav")
     write_take(simulate(scene), path)
     return files.store_file(path)
+
+
+def _world_of(part: Part) -> dict[str, Any]:
+    """Return what the stand-in starts from: the guesses and words, not what takes have taught since."""
+    chain, room = outlook_of(part).chain, part.song.room
+    low, high = chain.gain_range_db
+    words = room_from_words(room.size, room.furnishing, room.noise)
+    return {
+        "source": part.source,
+        "loudness": part.loudness,
+        "room_noise_dba": words.noise_dba + room.told_change_db,
+        "sample_rate_hz": part.song.sample_rate_hz,
+        "knob_band_db": KNOB_BAND * (high - low) / 2 if chain.gain_marking == "bare" else 0.0,
+    }
 
 
 def _measure(take: Take) -> tuple[Measurement, Outline]:
@@ -154,11 +161,18 @@ def _measure(take: Take) -> tuple[Measurement, Outline]:
 
 @transaction.atomic
 def _finish(take: Take, measurement: Measurement, outline: Outline, correction: Correction | None) -> None:
-    take.measurement = msgspec.to_builtins(measurement)
-    take.outline = {"seconds_per_column": outline.seconds_per_column, "columns": outline.columns}
-    take.correction = msgspec.to_builtins(correction) if correction else None
-    take.status, take.progress = Take.DONE, 1
-    take.save()
+    done = Take.objects.filter(pk=take.pk).update(
+        checksum=take.checksum,
+        preview_checksum=take.preview_checksum,
+        measurement=msgspec.to_builtins(measurement),
+        outline={"seconds_per_column": outline.seconds_per_column, "columns": outline.columns},
+        correction=msgspec.to_builtins(correction) if correction else None,
+        status=Take.DONE,
+        progress=1,
+    )
+    if not done:  # deleted while it was being measured
+        files.drop_unused(take.checksum, take.preview_checksum)
+        return
     part = Part.objects.select_related("song__room").get(pk=take.part_id)
     if correction and take.snapshot["chain_name"] == part.chain_name:
         learn(part, take, correction)
