@@ -47,15 +47,24 @@ def frame(request: HttpRequest) -> dict[str, Any]:
     part = rows.filter(pk=match.kwargs["part_id"]).first()
     if part is None:
         return context
-    knots = _knots(part, match.namespace)
-    return context | {
-        "bar_part": part,
-        "bar_parts": part.song.parts.all(),
-        "bar_songs": Song.objects.mine(request.user).filter(deleted_at=None),
-        "knots": knots,
+    return (
+        context
+        | thread(part, match.namespace)
+        | {
+            "bar_part": part,
+            "bar_parts": part.song.parts.all(),
+            "bar_songs": Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts"),
+            "current_step": match.namespace,
+        }
+    )
+
+
+def thread(part: Part, current: str) -> dict[str, Any]:
+    """Return what the thread shows of a part, for pages and for fragments that change its verdicts."""
+    return {
+        "knots": _knots(part, current),
         "thread_path": _thread_path(),
         "thread_end_left": round(_thread_x(RAIL_HEIGHT - 36) - 3.5, 1),
-        "current_step": match.namespace,
     }
 
 

@@ -31,6 +31,11 @@ class Frame:
         return self.signal_x + 12 if self.narrow else self.signal_x - 9
 
     @property
+    def beyond_x(self) -> float:
+        """Where words stand to the right of the file."""
+        return self.file_x + 14
+
+    @property
     def name_anchor(self) -> str:
         return "start" if self.narrow else "end"
 

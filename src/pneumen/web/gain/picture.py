@@ -78,6 +78,7 @@ def draw_gorge(
     columns = _columns(frame, levels)
     noisiest = next(c for c, stage in zip(columns, _stages(levels), strict=True) if stage == levels.noise_set_by)
     first_roof = next(c for c, stage in zip(columns, _stages(levels), strict=True) if stage == levels.clips_first)
+    window = _window(frame, school)
     bracket_x = frame.file_x - (77 if not frame.narrow else 14)
     return Gorge(
         key="narrow" if frame.narrow else "wide",
@@ -92,7 +93,7 @@ def draw_gorge(
         ribbon_width=frame.file_x - frame.signal_x,
         ribbon_height=max(frame.y(levels.quiet_dbfs) - frame.y(peak), 1),
         doubt=_doubt(frame, peak, band_db),
-        window=_window(frame, school),
+        window=window,
         headroom=_bracket(frame, bracket_x, lowest_roof, peak, "headroom", levels.headroom_db, band_db),
         clean_range=_bracket(
             frame,
@@ -105,8 +106,8 @@ def draw_gorge(
         ),
         carry_noise=(frame.y(levels.noise_dbfs), noisiest.centre_x, bracket_x - 7),
         carry_clip=(frame.y(lowest_roof), first_roof.centre_x, bracket_x - 7),
-        ghosts=_extra_lines(frame, pinned, "pinned"),
-        measured=_extra_lines(frame, measured, "measured"),
+        ghosts=_extra_lines(frame, pinned, "pinned", window),
+        measured=_extra_lines(frame, measured, "measured", window),
         handles=handles,
         description=_description(prediction),
     )
@@ -248,15 +249,18 @@ def _signal_lines(frame: Frame, levels: Levels, band_db: float) -> tuple[Line, .
     return tuple(lines)
 
 
-def _extra_lines(frame: Frame, values: dict[str, float | None] | None, css: str) -> tuple[Line, ...]:
-    if not values:
-        return ()
-    names = {"peak_dbfs": "loudest", "typical_dbfs": "typical", "noise_dbfs": "noise"}
-    return tuple(
-        Line(name=f"{css} {names[key]}", css=css, y=frame.y(value), label=figure(value), label_y=frame.y(value) - 4)
-        for key, value in values.items()
-        if value is not None and key in names
-    )
+def _extra_lines(frame: Frame, values: dict[str, float | None] | None, css: str, window: Window) -> tuple[Line, ...]:
+    """Draw levels kept from elsewhere; their words stand right of the file, where the window's words leave room."""
+    lines, taken = [], [(window.label_y - 12, window.values_y + 14)]
+    for key in ("peak_dbfs", "typical_dbfs", "noise_dbfs"):
+        value = (values or {}).get(key)
+        if value is None:
+            continue
+        y = frame.y(value)
+        free = not frame.narrow and not any(top < y + 4 < foot for top, foot in taken)
+        taken.append((y - 10, y + 18))
+        lines.append(Line(name=css if free else "", css=css, y=y, label=figure(value), label_y=y + 4))
+    return tuple(lines)
 
 
 def _ticks(frame: Frame, lines: tuple[Line, ...]) -> tuple[Tick, ...]:

@@ -81,6 +81,7 @@ class GainScreen:
     hero_band: str
     hero_note: str
     in_window: bool
+    hero_verdict: str
     nothing_to_do: str
     rows: tuple[Row, ...]
     todos: tuple[Todo, ...]
@@ -114,6 +115,7 @@ def gain_screen(
         hero_band=figure(max(prediction.signal_band_db, 0.5), decimals_for(prediction.signal_band_db)),
         hero_note=_hero_note(prediction, chosen),
         in_window=not off_window(prediction.levels.peak_dbfs, chosen.low_dbfs, chosen.high_dbfs),
+        hero_verdict=_hero_verdict(prediction, chosen, verdict),
         nothing_to_do=_nothing_to_do(outlook, prediction, chosen),
         rows=_rows(part, outlook, prediction),
         todos=tuple(_todo(action, outlook) for action in actions_for(outlook.situation, chosen)[:3]),
@@ -158,6 +160,13 @@ def _not_others(levels: Levels) -> str:
 def _hero_note(prediction: Prediction, school: School) -> str:
     off = off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
     return f"{off} the window" if off else "in the window"
+
+
+def _hero_verdict(prediction: Prediction, school: School, verdict: GainVerdict) -> str:
+    """The level's own verdict: what the noise does is told elsewhere."""
+    if not off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs):
+        return "clear"
+    return "watch" if verdict.reason == "noisy" else verdict.verdict
 
 
 def _against_pinned(part: Part, prediction: Prediction) -> str:

@@ -8,6 +8,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import PneumenError, require_within
 from pneumen.core.gain import gain_at_share
+from pneumen.web.frame import thread
 from pneumen.web.gain import services
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.song.models import Part
@@ -43,7 +44,7 @@ def keep(request: HttpRequest, part: Part) -> HttpResponse:
     except PneumenError as refused:
         error = refused
     if request.htmx:
-        return _live(request, part, gain_screen(part), error)
+        return _live(request, part, gain_screen(part), error, **thread(part, "gain"))
     if error:
         return render(
             request,
@@ -120,6 +121,8 @@ def _told(error: PneumenError) -> dict[str, str]:
     return {"field": field, "text": text}
 
 
-def _live(request: HttpRequest, part: Part, screen: GainScreen, error: PneumenError | None = None) -> HttpResponse:
-    context = {"part": part, "screen": screen, "live": True, "error": _told(error) if error else None}
+def _live(
+    request: HttpRequest, part: Part, screen: GainScreen, error: PneumenError | None = None, **more: object
+) -> HttpResponse:
+    context = {"part": part, "screen": screen, "live": True, "error": _told(error) if error else None} | more
     return render(request, "gain/live.html", context)

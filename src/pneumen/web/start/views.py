@@ -4,6 +4,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
+from pneumen.web.frame import thread
 from pneumen.web.song.models import Part
 from pneumen.web.song.views import part_of
 from pneumen.web.start import services
@@ -22,7 +23,7 @@ def page(request: HttpRequest, part_id: int) -> HttpResponse:
             return redirect("start:page", part_id=part.pk)
         form = StartForm(part)
     if request.htmx:
-        return render(request, "start/answered.html", _context(part, form) | {"live": True})
+        return render(request, "start/answered.html", _context(part, form) | thread(part, "start") | {"live": True})
     return render(request, "start/page.html", _context(part, form), status=422 if form.errors else 200)
 
 
