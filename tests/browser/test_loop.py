@@ -1,6 +1,7 @@
 """The whole loop, as a newcomer does it, on the demo and with a file of one's own."""
 
 import json
+import subprocess
 import tempfile
 import time
 from pathlib import Path
@@ -30,6 +31,12 @@ class DemoLoop(BrowserCase):
                 corrections[0].click()
                 self.wait_for_text("The setup as it stands now")
             self.assertIn("inside the", self.find(".verdict").text)
+
+    def test_a_killed_worker_is_followed_by_another(self):
+        subprocess.run(["pkill", "-9", "-f", f"pneumen.web.take.worker {self.server.process.pid}"], check=True)
+        self.go("/parts/3/takes/")
+        self.press("Play a simulated take")
+        self.wait_for_text("Predicted beside measured", 40)
 
     def test_all_is_there_after_a_restart(self):
         self.go("/")
