@@ -1,5 +1,6 @@
 """The whole loop, as a newcomer does it, on the demo and with a file of one's own."""
 
+import base64
 import json
 import subprocess
 import tempfile
@@ -12,7 +13,14 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.base import BrowserCase
-from tests.signals import RATE, phrases
+from tests.signals import RATE, audio_file, phrases
+
+DROP = """
+const data = new DataTransfer();
+data.items.add(new File([Uint8Array.from(atob(arguments[1]), (c) => c.charCodeAt(0))], "dropped.wav"));
+for (const kind of ["dragover", "drop"])
+  arguments[0].dispatchEvent(new DragEvent(kind, {dataTransfer: data, bubbles: true, cancelable: true}));
+"""
 
 
 class DemoLoop(BrowserCase):
@@ -69,6 +77,13 @@ class OwnSong(BrowserCase):
             self.wait_for_text("Predicted beside measured", 30)
         self.assertIn("my take.flac", self.find("main").text)
         self.assertIn("above the three-quarter window", self.find(".verdict").text)
+
+    def test_a_file_dropped_on_the_page_is_taken_in(self):
+        self.go("/parts/1/takes/")
+        with audio_file(phrases(-9, -75), name="dropped.wav") as path:
+            content = base64.b64encode(path.read_bytes()).decode()
+        self.browser.execute_script(DROP, self.find("[data-drop]"), content)
+        self.wait_for_text("dropped.wav; peaks over time", 30)
 
     def test_a_bad_file_is_told_at_the_field(self):
         self.go("/")

@@ -252,6 +252,28 @@ class Files(unittest.TestCase):
             self.assertAlmostEqual(result.format.duration_s, 2, delta=0.7, msg=name)
             self.assertAlmostEqual(result.level.sample_peak_dbfs, -12, delta=1.5)
 
+    def test_damaged_files_are_measured_or_refused_never_a_surprise(self):
+        rng = np.random.default_rng(4)
+        signal = phrases(count=1)
+        for name, subtype in (("a.wav", "PCM_24"), ("a.aiff", "PCM_16"), ("a.flac", "PCM_16"), ("a.ogg", "VORBIS")):
+            with audio_file(signal, name=name, subtype=subtype) as path:
+                whole = path.read_bytes()
+                for number in range(24):
+                    damaged = bytearray(whole[: int(len(whole) * rng.random() ** 2)] if number < 8 else whole)
+                    for place in rng.integers(0, max(min(len(damaged), 200 if number < 16 else len(damaged)), 1), 4):
+                        if damaged:
+                            damaged[place] = int(rng.integers(256))
+                    path.write_bytes(damaged)
+                    try:
+                        with open_recording(path) as recording:
+                            self.assertGreater(measure(recording).format.duration_s, 0)
+                    except UnreadableFile as refused:
+                        self.assertIn(";", str(refused))
+
+    def test_coarse_codes_are_not_clipping(self):
+        for subtype in ("ULAW", "ALAW", "PCM_U8"):
+            self.assertNotIn("clipping", kinds(measured(phrases(-6), subtype=subtype)), subtype)
+
     def test_a_whole_file_is_not_called_cut_short(self):
         for name, subtype in (("a.wav", "PCM_24"), ("a.aiff", "PCM_16"), ("a.flac", "PCM_16"), ("a.ogg", "VORBIS")):
             with audio_file(sine(440, 1, -12), name=name, subtype=subtype) as path, open_recording(path) as recording:

@@ -35,6 +35,12 @@ class TakingIn(DemoCase):
         self.assertTrue(aiff.preview_checksum)
         flac = self.measured_take(name="a.flac", content=wav(container="FLAC", subtype="PCM_24"))
         self.assertFalse(flac.preview_checksum)
+        kinds = [self.page("take:audio", None, take.number)["Content-Type"] for take in (aiff, flac)]
+        self.assertEqual(kinds, ["audio/wav", "audio/flac"])
+
+    def test_a_copy_to_listen_to_goes_as_far_as_the_file(self):
+        take = self.measured_take(content=wav(container="AIFF", subtype="PCM_16")[:200_000])
+        self.assertGreater(files.path_of(take.preview_checksum).stat().st_size, 150_000)
 
     def test_bad_files_leave_neither_file_nor_row(self):
         many = wav(np.zeros((100, 64)))

@@ -3,8 +3,11 @@
 import argparse
 import dataclasses
 import json
+import os
 import re
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, NoReturn
 
@@ -43,6 +46,20 @@ def fail(message: str) -> NoReturn:
 def tell(message: str) -> None:
     """Say on standard error, in one line, what is wrong."""
     print(f"pneumen: {' '.join(message.split())}", file=sys.stderr)
+
+
+@contextmanager
+def quiet_libraries() -> Iterator[None]:
+    """Keep decoders from writing to standard error by themselves: what is wrong is told in one line of ours."""
+    sys.stderr.flush()
+    kept, nowhere = os.dup(2), os.open(os.devnull, os.O_WRONLY)
+    os.dup2(nowhere, 2)
+    try:
+        yield
+    finally:
+        os.dup2(kept, 2)
+        os.close(kept)
+        os.close(nowhere)
 
 
 def read_document(path: str) -> bytes:

@@ -4,7 +4,7 @@ import os
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # before NumPy loads: its matrices here are too small for threads
 
-from pneumen.cli.common import Parser, in_words, plain, print_json, print_rows, tell
+from pneumen.cli.common import Parser, in_words, plain, print_json, print_rows, quiet_libraries, tell
 from pneumen.core.errors import PneumenError
 from pneumen.core.take import Measurement, measure, open_recording
 
@@ -16,7 +16,7 @@ def run(arguments: list[str]) -> int:
     measured, failed = [], False
     for path in options.files:
         try:
-            with open_recording(path) as recording:
+            with quiet_libraries(), open_recording(path) as recording:
                 measured.append(measure(recording))
         except PneumenError as error:
             tell(f"{path}: {error}")

@@ -202,7 +202,9 @@ class _Tally:
             for piece in range(first, stop - 2, LONGEST_PIECE_FRAMES):  # a long pause never lies in memory whole
                 edges = piece, min(piece + LONGEST_PIECE_FRAMES, stop)
                 start, end = (round(frame * self.rate_hz / FRAMES_PER_S) for frame in edges)
-                meter(recording.stretch(start, end, channel))
+                samples = recording.stretch(start, end, channel)
+                if len(samples) == end - start:  # a damaged file may not give them a second time
+                    meter(samples)
         floor_a = meter.floor_dbfs_a
         measurable = floor_a is not None and level.active_rms_dbfs is not None
         clean_range_db = level.active_rms_dbfs - floor_a if measurable else None

@@ -15,8 +15,19 @@ from pneumen.core.errors import UnreadableFile
 
 MOST_CHANNELS: Final = 8
 RATES_HZ: Final = (8_000, 192_000)
-SALVAGE_FRAMES: Final = 256
+STREAM_PIECE_FRAMES: Final = 4096
+PLAIN_CONTAINERS: Final = ("WAV", "RF64", "AIFF")
 SAVE_AS: Final = "save it as WAV, AIFF or FLAC"
+CODE_STEPS: Final = {
+    "PCM_U8": 2**-7,
+    "PCM_S8": 2**-7,
+    "PCM_16": 2**-15,
+    "PCM_24": 2**-23,
+    "ULAW": 2**-6,  # the companding laws and ADPCM take large steps where it is loud
+    "ALAW": 2**-6,
+    "IMA_ADPCM": 2**-9,
+    "MS_ADPCM": 2**-9,
+}
 CONTAINERS: Final = {
     "WAV": "WAV",
     "WAVEX": "WAV",
@@ -53,15 +64,14 @@ class Recording:
     @property
     def least_step(self) -> float:
         """The step between neighbouring sample values (full scale is 1)."""
-        return {"PCM_U8": 2**-7, "PCM_S8": 2**-7, "PCM_16": 2**-15, "PCM_24": 2**-23}.get(self.encoding, 2**-24)
+        return CODE_STEPS.get(self.encoding, 2**-24)
 
     def blocks(self, edges: Iterator[int]) -> Iterator[np.ndarray]:
-        """Yield float64 arrays (channels, samples) between consecutive edges, as far as the file goes.
+        """Yield float64 arrays (channels, samples) between consecutive edges, as far as the file goes; once only.
 
         Raises:
             UnreadableFile: where a sample is not a number.
         """
-        self._file.seek(0)
         position = 0
         for edge in edges:
             block = self._read(edge - position)
@@ -77,30 +87,24 @@ class Recording:
         self.frames = position
 
     def stretch(self, start: int, stop: int, channel: int) -> np.ndarray:
-        """Return one channel's samples from start to stop, for a second look."""
-        self._file.seek(start)
+        """Return one channel's samples from start to stop, for a second look; none where a damaged file forbids it."""
+        try:
+            self._file.seek(start)
+        except soundfile.LibsndfileError:
+            return np.empty(0)
         return self._read(stop - start)[channel]
 
     def _read(self, frames: int) -> np.ndarray:
-        start = self._file.tell()
-        try:
-            block = self._file.read(frames, dtype="float64", always_2d=True)
-        except soundfile.LibsndfileError:
-            block = self._salvage(start, frames)
-        return np.ascontiguousarray(block.T)
-
-    def _salvage(self, start: int, frames: int) -> np.ndarray:
-        """Read what can still be read of a stream that breaks off in the middle of a packet."""
-        self.truncated = True
+        """Read on, as far as it goes. Streams are read in small pieces: of a broken piece nothing comes back."""
         pieces = [np.empty((0, self.channels))]
+        most = frames if self.container in PLAIN_CONTAINERS else STREAM_PIECE_FRAMES
         try:
-            self._file.seek(start)
-            while frames > 0 and (piece := self._file.read(min(frames, SALVAGE_FRAMES), always_2d=True)).size:
+            while frames > 0 and (piece := self._file.read(min(frames, most), dtype="float64", always_2d=True)).size:
                 pieces.append(piece)
                 frames -= len(piece)
         except soundfile.LibsndfileError:
-            pass
-        return np.concatenate(pieces)
+            self.truncated = True
+        return np.ascontiguousarray(np.concatenate(pieces).T if len(pieces) != 2 else pieces[1].T)
 
     def _refuse_not_a_number(self, block: np.ndarray, position: int) -> None:
         bad = np.flatnonzero(~np.isfinite(block).all(axis=0))

@@ -5,6 +5,7 @@ import os
 import tempfile
 import time
 from collections.abc import Iterable
+from contextlib import suppress
 from pathlib import Path
 
 import numpy as np
@@ -12,14 +13,17 @@ import soundfile
 from django.conf import settings
 
 PLAYABLE = {
-    ("WAV", "PCM_16"),
-    ("WAV", "PCM_24"),
-    ("WAV", "PCM_U8"),
-    ("WAV", "FLOAT"),
-    ("FLAC", "PCM_16"),
-    ("FLAC", "PCM_24"),
+    ("WAV", "PCM_U8"): "audio/wav",
+    ("WAV", "PCM_16"): "audio/wav",
+    ("WAV", "PCM_24"): "audio/wav",
+    ("WAV", "FLOAT"): "audio/wav",
+    ("FLAC", "PCM_16"): "audio/flac",
+    ("FLAC", "PCM_24"): "audio/flac",
+    ("OGG", "VORBIS"): "audio/ogg",
+    ("OGG", "OPUS"): "audio/ogg",
+    ("MP3", "MPEG_LAYER_III"): "audio/mpeg",
 }
-"""What browsers play as it is; for the rest a copy is made to listen to."""
+"""What browsers play as it is, and under which name; of the rest a WAV copy is made to listen to."""
 STALE_S = 6 * 3600
 
 
@@ -65,11 +69,11 @@ def make_preview(checksum: str) -> str:
     """Write a 16-bit copy that every browser plays, block by block; return its checksum."""
     copy = incoming(".wav")
     with soundfile.SoundFile(path_of(checksum)) as source:
-        with soundfile.SoundFile(
-            copy, "w", source.samplerate, min(source.channels, 2), "PCM_16", format="WAV"
-        ) as target:
-            for block in source.blocks(1 << 16, dtype="float32", always_2d=True):
-                target.write(np.clip(block[:, :2], -1, 1))
+        channels = min(source.channels, 2)
+        with soundfile.SoundFile(copy, "w", source.samplerate, channels, "PCM_16", format="WAV") as target:
+            with suppress(soundfile.LibsndfileError):  # a damaged file is heard as far as it goes
+                for block in source.blocks(1 << 16, dtype="float32", always_2d=True):
+                    target.write(np.clip(block[:, :channels], -1, 1))
     return store_file(copy)
 
 

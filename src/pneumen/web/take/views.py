@@ -90,12 +90,14 @@ def audio(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
     path = files.path_of(take.preview_checksum or take.checksum) if take.checksum else None
     if path is None or not path.exists():
         raise Http404
-    kind = "audio/wav" if take.preview_checksum or not take.measurement else _content_type(take)
-    return _ranged(request, path, kind)
+    return _ranged(request, path, _content_type(take))
 
 
 def _content_type(take: Take) -> str:
-    return {"FLAC": "audio/flac"}.get(take.measurement["format"]["container"], "audio/wav")
+    if take.preview_checksum or not take.measurement:
+        return "audio/wav"
+    shape = take.measurement["format"]
+    return files.PLAYABLE.get((shape["container"], shape["encoding"]), "audio/wav")
 
 
 def _ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponse:
