@@ -38,7 +38,10 @@ def _print_text(levels: Levels, findings: list[dict[str, object]]) -> None:
             *((f"  {stage}", in_words(level, "dBFS")) for stage, level in levels.noise_by_stage_dbfs.items()),
             ("clean range", in_words(levels.clean_range_db, "dB")),
             ("headroom", f"{in_words(levels.headroom_db, 'dB')}, {levels.clips_first} clips first"),
-            *((f"gain for {t} dBFS", in_words(gain, "dB")) for t, gain in levels.gain_for_peak_db.items()),
+            *(
+                (f"gain for {in_words(float(t), 'dBFS', decimals=0)}", in_words(gain, "dB"))
+                for t, gain in levels.gain_for_peak_db.items()
+            ),
         ]
     )
     for finding in findings:

@@ -9,13 +9,12 @@ from pneumen.core.line import Levels
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class School:
-    """A school: where the highest peak should land, how far above is still borne, and what it says for itself."""
+    """A school: where the highest peak should land, and what it says for itself."""
 
     slug: str
     label: str
     low_dbfs: float
     high_dbfs: float
-    borne_dbfs: float
     reason: str
 
     @property
@@ -32,7 +31,6 @@ SCHOOLS: Final = (
         label="Three-quarter",
         low_dbfs=-12,
         high_dbfs=-6,
-        borne_dbfs=-3,
         reason="The loudest passage fills about three quarters of the meter.",
     ),
     School(
@@ -40,7 +38,6 @@ SCHOOLS: Final = (
         label="Ten under",
         low_dbfs=-12,
         high_dbfs=-8,
-        borne_dbfs=-4,
         reason="Ten decibels stay free for the take that turns out louder.",
     ),
     School(
@@ -48,7 +45,6 @@ SCHOOLS: Final = (
         label="Body and peak",
         low_dbfs=-14,
         high_dbfs=-8,
-        borne_dbfs=-8,
         reason="Usual peaks reach -18 to -12, the highest stays under -8.",
     ),
     School(
@@ -56,15 +52,13 @@ SCHOOLS: Final = (
         label="Wide",
         low_dbfs=-18,
         high_dbfs=-6,
-        borne_dbfs=-2,
-        reason="Anywhere between -18 and -6 is good; zero never.",
+        reason="Anywhere between -18 and -6 is good, up to -2 is borne, zero never.",
     ),
     School(
         slug="six-strictly",
         label="Six, strictly",
         low_dbfs=-18,
         high_dbfs=-6,
-        borne_dbfs=-6,
         reason="Never above -6; when in doubt, lower.",
     ),
     School(
@@ -72,7 +66,6 @@ SCHOOLS: Final = (
         label="Twelve under",
         low_dbfs=-14,
         high_dbfs=-10,
-        borne_dbfs=-8,
         reason="For plucked strings, whose peaks surprise.",
     ),
     School(
@@ -80,7 +73,6 @@ SCHOOLS: Final = (
         label="Low and safe",
         low_dbfs=-24,
         high_dbfs=-12,
-        borne_dbfs=-12,
         reason="A quarter turn on a condenser, peaks below -12.",
     ),
 )

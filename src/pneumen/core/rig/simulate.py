@@ -8,6 +8,7 @@ import numpy as np
 import soundfile
 
 from pneumen.core.gear import UsbMicrophone, directivity_factor
+from pneumen.core.levels import db_to_ratio, dbu_to_volt, spl_db_to_pascal
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
@@ -17,7 +18,6 @@ from pneumen.core.setup import Setup
 ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
-VOLT_OF_0_DBU: Final = 0.6**0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -36,7 +36,7 @@ def simulate(scene: Scene) -> SimulatedTake:
     performance = perform(scene.source, scene.duration_s, rate_hz, truth.tilt_db_per_octave, scene.seed)
     pressure_pa, caveats = _at_level(performance, setup, truth, rate_hz)
     count = len(pressure_pa)
-    room_pa = 10 ** ((setup.room_noise_dba + truth.room_noise_db - 94) / 20)
+    room_pa = spl_db_to_pascal(setup.room_noise_dba + truth.room_noise_db)
     room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
     pressure_pa = pressure_pa + weighted_noise(rng, count, rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
     record = _through_usb if isinstance(setup.microphone, UsbMicrophone) else _through_interface
@@ -52,10 +52,10 @@ def write_take(take: SimulatedTake, path: Path | str, bit_depth: int = 24) -> No
 def _at_level(performance: np.ndarray, setup: Setup, truth: Truth, rate_hz: int) -> tuple[np.ndarray, tuple[str, ...]]:
     """Bring a performance to the source's peak and typical level, in pascals where the microphone stands."""
     source = setup.source
-    wanted_crest = 10 ** ((source.peak_db_spl - source.typical_db_spl) / 20) * 2**0.5
+    wanted_crest = db_to_ratio(source.peak_db_spl - source.typical_db_spl) * 2**0.5
     shaped = _with_crest(performance, wanted_crest, rate_hz)
     fall = source.at_m / setup.distance_m
-    peak_pa = 10 ** ((source.peak_db_spl + truth.loudness_db - 94) / 20) * 2**0.5 * fall
+    peak_pa = spl_db_to_pascal(source.peak_db_spl + truth.loudness_db) * 2**0.5 * fall
     reached = _crest(shaped, rate_hz)
     caveats = ()
     if abs(20 * np.log10(reached / wanted_crest)) > 1:
@@ -103,28 +103,28 @@ def _through_interface(
 ) -> np.ndarray:
     """Capsule, cable, preamp and converter, each with its noise and its ceiling; full scale is 1."""
     microphone, preamp, count = setup.microphone, setup.preamp, len(pressure_pa)
-    volt_per_pa = microphone.sensitivity_mv_per_pa / 1000 * 10 ** (truth.sensitivity_db / 20)
-    highest_pa = 10 ** ((microphone.max_spl_db + microphone.pad_db - 94) / 20) * 2**0.5
-    volt = np.clip(pressure_pa, -highest_pa, highest_pa) * volt_per_pa / 10 ** (microphone.pad_db / 20)
-    own_noise_pa = 10 ** ((microphone.self_noise_dba - 94) / 20)
+    volt_per_pa = microphone.sensitivity_mv_per_pa / 1000 * db_to_ratio(truth.sensitivity_db)
+    highest_pa = spl_db_to_pascal(microphone.max_spl_db + microphone.pad_db) * 2**0.5
+    volt = np.clip(pressure_pa, -highest_pa, highest_pa) * volt_per_pa / db_to_ratio(microphone.pad_db)
+    own_noise_pa = spl_db_to_pascal(microphone.self_noise_dba)
     volt += weighted_noise(rng, count, rate_hz, own_noise_pa * volt_per_pa)
     volt *= preamp.input_impedance_ohm / (preamp.input_impedance_ohm + microphone.impedance_ohm)
-    volt /= 10 ** (preamp.pad_db / 20)
-    volt += weighted_noise(rng, count, rate_hz, VOLT_OF_0_DBU * 10 ** (preamp.ein_dbu / 20))
-    highest_volt = VOLT_OF_0_DBU * 10 ** (preamp.max_input_dbu / 20) * 2**0.5
-    gain = 10 ** ((preamp.gain_db - preamp.gain_min_db + truth.gain_db) / 20)
+    volt /= db_to_ratio(preamp.pad_db)
+    volt += weighted_noise(rng, count, rate_hz, dbu_to_volt(preamp.ein_dbu))
+    highest_volt = dbu_to_volt(preamp.max_input_dbu) * 2**0.5
+    gain = db_to_ratio(preamp.gain_db - preamp.gain_min_db + truth.gain_db)
     codes = np.clip(volt, -highest_volt, highest_volt) / highest_volt * gain
-    return codes + weighted_noise(rng, count, rate_hz, 10 ** (-setup.converter.dynamic_range_db / 20) / 2**0.5)
+    return codes + weighted_noise(rng, count, rate_hz, db_to_ratio(-setup.converter.dynamic_range_db) / 2**0.5)
 
 
 def _through_usb(
     rng: np.random.Generator, pressure_pa: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
 ) -> np.ndarray:
     microphone = setup.microphone
-    full_scale_pa = 10 ** ((microphone.full_scale_db_spl - truth.sensitivity_db - 94) / 20) * 2**0.5
-    own_noise_pa = 10 ** ((microphone.self_noise_dba - 94) / 20)
+    full_scale_pa = spl_db_to_pascal(microphone.full_scale_db_spl - truth.sensitivity_db) * 2**0.5
+    own_noise_pa = spl_db_to_pascal(microphone.self_noise_dba)
     heard_pa = pressure_pa + weighted_noise(rng, len(pressure_pa), rate_hz, own_noise_pa)
-    return heard_pa / full_scale_pa * 10 ** ((microphone.gain_db + truth.gain_db) / 20)
+    return heard_pa / full_scale_pa * db_to_ratio(microphone.gain_db + truth.gain_db)
 
 
 def _quantised(codes: np.ndarray, bit_depth: int, rng: np.random.Generator) -> np.ndarray:
