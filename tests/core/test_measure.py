@@ -95,6 +95,17 @@ class Peaks(unittest.TestCase):
         self.assertAlmostEqual(level.active_rms_dbfs, -15.01, 2)
         self.assertAlmostEqual(level.crest_db, 3.01, 2)
 
+    def test_a_last_frame_of_a_few_samples_does_not_decide_what_is_active(self):
+        quiet = 10 ** (-24.5 / 20)  # just within 25 dB of the loud part
+        signal = np.concatenate([sine(1000, 1, -12), quiet * sine(1000, 1, -12), np.full(6, 0.25)])
+        expected = 10 * np.log10((1 + quiet**2) / 2) - 15.01
+        self.assertAlmostEqual(measured(signal).level.active_rms_dbfs, expected, 1)
+
+    def test_a_file_shorter_than_a_frame_has_levels(self):
+        level = measured(sine(1000, 0.05, -12)).level
+        self.assertAlmostEqual(level.active_rms_dbfs, -15.01, 1)
+        self.assertAlmostEqual(level.true_peak_dbtp, -12, 1)
+
     def test_active_rms_leaves_the_pauses_out(self):
         signal = np.concatenate([sine(440, 1, -12), np.zeros(3 * RATE)])
         level = measured(signal).level

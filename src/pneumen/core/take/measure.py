@@ -177,7 +177,10 @@ class _Tally:
         loudest = int(rms.argmax())
         whole = counts >= math.floor(self.rate_hz / FRAMES_PER_S)
         weighted = np.hstack(self._weighted)[:, whole] / counts[whole]
-        level = self._level(rms[loudest], _active_rms(power[loudest], counts), sum_channels(weighted))
+        # A last frame of a few samples says nothing of its level, unless there is no other.
+        judged = whole if whole.any() else np.ones_like(whole)
+        active_rms = _active_rms(power[loudest][judged], counts[judged])
+        level = self._level(rms[loudest], active_rms, sum_channels(weighted))
         noise = self._noise(recording, loudest, weighted[loudest], np.hstack(self._silent)[loudest][whole], level)
         dc_offset = float(mean[np.abs(mean).argmax()])
         return self._assemble(recording, level, noise, dc_offset, self._channels_say(rms))
