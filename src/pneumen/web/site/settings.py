@@ -85,7 +85,7 @@ USE_I18N = False
 STATIC_URL = "static/"
 STATICFILES_DIRS = [WEB / "static"]
 WHITENOISE_USE_FINDERS = True
-WHITENOISE_MAX_AGE = 3600
+WHITENOISE_MAX_AGE = 0  # asked anew each time: on one machine that costs nothing, and an update shows at once
 
 MOST_UPLOAD_BYTES = 1_000_000_000
 FILE_UPLOAD_TEMP_DIR = INCOMING
