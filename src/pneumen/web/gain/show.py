@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 from pneumen.core.gain import (
     SCHOOLS,
-    Action,
     GainVerdict,
     School,
     actions_for,
@@ -23,6 +22,7 @@ from pneumen.web.gain.picture import (
     narrow_frame,
     wide_frame,
 )
+from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.song.models import Part, Take
 from pneumen.web.song.outlook import Outlook, outlook_of
@@ -38,20 +38,6 @@ class Row:
     tenths: str
     unit: str
     measured: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Todo:
-    """One thing to do: what, what it brings, and the values one press applies."""
-
-    title: str
-    effect: str
-    beside: str
-    button: str
-    kind: str
-    distance_cm: float
-    gain_db: float
-    room_noise_dba: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -118,7 +104,7 @@ def gain_screen(
         hero_verdict=_hero_verdict(prediction, chosen, verdict),
         nothing_to_do=_nothing_to_do(outlook, prediction, chosen),
         rows=_rows(part, outlook, prediction),
-        todos=tuple(_todo(action, outlook) for action in actions_for(outlook.situation, chosen)[:3]),
+        todos=tuple(todo_of(action, outlook) for action in actions_for(outlook.situation, chosen)[:3]),
         whys=whys_of(part, outlook, setup, prediction, chosen),
         gorges=_gorges(part, outlook, prediction, chosen, gain),
         knob=_knob(part, outlook, prediction.levels, chosen, gain),
@@ -236,45 +222,6 @@ def measured_of(part: Part) -> dict[str, float | None]:
         "noise_dbfs": noise["floor_dbfs_a"],
         "clean_range_db": noise["clean_range_db"],
     }
-
-
-def _todo(action: Action, outlook: Outlook) -> Todo:
-    marking = outlook.chain.gain_marking
-    change = action.gain_db - outlook.gain_db
-    clean = action.clean_range_change_db
-    titles = {
-        "gain": _gain_words(marking, action.gain_db, change, outlook),
-        "distance": f"{'Move closer' if action.distance_m < outlook.distance_m else 'Move back'}, to {centimetres(action.distance_m)}",
-        "closer": f"Move closer, to {centimetres(action.distance_m)}",
-        "farther": f"Move back, to {centimetres(action.distance_m)}",
-        "quieter-room": "Quieten the room: fridge and fans off, laptop a metre away",
-    }
-    title = titles[action.kind]
-    if action.kind in ("closer", "farther") and abs(change) >= 1:
-        title += f"; {_gain_words(marking, action.gain_db, change, outlook, inside=True)}"
-    effect = f"peak {figure(action.peak_change_db, sign=True)} dB, to {figure(action.peak_dbfs)} dBFS"
-    beside = f"clean range {figure(clean, sign=True)} dB" if abs(clean) >= 0.5 else "clean range unchanged"
-    if action.kind in ("closer", "quieter-room"):
-        effect, beside = f"clean range {figure(clean, sign=True)} dB", f"peak at {figure(action.peak_dbfs)} dBFS"
-    return Todo(
-        title=title,
-        effect=effect,
-        beside=beside,
-        button="Done that" if action.kind == "quieter-room" or marking == "bare" else "Apply",
-        kind=action.kind,
-        distance_cm=round(100 * action.distance_m, 1),
-        gain_db=action.gain_db,
-        room_noise_dba=round(action.room_noise_dba, 1),
-    )
-
-
-def _gain_words(marking: str, gain_db: float, change_db: float, outlook: Outlook, *, inside: bool = False) -> str:
-    """A dB scale gets a figure, a bare knob a difference one can see on the meter."""
-    verb = "raise" if change_db > 0 else "lower"
-    verb = verb if inside else verb.capitalize()
-    if marking == "db":
-        return f"{verb} the gain to {figure(gain_db)} dB"
-    return f"{verb} the knob until the same phrase peaks {figure(abs(change_db))} dB {'higher' if change_db > 0 else 'lower'}"
 
 
 def _knob(part: Part, outlook: Outlook, levels: Levels, school: School, gain_db: float) -> Knob:

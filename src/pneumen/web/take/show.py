@@ -5,7 +5,8 @@ from typing import Any
 
 from pneumen.core.gain import School, school_named
 from pneumen.core.take import Correction
-from pneumen.web.gain.show import GainScreen, Todo, gain_screen
+from pneumen.web.gain.show import GainScreen, gain_screen
+from pneumen.web.gain.todo import Todo
 from pneumen.web.song.models import Part, Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
 from pneumen.web.wording import centimetres, figure, off_window, with_band
