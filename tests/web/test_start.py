@@ -105,6 +105,15 @@ class Answers(DemoCase):
         refused = self.client.post(address, answers(self.voice, budget="x"), **HTMX).content.decode()
         self.assertIn("Give a number.", refused)
 
+    def test_only_a_device_described_just_now_changes_its_field(self):
+        address = reverse("start:page", args=[self.voice.pk])
+        described = self.client.post(address, answers(self.voice, microphone="dynamic"), **HTMX)
+        self.assertContains(described, 'id="choice-microphone"')
+        self.assertNotContains(described, 'id="choice-interface"')
+        mine = Part.objects.get(pk=self.voice.pk).own_microphone_id
+        again = self.client.post(address, answers(self.voice, microphone=f"own:{mine}", budget="300"), **HTMX)
+        self.assertNotContains(again, 'id="choice-microphone"')
+
     def test_distance_and_gain_stay_while_the_gear_does(self):
         Part.objects.filter(pk=self.voice.pk).update(distance_m=0.31, gain_db=12)
         mine, box = self.voice.own_microphone_id, self.voice.own_interface_id

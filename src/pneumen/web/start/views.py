@@ -17,13 +17,18 @@ from pneumen.web.start.show import plan_of
 def page(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     form = StartForm(part, request.POST or None)
+    new_gear = []
     if request.method == "POST" and form.is_valid():
+        chosen = {name: form.cleaned_data[name] for name in ("microphone", "interface")}
         services.save_answers(part, form.cleaned_data)
         if not request.htmx:
             return redirect("start:page", part_id=part.pk)
         form = StartForm(part)
+        # A device described just now has become one's own: its choice says so; no other field is touched.
+        new_gear = [form[name] for name, choice in chosen.items() if choice != form[name].value()]
     if request.htmx:
-        return render(request, "start/answered.html", _context(part, form) | thread(part, "start") | {"live": True})
+        context = _context(part, form) | thread(part, "start") | {"live": True, "new_gear": new_gear}
+        return render(request, "start/answered.html", context)
     return render(request, "start/page.html", _context(part, form), status=422 if form.errors else 200)
 
 
