@@ -111,10 +111,10 @@ class Tops(unittest.TestCase):
     def test_only_the_flat_crest_is_found(self):
         samples = 0.6 * sine(100, 0.05)
         samples[100:140] = np.minimum(samples[100:140], 0.5)
-        found = flat_tops(samples, 0.6, 2**-23)
+        found = flat_tops(samples, np.arange(samples.size), 0.6, 2**-23)
         self.assertTrue(all(value <= 0.5 for value in found.value))
-        clipped = flat_tops(np.minimum(samples, 0.5), 0.5, 2**-23)
+        clipped = flat_tops(np.minimum(samples, 0.5), np.arange(samples.size), 0.5, 2**-23)
         self.assertEqual(len(clipped.first), 5)  # one for each period of 10 ms
 
     def test_nothing_near_the_top_is_nothing_found(self):
-        self.assertEqual(flat_tops(np.zeros(1000), 0.5, 2**-23).first.size, 0)
+        self.assertEqual(flat_tops(np.zeros(1000), np.empty(0, int), 0.5, 2**-23).first.size, 0)

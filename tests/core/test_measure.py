@@ -8,7 +8,9 @@ import pyloudnorm
 import soundfile
 
 from pneumen.core.errors import UnreadableFile
+from pneumen.core.rig.performer import PERFORMERS, perform
 from pneumen.core.take import Outline, measure, open_recording
+from pneumen.core.take.measure import FRAMES_PER_BLOCK, FRAMES_PER_S
 from tests.signals import RATE, audio_file, kinds, measured, noise, phrases, sine
 
 
@@ -176,6 +178,26 @@ class Clipping(unittest.TestCase):
         for drive in (1.0, 2.0, 3.0):
             self.assertNotIn("clipping", kinds(measured(0.9 * np.tanh(drive * sine(200, 2)))), drive)
 
+    def test_performances_under_noise_and_offset(self):
+        # Constructed: the same performance whole, and cut off by a ceiling before the noise comes to it.
+        for source in PERFORMERS:
+            played = perform(source, 8, RATE, 0.0, 5)
+            played /= np.abs(played).max()
+            for peak_dbfs, noise_dbfs, offset in ((-12, -85, 0.01), (-25, -80, -0.02), (-3, -63, 0.0)):
+                hiss = noise(8, noise_dbfs) + offset
+                whole = 10 ** (peak_dbfs / 20) * played + hiss
+                self.assertNotIn("clipping", kinds(measured(whole)), (source, peak_dbfs))
+                cut = 10 ** (peak_dbfs / 20) * np.clip(10 ** (5 / 20) * played, -1, 1) + hiss
+                self.assertIn("clipping", kinds(measured(cut)), (source, peak_dbfs))
+
+    def test_one_long_top_under_noise(self):
+        swell = sine(110, 3, -8) * np.exp(-np.square((np.arange(3 * RATE) / RATE - 1.5) / 0.004))
+        self.assertNotIn("clipping", kinds(measured(swell + noise(3, -75))))
+        self.assertIn("clipping", kinds(measured(np.clip(swell, -1, 0.25) + noise(3, -75))))
+
+    def test_a_limiter_under_noise_keeps_its_roundness(self):
+        self.assertNotIn("clipping", kinds(measured(0.5 * np.tanh(3 * sine(200, 3)) + noise(3, -70))))
+
     def test_place_and_time(self):
         signal = sine(200, 6, -12)
         signal[3 * RATE : 3 * RATE + 2400] = np.clip(8 * signal[3 * RATE : 3 * RATE + 2400], -1, 1)
@@ -186,9 +208,10 @@ class Clipping(unittest.TestCase):
 
     def test_a_top_across_the_border_of_two_blocks_is_seen_once(self):
         signal = sine(50, 3, -20)
-        signal[RATE - 20 : RATE + 20] = 0.9
-        signal[RATE - 24 : RATE - 20] = np.linspace(0.2, 0.85, 4)
-        signal[RATE + 20 : RATE + 24] = np.linspace(0.85, 0.2, 4)
+        border = FRAMES_PER_BLOCK * RATE // FRAMES_PER_S
+        signal[border - 20 : border + 20] = 0.9
+        signal[border - 24 : border - 20] = np.linspace(0.2, 0.85, 4)
+        signal[border + 20 : border + 24] = np.linspace(0.85, 0.2, 4)
         found = [finding for finding in measured(signal).findings if finding.kind == "clipping"]
         self.assertEqual([finding.value for finding in found], [40])
 

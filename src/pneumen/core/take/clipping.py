@@ -5,31 +5,38 @@ smooth crest whose sides still rise by s a sample has sagged by about s w / 4 ov
 through the shoulders). A clipped top is far flatter than its sides allow; a limiter's rounded top is not.
 """
 
+from collections import deque
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
+from pneumen.core.take.crests import BASE, LEAST_SAMPLES, LOWEST_CREST, Crests, crests_of
+
 CONTEXT: Final = 2048
 """Samples carried over from the last block, so that a top across the border is seen whole."""
-NEAR_TOP: Final = 0.85
-"""Only crests this close to the block's highest can have met its ceiling."""
+LEAST_OFFSET: Final = 1e-3
 QUIETEST: Final = 10 ** (-40 / 20)
 FLATTER_THAN: Final = 0.15
 """Share of the sag of a smooth crest; the flattest natural crests (sixth order) keep a third of it."""
-LEAST_SAMPLES: Final = 3
 EXACT_STEP: Final = 2e-4
-NOISY_STEP: Final = 1.5e-3
-"""How far neighbours on a flat top may lie apart (share of its height) where later stages added next to no noise,
-or some."""
-SAME_VALUE: Final = 2e-3
+"""How far neighbours on a flat top may lie apart (share of its height) where later stages added next to no noise."""
 LEAST_TOPS: Final = 3
-"""Below full scale, or under noise, a single flat top may be chance: so many at one value are proof."""
+"""Under noise a single short top may be chance: so many at one value are proof."""
 LONG_TOP: Final = 12
 LONG_IDENTICAL_TOP: Final = 6
 FINE_STEP: Final = 1e-6
 """A single top is proof where it is too long for chance, the sooner the more equal its samples and the finer
 the file's codes: neighbours do not meet in one of 16 million codes by accident."""
+PLAIN_TOP: Final = 8
+PLAINLY_SQUARE: Final = 0.92
+"""A single top under noise is proof where it is this long and this square; natural crests stay under 0.8."""
+SQUARE: Final = 0.85
+SQUARE_SHARE: Final = 0.5
+"""Short tops under noise are proof only where so many of the crests at their value are square: noise squares a few
+natural crests by chance, a ceiling all that meet it."""
+POOLED_BLOCKS: Final = 6
+"""Short tops are counted over so many blocks: a drum meets its ceiling once a stroke."""
 FULL_SCALE: Final = 0.985
 ROUNDING_STEPS: Final = 12
 SAG_OVER_STEP: Final = 4
@@ -52,38 +59,56 @@ class ClippingWatch:
         self._least_step = least_step
         self._tail = np.empty(0)
         self._position = 0
-        self._tops: list[tuple[int, int, float]] = []
+        self._tops: set[tuple[int, int]] = set()
+        self._pools = [deque(maxlen=POOLED_BLOCKS), deque(maxlen=POOLED_BLOCKS)]
 
-    def __call__(self, block: np.ndarray, low: float, high: float) -> None:
-        """Take in the next samples; low and high are their extremes, taken by the caller already."""
+    def __call__(self, block: np.ndarray, low: float, high: float, mean: float) -> None:
+        """Take in the next samples; low and high are their extremes, mean their mean, taken by the caller already."""
         samples = np.concatenate([self._tail, block])
         fresh = len(self._tail) - LEAST_SAMPLES  # tops that end before this were seen with the last block
         start = self._position - len(self._tail)
-        for sign, extreme in ((1.0, high), (-1.0, -low)):
-            if extreme >= QUIETEST:
-                tops = flat_tops(sign * samples, extreme, self._least_step)
-                keep = tops.last >= fresh
-                for first, last, value in zip(tops.first[keep], tops.last[keep], tops.value[keep], strict=True):
-                    self._tops.append((start + int(first), start + int(last), sign * float(value)))
+        # Left in, an offset would make one long crest of every pause.
+        offset = mean if abs(mean) > LEAST_OFFSET * max(high, -low) else 0.0
+        upright = samples - offset if offset else samples
+        for sign, extreme, pool in ((1.0, high - offset, self._pools[0]), (-1.0, offset - low, self._pools[1])):
+            if extreme < QUIETEST:
+                continue
+            centred = upright if sign > 0 else -upright
+            place = np.flatnonzero(centred >= BASE * extreme)
+            tops = flat_tops(centred, place, extreme, self._least_step, sign * offset)
+            self._note(tops.first + start, tops.last + start, start + fresh)
+            crests = crests_of(centred, place, extreme, self._least_step)
+            pool.append(crests.moved(start))
+            if (crests.squareness >= SQUARE).any():
+                self._note(*square_tops(tuple(pool)), 0)
         self._tail = samples[-CONTEXT:]
         self._position += len(block)
+
+    def _note(self, first: np.ndarray, last: np.ndarray, fresh: int) -> None:
+        keep = last >= fresh
+        self._tops.update(zip(first[keep].tolist(), last[keep].tolist(), strict=True))
 
     @property
     def found(self) -> list[tuple[int, int]]:
         """First and last sample of every flat top, in order of time."""
-        return sorted({(first, last) for first, last, _ in self._tops})
+        return sorted(self._tops)
 
 
-def flat_tops(samples: np.ndarray, highest: float, least_step: float) -> FlatTops:
+def flat_tops(
+    samples: np.ndarray, place: np.ndarray, highest: float, least_step: float, offset: float = 0.0
+) -> FlatTops:
     """Return the clipped positive crests among samples that reach up to highest.
 
     Args:
-        samples: one channel, full scale is 1.
+        samples: one channel without its offset, full scale is 1.
+        place: where they lie near the top: all that LOWEST_CREST times highest can be found among.
         highest: the level of the highest crest, which the others are judged against.
         least_step: distance of neighbouring codes of the file; a sag of a few of them is only rounding.
+        offset: what was taken off the samples.
     """
-    steps = [max(share * highest, 1.01 * least_step) for share in (0.0, EXACT_STEP, NOISY_STEP)]
-    near = np.flatnonzero(samples[:-1] >= NEAR_TOP * highest)
+    steps = [max(share * highest, 1.01 * least_step) for share in (0.0, EXACT_STEP)]
+    near = place[: np.searchsorted(place, len(samples) - 1)]
+    near = near[samples[near] >= LOWEST_CREST * highest]
     change = np.abs(samples[near + 1] - samples[near])
     near, change = near[change <= steps[-1]], change[change <= steps[-1]]
     if near.size < LEAST_SAMPLES - 1:
@@ -92,15 +117,30 @@ def flat_tops(samples: np.ndarray, highest: float, least_step: float) -> FlatTop
     guard = ROUNDING_STEPS * least_step
     identical = _clipped_runs(samples, near[change <= steps[0]], guard)
     enough = LEAST_SAMPLES if least_step <= FINE_STEP else LONG_IDENTICAL_TOP
-    identical = _chosen(identical, (identical.value >= FULL_SCALE) | (_lengths(identical) >= enough) & (not coarse))
+    long_enough = (_lengths(identical) >= enough) & (not coarse)
+    identical = _chosen(identical, (identical.value + offset >= FULL_SCALE) | long_enough)
     if identical.first.size:
         return identical
     exact = _clipped_runs(samples, near[change <= steps[1]], max(guard, SAG_OVER_STEP * EXACT_STEP * highest))
-    exact = _chosen(exact, (_lengths(exact) >= LONG_TOP) & (not coarse) | _repeats(exact))
-    if exact.first.size:
-        return exact
-    noisy = _clipped_runs(samples, near, max(guard, SAG_OVER_STEP * NOISY_STEP * highest))
-    return _chosen(noisy, _repeats(noisy))
+    return _chosen(exact, (_lengths(exact) >= LONG_TOP) & (not coarse))
+
+
+def square_tops(pool: tuple[Crests, ...]) -> tuple[np.ndarray, np.ndarray]:
+    """Return first and last sample of the crests under noise that a ceiling has cut off.
+
+    Args:
+        pool: the crests of one sign in consecutive blocks.
+    """
+    top, first, last, squareness = (
+        np.concatenate([getattr(crests, name) for crests in pool]) for name in ("top", "first", "last", "squareness")
+    )
+    plain = (last - first + 1 >= PLAIN_TOP) & (squareness >= PLAINLY_SQUARE)
+    square = squareness >= SQUARE
+    if np.count_nonzero(square) >= LEAST_TOPS:
+        alike = np.abs(top - np.median(top[square])) <= max(crests.depth for crests in pool)
+        if np.count_nonzero(square & alike) >= max(LEAST_TOPS, SQUARE_SHARE * np.count_nonzero(alike)):
+            plain |= square & alike
+    return first[plain], last[plain]
 
 
 def _clipped_runs(samples: np.ndarray, flat: np.ndarray, least_sag: float) -> FlatTops:
@@ -123,14 +163,6 @@ def _clipped_runs(samples: np.ndarray, flat: np.ndarray, least_sag: float) -> Fl
 
 def _lengths(tops: FlatTops) -> np.ndarray:
     return tops.last - tops.first + 1
-
-
-def _repeats(tops: FlatTops) -> np.ndarray:
-    """Tell for each top whether enough others stop at the same value."""
-    order = np.sort(tops.value)
-    tolerance = SAME_VALUE * np.abs(tops.value)
-    alike = np.searchsorted(order, tops.value + tolerance) - np.searchsorted(order, tops.value - tolerance)
-    return alike >= LEAST_TOPS
 
 
 def _chosen(tops: FlatTops, mask: np.ndarray) -> FlatTops:

@@ -23,7 +23,8 @@ from pneumen.core.take.recording import Recording
 from pneumen.core.take.true_peak import TruePeak
 
 FRAMES_PER_S: Final = 10
-FRAMES_PER_BLOCK: Final = 8
+FRAMES_PER_BLOCK: Final = 11
+"""With the filter's 100 ms of context a length of small prime factors, and short enough for the cache."""
 LONGEST_PIECE_FRAMES: Final = 50
 ACTIVE_WITHIN_DB: Final = 25.0
 SAME_CHANNEL_DB: Final = -80.0
@@ -144,7 +145,8 @@ class _Tally:
     def take_in(self, block: np.ndarray) -> None:
         starts = self._frame_starts(block.shape[1])
         low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
-        self._sums.append(np.add.reduceat(block, starts, axis=1))
+        sums = np.add.reduceat(block, starts, axis=1)
+        self._sums.append(sums)
         self._squares.append(np.add.reduceat(np.square(block), starts, axis=1))
         weighted = np.array([weigh(samples) for weigh, samples in zip(self._weigh, block, strict=True)])
         self._weighted.append(np.add.reduceat(np.square(weighted), starts, axis=1))
@@ -155,7 +157,7 @@ class _Tally:
             peak = max(-lowest, highest)
             self.peak[channel] = max(self.peak[channel], peak)
             self._true_peaks[channel](samples, peak)
-            self._watches[channel](samples, lowest, highest)
+            self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size)
         if self.channels == 2:
             self.difference += float(np.square(block[0] - block[1]).sum())
         self.samples += block.shape[1]
