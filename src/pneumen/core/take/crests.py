@@ -17,7 +17,7 @@ LEAST_SAMPLES: Final = 3
 FINEST_DEPTH: Final = 1e-3
 NOISES_DEEP: Final = 5
 CODES_DEEP: Final = 4
-DEEPEST: Final = 0.06
+DEEPEST: Final = 0.08
 """The upper depth: a share of the highest crest, clear of noise and of the file's codes; the lower one, four times
 as deep, must not pass DEEPEST."""
 DEPTHS_APART: Final = 4
