@@ -1,6 +1,7 @@
 """`./pneumen COMMAND`: hand each command to its module, loaded only when it is asked for."""
 
 import importlib
+import os
 import sys
 from typing import Final
 
@@ -9,6 +10,7 @@ COMMANDS: Final = {
     "test": ("pneumen.cli.test", "run the linter, the import rules and all tests"),
     "measure": ("pneumen.cli.measure", "measure recorded files"),
     "line": ("pneumen.cli.line", "levels from the source to the file"),
+    "kit": ("pneumen.cli.kit", "every kit worth buying for the money"),
     "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),
     "manage": ("pneumen.web.site.manage", "Django's own commands, for developers"),
 }
@@ -23,7 +25,11 @@ def main(arguments: list[str]) -> int:
     if arguments[0] not in COMMANDS:
         print(f"pneumen: {arguments[0]}: is no command; there are {', '.join(COMMANDS)}", file=sys.stderr)
         return 2
-    return importlib.import_module(COMMANDS[arguments[0]][0]).run(arguments[1:])
+    try:
+        return importlib.import_module(COMMANDS[arguments[0]][0]).run(arguments[1:])
+    except BrokenPipeError:  # whoever read the answer has had enough
+        os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
+        return 1
 
 
 if __name__ == "__main__":

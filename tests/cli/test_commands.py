@@ -156,7 +156,7 @@ class Rig(CommandCase):
 
     def test_bad_input(self):
         self.assert_refused(pneumen("rig", "-", "/tmp/x.wav", stdin=b"{}"), "-: chain is missing")
-        scene = json.dumps({"chain": SETUP, "source": "voice"}).encode()
+        scene = json.dumps({"chain": SETUP, "source": "voice-pop"}).encode()
         self.assert_refused(pneumen("rig", "-", "/absent/x.wav", stdin=scene), "/absent/x.wav: cannot be written")
 
 

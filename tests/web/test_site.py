@@ -107,7 +107,7 @@ class Songs(DemoCase):
             self.assertContains(page, message)
 
     def test_parts(self):
-        self.client.post(f"/songs/{self.song.pk}/parts/", {"source": "voice"})
+        self.client.post(f"/songs/{self.song.pk}/parts/", {"source": "voice-pop"})
         added = self.song.parts.last()
         self.assertEqual(added.name, "Voice 2")
         self.act("song:delete-part", added)

@@ -6,6 +6,7 @@ PneumenError
 ├── UnknownName (LookupError)    a name that no table holds
 ├── BadDocument (ValueError)     a JSON document that does not say what it must
 ├── UnreadableFile (OSError)     a file that is no measurable recording
+├── BadCatalogue (ValueError)    a list of gear with faults, each by line and column
 └── NothingFits (LookupError)    no complete kit within the money
 
 Messages are plain; the wording around them belongs to web and command line.
@@ -57,6 +58,16 @@ class NothingFits(PneumenError, LookupError):
     def __init__(self, budget: float, cheapest_total: float | None, because: str) -> None:
         super().__init__(because)
         self.budget, self.cheapest_total, self.because = budget, cheapest_total, because
+
+
+class BadCatalogue(PneumenError, ValueError):
+    """A list of gear that cannot be taken: every fault as (line or item, column, what is wrong)."""
+
+    def __init__(self, faults: tuple[tuple[str, str, str], ...]) -> None:
+        where, column, what = faults[0]
+        more = f" (and {len(faults) - 1} more)" if len(faults) > 1 else ""
+        super().__init__(f"{where}{', ' + column if column else ''}: {what}{more}")
+        self.faults = faults
 
 
 def require_within(field: str, value: float, low: float, high: float) -> None:

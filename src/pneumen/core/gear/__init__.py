@@ -3,6 +3,7 @@
 from pneumen.core.gear.families import (
     INTERFACE_FAMILIES,
     MICROPHONE_FAMILIES,
+    RECORDER_FAMILY,
     InterfaceFamily,
     MicrophoneFamily,
     interface_from_sheet,
@@ -17,6 +18,7 @@ from pneumen.core.gear.sheets import (
     Microphone,
     Preamp,
     UsbMicrophone,
+    require_pattern,
 )
 from pneumen.core.gear.units import dbv_per_pa_to_mv_per_pa, ein_to_weighted_dbu, self_noise_from_signal_to_noise
 
@@ -26,6 +28,7 @@ __all__ = [
     "LOWEST_EIN_DBU_A",
     "MICROPHONE_FAMILIES",
     "PATTERNS",
+    "RECORDER_FAMILY",
     "Converter",
     "Interface",
     "InterfaceFamily",
@@ -39,5 +42,6 @@ __all__ = [
     "ein_to_weighted_dbu",
     "interface_from_sheet",
     "microphone_from_sheet",
+    "require_pattern",
     "self_noise_from_signal_to_noise",
 ]

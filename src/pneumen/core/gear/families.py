@@ -31,6 +31,19 @@ class MicrophoneFamily:
     full_scale_db_spl: float | None = None
 
 
+RECORDER_FAMILY: Final = MicrophoneFamily(
+    label="Handheld recorder",
+    plug="none",
+    needs_phantom=False,
+    hurt_by_phantom=False,
+    pattern="cardioid",
+    self_noise_dba=20,
+    band_db=4,
+    full_scale_db_spl=122,
+)
+"""A handheld recorder's own pair of microphones: nothing to plug at all (common practice, no source)."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InterfaceFamily:
     """Typical figures of an interface, by how its gain control is marked."""

@@ -1,6 +1,7 @@
 """The order of plugging as a checklist. Common practice of the trade, no source."""
 
 from dataclasses import dataclass
+from typing import Final
 
 from pneumen.core.gear import MicrophoneFamily
 
@@ -23,8 +24,23 @@ class PlugStep:
     caution: bool = False
 
 
+RECORDER_ORDER: Final = (
+    PlugStep(slug="down", text="Turn the dial and the headphones all the way down.", caution=True),
+    PlugStep(slug="card", text="Put the card in; see that hours of room are left on it, and the battery full."),
+    PlugStep(
+        slug="stand", text="Set the recorder on its stand, its microphones towards the sound, nothing on the table."
+    ),
+    PlugStep(slug="menu", text="Auto level off, low-cut off; a limiter may stay on as a net. WAV, 24-bit."),
+    PlugStep(slug="phones", text="Plug closed headphones into the recorder."),
+    PlugStep(slug="gain", text="Start at 7 of 10 during the loudest passage, lower until nothing clips.", caution=True),
+)
+
+
 def phantom_rule(family: MicrophoneFamily, *, booster: bool = False) -> PhantomRule:
     """Return the phantom rule for a microphone, decided by what it needs and what hurts it, not by its looks."""
+    if family.plug == "none":
+        rule = "A recorder's own microphones are fed from inside: leave 48 V off."
+        return PhantomRule(switch_on=False, verdict="clear", rule=rule)
     if family.plug == "usb":
         rule = "A USB microphone feeds itself from the computer: there is no phantom power to switch."
         return PhantomRule(switch_on=False, verdict="clear", rule=rule)
@@ -43,6 +59,8 @@ def phantom_rule(family: MicrophoneFamily, *, booster: bool = False) -> PhantomR
 
 def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software: str = "") -> tuple[PlugStep, ...]:
     """Return the steps from silence to a moving meter, in the order that hurts neither ears nor gear."""
+    if family.plug == "none":
+        return RECORDER_ORDER
     phantom = phantom_rule(family, booster=booster)
     program = software or "the recording software"
     first = PlugStep(slug="down", text="Turn gain and headphones all the way down; monitors off.", caution=True)

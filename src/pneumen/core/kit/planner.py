@@ -1,50 +1,28 @@
-"""Every complete kit the catalogue and what is owned can make, and the one to recommend.
-
-Complete means nothing is missing that the chain needs. The recommended kit is the cheapest whose clean range and
-direct-to-room ratio are both within 1 dB of the best that the money reaches; what is owned costs nothing.
-"""
+"""From needs to kits: every kit worth buying, complete, and the one to recommend."""
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import Final
 
-from pneumen.core.errors import NothingFits, UnknownName, require_within
-from pneumen.core.kit.catalogue import Item, chain_of
-from pneumen.core.line import Levels, levels_of
-from pneumen.core.part import Source
-from pneumen.core.place import StartingDistance, starting_distance
-from pneumen.core.room import Room
-from pneumen.core.setup import Chain, SourceLevels
+from pneumen.core.delay import choose_buffer, round_trip_ms
+from pneumen.core.errors import NothingFits
+from pneumen.core.kit.accessories import WHYS as NEEDED_THINGS
+from pneumen.core.kit.accessories import Shelf
+from pneumen.core.kit.catalogue import chain_of
+from pneumen.core.kit.coverings import Hanging, hangings_for
+from pneumen.core.kit.evaluate import Voice
+from pneumen.core.kit.frontier import unbeaten
+from pneumen.core.kit.item import Item
+from pneumen.core.kit.levels import PartLevels, levels_of_part
+from pneumen.core.kit.needs import Needs, OwnedGear
+from pneumen.core.kit.offers import Offer, offers_of
+from pneumen.core.kit.search import CENT, LEADING, DeviceKit, device_kits, things_of_hub, things_of_voice
+from pneumen.core.line import Levels
+from pneumen.core.setup import Chain
 
-GOOD_ENOUGH_DB: Final = 1.0
-MOST_TOO_LOUD_DB: Final = 3.0
-MOST_TOO_QUIET_DB: Final = 12.0
-"""How far above or below -9 dBFS a kit's peak may stay with its control at the stop; distance does the rest."""
-ROUTES: Final = ("any", "usb", "interface")
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OwnedGear:
-    """What is there already: whole items with data sheets, and small things by kind."""
-
-    items: tuple[Item, ...] = ()
-    kinds: frozenset[str] = frozenset()
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Needs:
-    """What the kit is for. budget is in whatever currency the prices are in."""
-
-    source: Source
-    levels: SourceLevels
-    room: Room
-    budget: float
-    route: str = "any"
-
-    def __post_init__(self) -> None:
-        require_within("budget", self.budget, 0, 1_000_000)
-        if self.route not in ROUTES:
-            raise UnknownName("route", self.route, ROUTES)
+SAMPLE_RATE_HZ: Final = 48_000
+FORGOTTEN: Final = ("xlr-cable", "shock-mount", "covering")
+"""What people commonly forget (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,26 +38,115 @@ class KitLine:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kit:
-    """A complete kit with what it is predicted to do at its starting distance and gain.
+    """A complete kit and what it is predicted to do: its worst part's clean range and direct-to-room ratio.
 
-    A recommended one also tells how many kits within the money it was chosen from, and the best clean range of them.
+    voices and parts stand in the needs' order; direct_to_reverberant_db is infinite where all is plugged in.
     """
 
-    microphone: Item
-    interface: Item | None
-    booster: Item | None
+    hub: Item | None
+    voices: tuple[Voice, ...]
+    parts: tuple[PartLevels, ...]
+    hanging: Hanging
     lines: tuple[KitLine, ...]
     total: float
-    place: StartingDistance
-    gain_db: float
-    levels: Levels
+    clean_range_db: float
+    direct_to_reverberant_db: float
+    headroom_db: float
+    round_trip_ms: float | None
     forgotten: tuple[str, ...]
-    chosen_from: int = 1
-    best_clean_range_db: float = 0.0
+
+    @property
+    def worst(self) -> int:
+        """The part whose clean range is the kit's."""
+        return min(range(len(self.parts)), key=lambda number: self.parts[number].levels.clean_range_db)
+
+    @property
+    def noise_set_by(self) -> str:
+        return self.parts[self.worst].levels.noise_set_by
+
+    @property
+    def microphone(self) -> Item | None:
+        """The microphone of the first part."""
+        return self.voices[0].microphone
+
+    @property
+    def interface(self) -> Item | None:
+        return self.hub if self.hub and self.hub.kind == "interface" else None
+
+    @property
+    def booster(self) -> Item | None:
+        return self.voices[0].booster
+
+    @property
+    def gain_db(self) -> float:
+        return self.parts[0].gain_db
+
+    @property
+    def levels(self) -> Levels:
+        return self.parts[0].levels
 
     @property
     def chain(self) -> Chain:
-        return chain_of(self.microphone, self.interface, self.booster)
+        return chain_of(self.voices[0].microphone, self.interface, self.booster)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Plan:
+    """All kits worth buying, dearest first, and the index of the recommended one."""
+
+    kits: tuple[Kit, ...]
+    recommended: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Choice:
+    """A device kit with what is hung beside it, before its packing list is written."""
+
+    devices: DeviceKit
+    hanging: Hanging
+    bundle: Item | None
+    shelf: Shelf
+    extras: tuple[Item, ...]
+
+    @property
+    def price(self) -> float:
+        return round(self.devices.price + self.hanging.price + sum(item.cost for item in self.extras), CENT)
+
+    @property
+    def point(self) -> tuple[float, float, float]:
+        return self.price, self.devices.clean_range_db, self.devices.room_lead_db + self.hanging.gain_db
+
+
+def plan_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Plan:
+    """Return every complete kit within the budget that no other beats, dearest first, and which to take.
+
+    Recommended is the cheapest within good_enough_db of the best reachable in both; where none is near both, the one
+    that falls least short.
+
+    Raises:
+        NothingFits: with the cheapest total that would work, None where no money would.
+    """
+    choices = [choice for choice in _choices(needs, owned, catalogue) if choice.price <= needs.budget]
+    if not choices:
+        raise _why_nothing_fits(needs, owned, catalogue)
+    measured: dict[tuple, PartLevels] = {}
+    kits = [_kit(needs, choice, measured) for choice in choices]
+    kits.sort(key=lambda kit: (-kit.total, -kit.clean_range_db, -kit.direct_to_reverberant_db))
+    return Plan(kits=tuple(kits), recommended=recommended_of(kits, needs.good_enough_db))
+
+
+def recommended_of(kits: list[Kit] | tuple[Kit, ...], good_enough_db: float) -> int:
+    """Return the index of the cheapest kit near the best of these in clean range and direct-to-room ratio."""
+    best_clean = max(kit.clean_range_db for kit in kits)
+    best_lead = max(kit.direct_to_reverberant_db for kit in kits)
+
+    def short(kit: Kit) -> float:
+        lead = 0.0 if kit.direct_to_reverberant_db == best_lead else best_lead - kit.direct_to_reverberant_db
+        return max(best_clean - kit.clean_range_db, lead)
+
+    enough = max(good_enough_db, min(short(kit) for kit in kits))
+    good = [number for number, kit in enumerate(kits) if short(kits[number]) <= enough + 1e-9]
+    return min(good, key=lambda number: (kits[number].total, short(kits[number])))
 
 
 def choose_kit(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Kit:
@@ -88,148 +155,163 @@ def choose_kit(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> K
     Raises:
         NothingFits: with the cheapest total that would work, None where no money would.
     """
-    kits = list(complete_kits(needs, owned, catalogue))
-    within = [kit for kit in kits if kit.total <= needs.budget]
-    if not within:
-        cheapest = min((kit.total for kit in kits), default=None)
-        because = "no microphone here can be brought up to level" if cheapest is None else "every kit costs more"
-        raise NothingFits(needs.budget, cheapest, because)
-    best_clean = max(kit.levels.clean_range_db for kit in within)
-    best_direct = max(kit.place.direct_to_reverberant_db for kit in within)
-    good = [
-        kit
-        for kit in within
-        if kit.levels.clean_range_db >= best_clean - GOOD_ENOUGH_DB
-        and kit.place.direct_to_reverberant_db >= best_direct - GOOD_ENOUGH_DB
-    ]
-    # No kit may be near the best in both; then the clean range decides.
-    good = good or [kit for kit in within if kit.levels.clean_range_db >= best_clean - GOOD_ENOUGH_DB]
-    chosen = min(good, key=lambda kit: (kit.total, -kit.levels.clean_range_db))
-    return replace(chosen, chosen_from=len(within), best_clean_range_db=best_clean)
+    plan = plan_kits(needs, owned, catalogue)
+    return plan.kits[plan.recommended]
 
 
-def complete_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Iterator[Kit]:
-    """Yield every complete kit, whatever it costs. One's own microphone and interface come before the shop's."""
-    boosters = [None, *_offers("booster", owned, catalogue)]
-    for microphone in _offers("microphone", owned, catalogue):
-        usb = microphone.microphone_family.plug == "usb"
-        if not microphone.owned and needs.route not in ("any", "usb" if usb else "interface"):
+def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> list[_Choice]:
+    """Return the unbeaten device kits joined with the unbeaten hangings, once plain and once with each bundle."""
+    catalogue = tuple(item for item in catalogue if item.id not in needs.never)
+    shelf = Shelf(needs, owned, catalogue)
+    by_id = {item.id: item for item in catalogue}
+    wanted = (by_id[name] for name in sorted(needs.must) if name in by_id)
+    extras = tuple(item for item in wanted if item.kind not in LEADING and item.kind not in NEEDED_THINGS)
+    plain = _Choice(devices=NO_DEVICES, hanging=NO_HANGING, bundle=None, shelf=shelf, extras=extras)
+    offers = list(offers_of(needs, shelf))
+    kits = device_kits(needs, shelf, offers)
+    found = [replace(plain, devices=kit) for kit in kits]
+    for bundle in (item for item in catalogue if item.kind == "bundle"):
+        contents = [by_id[part] for part in bundle.in_box if part in by_id]
+        if not bundle.cost < min(needs.budget, sum(item.cost for item in contents)):
             continue
-        if usb:
-            kit = _kit(needs, owned, catalogue, microphone, None, None)
-            if kit:
-                yield kit
-            continue
-        for interface in _offers("interface", owned, catalogue):
-            for booster in boosters:
-                if booster and microphone.microphone_family.needs_phantom:
-                    continue  # a booster keeps the phantom power to itself
-                kit = _kit(needs, owned, catalogue, microphone, interface, booster)
-                if kit:
-                    yield kit
+        given = Shelf(needs, owned, catalogue, frozenset(item.id for item in contents))
+        more = device_kits(needs, given, _offers_with(offers, contents), extra=bundle.cost, rivals=kits)
+        found += [replace(plain, devices=kit, bundle=bundle, shelf=given) for kit in more]
+    found = [found[number] for number in unbeaten([choice.point for choice in found])]
+    hangings = hangings_for(needs, owned, shelf)
+    joined = [replace(choice, hanging=hanging) for choice in found for hanging in hangings]
+    joined = [choice for choice in joined if choice.price <= needs.budget]
+    return [joined[number] for number in unbeaten([choice.point for choice in joined])]
 
 
-def _offers(kind: str, owned: OwnedGear, catalogue: tuple[Item, ...]) -> list[Item]:
-    """What is owned of a kind is used; only where nothing is owned does one buy."""
-    mine = [item for item in owned.items if item.kind == kind]
-    return mine or [item for item in catalogue if item.kind == kind]
+def _offers_with(offers: list[Offer], contents: list[Item]) -> list[Offer]:
+    """Return the offers a bundle belongs to: those of its interface, or of its microphone's plug."""
+    ids = {item.id for item in contents}
+    if any(item.kind == "interface" for item in contents):
+        bound = [offer.with_hubs(lambda hub: hub is not None and hub.id in ids) for offer in offers]
+        return [offer for offer in bound if offer.hubs]
+    usb = any(item.kind == "microphone" and item.microphone_family.plug == "usb" for item in contents)
+    return [offer for offer in offers if (offer.hubs[0] is None) == usb]
 
 
-def _kit(
-    needs: Needs,
-    owned: OwnedGear,
-    catalogue: tuple[Item, ...],
-    microphone: Item,
-    interface: Item | None,
-    booster: Item | None,
-) -> Kit | None:
-    chain = chain_of(microphone, interface, booster)
-    place = starting_distance(needs.source, needs.room, chain.microphone.pattern)
-    gain_db = _gain_for_aim(chain, needs, place.distance_m)
-    if gain_db is None:
-        return None
-    setup = chain.setup(
-        source=needs.levels, room_noise_dba=needs.room.noise_dba, distance_m=place.distance_m, gain_db=gain_db
-    )
-    lines = tuple(_lines(needs, owned, catalogue, microphone, interface, booster))
+def _kit(needs: Needs, choice: _Choice, measured: dict[tuple, PartLevels]) -> Kit:
+    """Write a choice out; measured keeps the levels of parts seen with the same chain before."""
+    devices = choice.devices
+    voice_of = {part: voice for parts, voice in zip(devices.classes, devices.voices, strict=True) for part in parts}
+    voices = tuple(voice_of[number] for number in range(len(needs.parts)))
+    for number, voice in enumerate(voices):
+        key = (number, id(devices.hub), id(voice))
+        if key not in measured:
+            measured[key] = levels_of_part(needs, needs.parts[number], devices.hub, voice)
+    parts = tuple(measured[number, id(devices.hub), id(voice)] for number, voice in enumerate(voices))
+    lines = tuple(_lines(needs, choice))
     return Kit(
-        microphone=microphone,
-        interface=interface,
-        booster=booster,
+        hub=devices.hub,
+        voices=voices,
+        parts=parts,
+        hanging=choice.hanging,
         lines=lines,
-        total=sum(line.price for line in lines),
-        place=place,
-        gain_db=gain_db,
-        levels=levels_of(setup),
+        total=round(sum(line.price for line in lines), CENT),
+        clean_range_db=min(part.levels.clean_range_db for part in parts),
+        direct_to_reverberant_db=choice.point[2],
+        headroom_db=min(part.levels.headroom_db for part in parts),
+        round_trip_ms=_round_trip_ms(needs, devices.hub, voices[0]),
         forgotten=tuple(_forgotten(lines)),
     )
 
 
-def _gain_for_aim(chain: Chain, needs: Needs, distance_m: float) -> float | None:
-    """Return the gain that brings the peak to -9 dBFS, None where the control cannot come near it."""
-    low, high = chain.gain_range_db
-    setup = chain.setup(source=needs.levels, room_noise_dba=needs.room.noise_dba, distance_m=distance_m, gain_db=low)
-    wanted = levels_of(setup).gain_for_peak_db["-9"]
-    reachable = min(max(wanted, low), high)
-    fits = -MOST_TOO_LOUD_DB <= wanted - reachable <= MOST_TOO_QUIET_DB
-    return float(round(reachable)) if fits else None
+def _round_trip_ms(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
+    """Return the interface's (or USB microphone's) own round trip; None where no computer is in the way."""
+    box = hub or voice.microphone
+    if box.kind == "recorder":
+        return None
+    samples = choose_buffer(needs.computer_speed, SAMPLE_RATE_HZ).samples
+    known = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
+    return round_trip_ms(samples, SAMPLE_RATE_HZ, **{name: value for name, value in known.items() if value is not None})
 
 
-def _lines(
-    needs: Needs,
-    owned: OwnedGear,
-    catalogue: tuple[Item, ...],
-    microphone: Item,
-    interface: Item | None,
-    booster: Item | None,
-) -> Iterator[KitLine]:
-    devices = [item for item in (microphone, interface, booster) if item]
-    boxed = {kind: item for item in devices for kind in item.in_box if not item.owned}
-    whys = {
-        "microphone": "hears you",
-        "interface": "amplifies, converts, and feeds the headphones",
-        "booster": "lifts a weak microphone over the preamp's noise",
-    }
-    for item in devices:
+WHYS: Final = {
+    "microphone": "hears you",
+    "interface": "amplifies, converts, and feeds the headphones",
+    "recorder": "hears, converts and keeps it, without a computer",
+    "booster": "lifts a weak microphone over the preamp's noise",
+    "di-box": "takes the instrument’s plug to a microphone input",
+    "bundle": "holds several of these for less",
+    "covering": "takes the room out from behind you",
+}
+
+
+def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
+    devices, bundle = choice.devices, choice.bundle
+    inside = set(bundle.in_box) if bundle else set()
+    if bundle:
+        yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=_place(bundle), why=WHYS["bundle"])
+    items = [devices.hub] if devices.hub else []
+    things = list(things_of_hub(needs, choice.shelf, devices.hub))
+    for parts, voice in zip(devices.classes, devices.voices, strict=True):
+        items += [one for one in (voice.microphone, voice.booster, voice.box) if one and one.kind != "recorder"]
+        things += things_of_voice(needs, choice.shelf, voice, parts)
+    items += [*choice.hanging.pieces, *choice.extras]
+    things += choice.hanging.carried_by
+    for item in items:
+        place = bundle.name if item.id in inside else _place(item)
         yield KitLine(
             kind=item.kind,
             item=item,
-            price=0 if item.owned else item.price,
-            found_in="owned" if item.owned else "shop",
-            why=whys[item.kind],
+            price=choice.shelf.cost(item),
+            found_in=place,
+            why=WHYS.get(item.kind, "you want it"),
         )
-    for kind, why in _small_things(needs, microphone, interface, booster):
-        if kind in owned.kinds:
-            yield KitLine(kind=kind, item=None, price=0, found_in="owned", why=why)
-        elif kind in boxed:
-            yield KitLine(kind=kind, item=None, price=0, found_in=boxed[kind].name, why=why)
-        else:
-            item = min((item for item in catalogue if item.kind == kind), key=lambda item: item.price)
-            yield KitLine(kind=kind, item=item, price=item.price, found_in="shop", why=why)
+    for thing in things:
+        bundled = thing.item is not None and thing.item.id in inside
+        place = bundle.name if bundled else thing.found_in
+        yield KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=place, why=thing.why)
 
 
-def _small_things(
-    needs: Needs, microphone: Item, interface: Item | None, booster: Item | None
-) -> Iterator[tuple[str, str]]:
-    """What every chain needs besides its devices: kind and reason."""
-    yield "boom-stand", "reaches a standing mouth, or an instrument; a desk stand does not"
-    if needs.source.pops:
-        yield "pop-filter", "breaks the air of P and B before it hits the capsule"
-    if interface:
-        yield "xlr-cable", "microphone to interface, balanced"
-        if booster:
-            yield "xlr-cable", "booster to interface"
-    yield "headphones", "closed: what you hear must not reach the microphone"
-    if interface and interface.phones_plug == "6.35 mm":
-        yield "phones-adapter", "the interface has the thick socket, most headphones the thin plug"
-    yield "software", "records the input to a mono track"
+def _place(item: Item) -> str:
+    return "owned" if item.owned else "shop"
 
 
 def _forgotten(lines: tuple[KitLine, ...]) -> Iterator[str]:
-    """Kinds people commonly forget and this kit leaves out, each worth its price (common practice, no source)."""
-    present = {line.kind for line in lines}
-    if "xlr-cable" in present:
+    """Kinds people commonly forget and this kit leaves out, each worth its price; a second cable is one of them."""
+    present = [line.kind for line in lines]
+    boxes = {kind for line in lines if line.item for kind in line.item.in_box}
+    if present.count("xlr-cable") == 1:
         yield "xlr-cable"
-    for kind in ("shock-mount", "booth-materials"):
-        if kind not in present:
+    for kind in FORGOTTEN[1:]:
+        if kind not in present and kind not in boxes:
             yield kind
+
+
+RELAXATIONS: Final = (
+    ("monitors", False, "leave the monitors for later"),
+    ("inputs_at_once", 1, "record one part at a time"),
+    ("standing", False, "sit"),
+    ("route", "any", "leave the route open"),
+    ("computer", "", "use another computer"),
+    ("must", frozenset(), "do without what must be in it"),
+    ("never", frozenset(), "allow what was never to be in it"),
+)
+
+
+def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> NothingFits:
+    """Find the need that makes it so: drop one at a time and see what fits then."""
+    anything = replace(needs, budget=Needs.__dataclass_fields__["budget"].default)
+    cheapest = min((choice.price for choice in _choices(anything, owned, catalogue)), default=None)
+    lifts = []
+    for name, eased, words in RELAXATIONS:
+        if getattr(needs, name) == eased:
+            continue
+        prices = [choice.price for choice in _choices(replace(anything, **{name: eased}), owned, catalogue)]
+        if prices and min(prices) <= needs.budget:
+            lifts.append(f"{words} (then {min(prices):g} does)")
+    if cheapest is None:
+        because = "no kit of this catalogue can do all that is asked"
+    else:
+        because = f"the cheapest complete kit costs {cheapest:g}, the budget is {needs.budget:g}"
+        lifts.insert(0, f"raise the budget to {cheapest:g}")
+    return NothingFits(needs.budget, cheapest, f"{because}; {' or '.join(lifts)}" if lifts else because)
+
+
+NO_HANGING: Final = Hanging(pieces=(), carried_by=(), price=0.0, absorption_m2=0.0, gain_db=0.0, rt60_s=0.0)
+NO_DEVICES: Final = DeviceKit(hub=None, classes=(), voices=(), price=0.0, clean_range_db=0.0, room_lead_db=0.0)

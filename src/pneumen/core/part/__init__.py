@@ -1,5 +1,31 @@
 """What is recorded: sources with their levels, as textbooks give them or as a guess that says so."""
 
-from pneumen.core.part.sources import LOUDNESSES, SOURCES, GuessedLevels, Source, guessed_levels
+from pneumen.core.part.sources import (
+    GROUPS,
+    GUESS_BAND_DB,
+    LOUDNESSES,
+    MIKED_SOURCES,
+    OCTAVES_HZ,
+    SOURCES,
+    DirectOutput,
+    GuessedLevels,
+    Source,
+    guessed_levels,
+    plug_level_dbu,
+    source_named,
+)
 
-__all__ = ["LOUDNESSES", "SOURCES", "GuessedLevels", "Source", "guessed_levels"]
+__all__ = [
+    "GROUPS",
+    "GUESS_BAND_DB",
+    "LOUDNESSES",
+    "MIKED_SOURCES",
+    "OCTAVES_HZ",
+    "SOURCES",
+    "DirectOutput",
+    "GuessedLevels",
+    "Source",
+    "guessed_levels",
+    "plug_level_dbu",
+    "source_named",
+]

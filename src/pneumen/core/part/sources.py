@@ -1,10 +1,15 @@
-"""Sources by name: level at 1 m, crest, quiet phrases, and the distances they are recorded from."""
+"""Sources by name: level at 1 m or at the plug, crest, quiet phrases, spectrum, and where they are recorded from."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from types import MappingProxyType
 from typing import Final
 
-from pneumen.core.errors import UnknownName
+import msgspec
+
+from pneumen.core.errors import Contradiction, UnknownName
 from pneumen.core.setup import SourceLevels
 
 LOUDNESSES: Final = ("soft", "medium", "loud", "unknown")
@@ -12,24 +17,67 @@ GUESS_BAND_DB: Final = 5.0
 """How far a textbook level may lie from a given performer (physics: every such input is a guess of +-5 dB)."""
 UNKNOWN_BAND_DB: Final = 7.0
 """The same where even the loudness is not known: the whole range from soft to loud (estimate)."""
+GROUPS: Final[Mapping[str, str]] = MappingProxyType(
+    {
+        "voice": "Voices",
+        "plucked": "Plucked strings",
+        "bowed": "Bowed strings",
+        "winds": "Winds and horns",
+        "keys": "Piano and accordion",
+        "percussion": "Percussion",
+        "amp": "Amplifiers",
+        "direct": "Straight from the plug",
+    }
+)
+OCTAVES_HZ: Final = (63, 125, 250, 500, 1000, 2000, 4000, 8000)
+TRANSIENTS: Final = ("soft", "fast", "sharp")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DirectOutput:
+    """What comes out of an instrument's plug: rms_dbu soft, medium and loud while sounding, and its own noise (A)."""
+
+    rms_dbu: tuple[float, float, float]
+    output_ohm: float
+    passive: bool
+    noise_dbu: float
+    instrument_price: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Source:
-    """A kind of source: rms_at_1m_db soft, medium and loud while sounding; crest_db a sine with its peak over that."""
+    """A kind of source: rms_at_1m_db soft, medium and loud while sounding; crest_db a sine with its peak over that.
 
+    octave_spectrum_db is relative to the strongest of OCTAVES_HZ; directivity_factor is on the axis it is recorded
+    from; direct is set where it is plugged in and not miked, and its distances are then of no account.
+    """
+
+    slug: str
     label: str
+    group: str
     phrase: str
     performer: str
-    rms_at_1m_db: tuple[float, float, float]
     crest_db: float
     quiet_below_db: float
-    nearest_m: float
-    usual_m: float
-    farthest_m: float
-    pops: bool
     loudness_words: tuple[str, str, str]
+    octave_spectrum_db: tuple[float, float, float, float, float, float, float, float]
+    transient: str
     origin: str
+    rms_at_1m_db: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    nearest_m: float = 0.05
+    usual_m: float = 0.2
+    farthest_m: float = 1.0
+    directivity_factor: float = 1.0
+    pops: bool = False
+    harsh: bool = False
+    direct: DirectOutput | None = None
+
+    def __post_init__(self) -> None:
+        for field, value, table in (("group", self.group, GROUPS), ("transient", self.transient, TRANSIENTS)):
+            if value not in table:
+                raise UnknownName(field, value, tuple(table))
+        if (self.group == "direct") != (self.direct is not None):
+            raise Contradiction("direct", "goes with the group direct, and with no other")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,122 +89,71 @@ class GuessedLevels:
     origin: str
 
 
-_SPEECH = "ANSI S3.5 speech levels, from memory"
-_TEXTBOOK = "textbook range, from memory"
-_ESTIMATE = "estimate"
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Library:
+    sources: tuple[Source, ...]
 
-SOURCES: Final[Mapping[str, Source]] = {
-    "voice": Source(
-        label="Voice",
-        phrase="the loudest chorus",
-        performer="singer",
-        rms_at_1m_db=(70, 85, 95),
-        crest_db=11,
-        quiet_below_db=13,
-        nearest_m=0.05,
-        usual_m=0.18,
-        farthest_m=0.60,
-        pops=True,
-        loudness_words=("sung softly", "sung out, as in pop", "belted"),
-        origin=_TEXTBOOK,
-    ),
-    "spoken-word": Source(
-        label="Spoken word",
-        phrase="the loudest sentence",
-        performer="speaker",
-        rms_at_1m_db=(62, 68, 75),
-        crest_db=11,
-        quiet_below_db=9,
-        nearest_m=0.05,
-        usual_m=0.18,
-        farthest_m=0.60,
-        pops=True,
-        loudness_words=("normal voice", "raised voice", "loud voice"),
-        origin=_SPEECH,
-    ),
-    "acoustic-guitar": Source(
-        label="Acoustic guitar",
-        phrase="the hardest strum",
-        performer="guitarist",
-        rms_at_1m_db=(70, 77, 85),
-        crest_db=15,
-        quiet_below_db=12,
-        nearest_m=0.12,
-        usual_m=0.22,
-        farthest_m=0.90,
-        pops=False,
-        loudness_words=("fingers, quietly", "picked", "strummed hard"),
-        origin=_TEXTBOOK,
-    ),
-    "lever-harp": Source(
-        label="Lever harp",
-        phrase="the fullest chord",
-        performer="harpist",
-        rms_at_1m_db=(64, 71, 78),
-        crest_db=15,
-        quiet_below_db=12,
-        nearest_m=0.20,
-        usual_m=0.40,
-        farthest_m=1.20,
-        pops=False,
-        loudness_words=("gently plucked", "played out", "full chords"),
-        origin=_ESTIMATE,
-    ),
-    "clarinet": Source(
-        label="Clarinet",
-        phrase="the loudest note",
-        performer="clarinettist",
-        rms_at_1m_db=(70, 80, 90),
-        crest_db=8,
-        quiet_below_db=14,
-        nearest_m=0.25,
-        usual_m=0.50,
-        farthest_m=1.50,
-        pops=False,
-        loudness_words=("soft, low notes", "played out", "high and full"),
-        origin=_ESTIMATE,
-    ),
-    "hand-drum": Source(
-        label="Hand drum",
-        phrase="the hardest stroke",
-        performer="drummer",
-        rms_at_1m_db=(80, 87, 95),
-        crest_db=18,
-        quiet_below_db=12,
-        nearest_m=0.25,
-        usual_m=0.60,
-        farthest_m=1.50,
-        pops=False,
-        loudness_words=("fingertips", "played out", "full strokes"),
-        origin=_TEXTBOOK,
-    ),
-}
+
+@cache
+def _library() -> Mapping[str, Source]:
+    document = files("pneumen.core.data").joinpath("sources.json").read_bytes()
+    return MappingProxyType({one.slug: one for one in msgspec.json.decode(document, type=_Library).sources})
+
+
+SOURCES: Final[Mapping[str, Source]] = _library()
+MIKED_SOURCES: Final[Mapping[str, Source]] = MappingProxyType(
+    {slug: source for slug, source in SOURCES.items() if source.direct is None}
+)
+
+
+def source_named(slug: str) -> Source:
+    """Return a source of the library.
+
+    Raises:
+        UnknownName: naming the sources there are.
+    """
+    if slug not in SOURCES:
+        raise UnknownName("source", slug, tuple(SOURCES))
+    return SOURCES[slug]
 
 
 def guessed_levels(source: str, loudness: str) -> GuessedLevels:
-    """Return what a source is expected to put out at 1 m, before anything was measured.
+    """Return what a miked source is expected to put out at 1 m, before anything was measured.
 
     Args:
-        source: a key of SOURCES.
+        source: a key of MIKED_SOURCES.
         loudness: one of LOUDNESSES; "unknown" takes the middle with a wider band.
 
     Raises:
         UnknownName: for a source or loudness no table holds.
 
-    >>> guessed_levels("voice", "medium").levels.typical_db_spl
+    >>> guessed_levels("voice-pop", "medium").levels.typical_db_spl
     85.0
     """
-    if source not in SOURCES:
-        raise UnknownName("source", source, tuple(SOURCES))
-    if loudness not in LOUDNESSES:
-        raise UnknownName("loudness", loudness, LOUDNESSES)
-    known = SOURCES[source]
-    unknown = loudness == "unknown"
-    typical = float(known.rms_at_1m_db[1 if unknown else LOUDNESSES.index(loudness)])
+    if source not in MIKED_SOURCES:
+        raise UnknownName("source", source, tuple(MIKED_SOURCES))
+    known = MIKED_SOURCES[source]
+    typical = known.rms_at_1m_db[_index(loudness)]
     levels = SourceLevels(
         peak_db_spl=typical + known.crest_db,
         typical_db_spl=typical,
         quiet_db_spl=typical - known.quiet_below_db,
         at_m=1.0,
     )
-    return GuessedLevels(levels=levels, band_db=UNKNOWN_BAND_DB if unknown else GUESS_BAND_DB, origin=known.origin)
+    band_db = UNKNOWN_BAND_DB if loudness == "unknown" else GUESS_BAND_DB
+    return GuessedLevels(levels=levels, band_db=band_db, origin=known.origin)
+
+
+def plug_level_dbu(source: Source, loudness: str) -> float:
+    """Return the RMS level at the plug of a direct source while it sounds.
+
+    >>> plug_level_dbu(SOURCES["keyboard"], "loud")
+    -2.0
+    """
+    return source.direct.rms_dbu[_index(loudness)]
+
+
+def _index(loudness: str) -> int:
+    if loudness not in LOUDNESSES:
+        raise UnknownName("loudness", loudness, LOUDNESSES)
+    return 1 if loudness == "unknown" else LOUDNESSES.index(loudness)

@@ -196,38 +196,103 @@ def _puff(rate_hz: int) -> np.ndarray:
     return 0.9 * np.sin(2 * np.pi * 55 * time_s) * np.hanning(len(time_s))
 
 
+def _sustained(slope: float, attack_s: float, breath: float = 0.0, vibrato: float = 0.0) -> Tone:
+    """Return a bowed, blown or squeezed tone: partials falling by a power of their number, breath, vibrato."""
+
+    def tone(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.Generator) -> np.ndarray:
+        length = round(note.length_s * rate_hz)
+        time_s = np.arange(length) / rate_hz
+        pitch_hz = note.pitch_hz * (1 + vibrato * np.sin(2 * np.pi * 5.6 * time_s + rng.uniform(0, 6)))
+        waveform = _partials(note, rate_hz, tilt_db_per_octave, lambda numbers: numbers**-slope, pitch_hz)
+        if breath:
+            air = breath * _noise_burst(rng, rate_hz, note.length_s, 800, 6000)[:length]
+            waveform[: len(air)] += air
+        return waveform * _envelope(length, rate_hz, attack_s, 0.08)
+
+    return tone
+
+
+def _driven(drive: float) -> Tone:
+    """Return an overdriven amplifier's tone: a plucked string, squashed and rounded by its loudspeaker."""
+    string = _plucked(1.2)
+
+    def tone(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.Generator) -> np.ndarray:
+        clean = string(note, rate_hz, tilt_db_per_octave, rng)
+        spectrum = np.fft.rfft(np.tanh(drive * clean))
+        frequency_hz = np.fft.rfftfreq(len(clean), 1 / rate_hz)
+        return np.fft.irfft(spectrum / (1 + (frequency_hz / 4500) ** 4), len(clean))
+
+    return tone
+
+
+def _snare(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.Generator) -> np.ndarray:
+    """A drum's head and the rattle of its wires."""
+    head = _struck(note, rate_hz, tilt_db_per_octave, rng)
+    time_s = np.arange(len(head)) / rate_hz
+    wires = _noise_burst(rng, rate_hz, len(head) / rate_hz, 1500, min(10_000, 0.45 * rate_hz))
+    head[: len(wires)] += (
+        1.2 * wires * np.exp(-time_s[: len(wires)] / 0.05) * np.minimum(time_s[: len(wires)] / 4e-4, 1)
+    )
+    return head
+
+
+def _kit(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.Generator) -> np.ndarray:
+    """One of bass drum, snare and cymbal, by the note's pitch."""
+    if note.pitch_hz < 100:
+        return 1.5 * _struck(note, rate_hz, tilt_db_per_octave, rng)
+    return _snare(note, rate_hz, tilt_db_per_octave, rng) if note.pitch_hz < 300 else _shaken(note, rate_hz, 0.0, rng)
+
+
+def _shaken(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.Generator) -> np.ndarray:
+    """Seeds or metal: a short burst of high noise."""
+    burst = _noise_burst(rng, rate_hz, 0.25, 3000, min(14_000, 0.45 * rate_hz))
+    time_s = np.arange(len(burst)) / rate_hz
+    return burst * np.exp(-time_s / 0.05) * np.minimum(time_s / 0.002, 1)
+
+
+def _performer(tone: Tone, pitches_hz: tuple[float, ...], note_s: float, rest_s: float, **more: float) -> Performer:
+    return Performer(
+        tone=tone,
+        pitches_hz=pitches_hz,
+        note_s=note_s,
+        rest_s=rest_s,
+        breathes=bool(more.get("breathes", False)),
+        ring_s=more.get("ring_s", 0.0),
+    )
+
+
 _SUNG: Final = (196.0, 220.0, 246.9, 261.6, 293.7, 329.6)
+_MIDDLE: Final = (196.0, 233.1, 293.7, 349.2, 440.0)
+_HIGH: Final = (392.0, 440.0, 523.3, 587.3, 659.3)
+_LOW: Final = (82.4, 98.0, 110.0, 130.8, 146.8)
+_BASS: Final = (41.2, 49.0, 55.0, 61.7, 73.4)
+_STRINGS: Final = (110.0, 146.8, 196.0, 246.9, 329.6)
 PERFORMERS: Final[Mapping[str, Performer]] = {
-    "voice": Performer(tone=_voice, pitches_hz=_SUNG, note_s=0.42, rest_s=0.6, breathes=True, ring_s=0.0),
-    "spoken-word": Performer(
-        tone=_voice, pitches_hz=(110.0, 118.0, 126.0, 140.0), note_s=0.19, rest_s=0.55, breathes=True, ring_s=0.0
-    ),
-    "acoustic-guitar": Performer(
-        tone=_plucked(1.4),
-        pitches_hz=(110.0, 146.8, 196.0, 246.9, 329.6),
-        note_s=0.35,
-        rest_s=0.5,
-        breathes=False,
-        ring_s=1.4,
-    ),
-    "lever-harp": Performer(
-        tone=_plucked(1.8),
-        pitches_hz=(130.8, 196.0, 261.6, 329.6, 392.0),
-        note_s=0.4,
-        rest_s=0.5,
-        breathes=False,
-        ring_s=1.8,
-    ),
-    "clarinet": Performer(
-        tone=_clarinet,
-        pitches_hz=(196.0, 233.1, 293.7, 349.2, 440.0),
-        note_s=0.5,
-        rest_s=0.7,
-        breathes=True,
-        ring_s=0.0,
-    ),
-    "hand-drum": Performer(
-        tone=_struck, pitches_hz=(110.0, 118.0, 140.0), note_s=0.32, rest_s=0.6, breathes=False, ring_s=0.5
-    ),
+    "voice-pop": _performer(_voice, _SUNG, 0.42, 0.6, breathes=True),
+    "voice-soft": _performer(_voice, _SUNG, 0.5, 0.7, breathes=True),
+    "voice-belted": _performer(_voice, _HIGH, 0.5, 0.7, breathes=True),
+    "spoken-word": _performer(_voice, (110.0, 118.0, 126.0, 140.0), 0.19, 0.55, breathes=True),
+    "acoustic-guitar": _performer(_plucked(1.4), _STRINGS, 0.35, 0.5, ring_s=1.4),
+    "ukulele": _performer(_plucked(0.7), _HIGH, 0.3, 0.5, ring_s=0.7),
+    "banjo": _performer(_plucked(0.8), _MIDDLE, 0.18, 0.5, ring_s=0.8),
+    "lever-harp": _performer(_plucked(1.8), (130.8, 196.0, 261.6, 329.6, 392.0), 0.4, 0.5, ring_s=1.8),
+    "violin": _performer(_sustained(1.0, 0.08, 0.01, 0.008), _HIGH, 0.5, 0.6),
+    "cello": _performer(_sustained(1.1, 0.10, 0.01, 0.006), _LOW, 0.6, 0.6),
+    "double-bass": _performer(_plucked(2.0), _BASS, 0.45, 0.6, ring_s=2.0),
+    "flute": _performer(_sustained(1.9, 0.06, 0.03, 0.006), _HIGH, 0.5, 0.7, breathes=True),
+    "clarinet": _performer(_clarinet, _MIDDLE, 0.5, 0.7, breathes=True),
+    "saxophone": _performer(_sustained(1.0, 0.04, 0.02), _MIDDLE, 0.5, 0.7, breathes=True),
+    "trumpet": _performer(_sustained(0.8, 0.03, 0.005), _HIGH, 0.5, 0.8, breathes=True),
+    "horn": _performer(_sustained(1.4, 0.05, 0.005), _MIDDLE, 0.6, 0.8, breathes=True),
+    "trombone": _performer(_sustained(0.9, 0.04, 0.005), _LOW, 0.6, 0.8, breathes=True),
+    "upright-piano": _performer(_plucked(1.6), _MIDDLE, 0.4, 0.5, ring_s=1.6),
+    "grand-piano": _performer(_plucked(2.2), _MIDDLE, 0.4, 0.5, ring_s=2.2),
+    "accordion": _performer(_sustained(0.9, 0.05), _MIDDLE, 0.6, 0.6),
+    "hand-drum": _performer(_struck, (110.0, 118.0, 140.0), 0.32, 0.6, ring_s=0.5),
+    "shaker": _performer(_shaken, (1.0,), 0.22, 0.6, ring_s=0.2),
+    "snare-drum": _performer(_snare, (180.0, 190.0), 0.4, 0.6, ring_s=0.5),
+    "drum-kit": _performer(_kit, (60.0, 60.0, 180.0, 400.0), 0.3, 0.6, ring_s=0.5),
+    "guitar-amp": _performer(_driven(4.0), _LOW, 0.4, 0.5, ring_s=1.2),
+    "bass-amp": _performer(_driven(1.2), _BASS, 0.4, 0.5, ring_s=1.2),
 }
-"""One performer for each source of the part room; a test holds the two lists together."""
+"""One performer for each miked source of the part room; a test holds the two lists together."""

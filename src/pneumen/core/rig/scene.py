@@ -15,7 +15,7 @@ EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 8
            "microphone": {"sensitivity_mv_per_pa": 18, "self_noise_dba": 10, "max_spl_db": 134, "impedance_ohm": 120, "pattern": "cardioid"},
            "preamp": {"gain_db": 20, "gain_min_db": 0, "gain_max_db": 56, "ein_dbu": -128, "max_input_dbu": 9, "input_impedance_ohm": 3000},
            "converter": {"dynamic_range_db": 108}},
- "source": "voice", "duration_s": 12, "sample_rate_hz": 48000, "bit_depth": 24, "seed": 7, "hidden": true}"""
+ "source": "voice-pop", "duration_s": 12, "sample_rate_hz": 48000, "bit_depth": 24, "seed": 7, "hidden": true}"""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,8 +8,8 @@ from django.db.models import Q
 
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
-from pneumen.core.kit import Item, OwnedGear, item_named
-from pneumen.core.part import LOUDNESSES, SOURCES, Source, guessed_levels
+from pneumen.core.kit import Item, OwnedGear, RoomNeed, item_named
+from pneumen.core.part import LOUDNESSES, MIKED_SOURCES, SOURCES, Source, guessed_levels
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES, room_from_words
 from pneumen.core.room import Room as CoreRoom
 from pneumen.core.setup import SourceLevels
@@ -74,10 +74,10 @@ class Microphone(Owned):
             name=self.name,
             price=0,
             family=self.family,
-            sheet=_typed(self, self.SHEET),
             gain_marking=self.gain_marking,
             gain_max_db=self.gain_max_db,
             owned=True,
+            **_typed(self, self.SHEET),
         )
 
 
@@ -101,9 +101,9 @@ class Interface(Owned):
             name=self.name,
             price=0,
             family=self.family,
-            sheet=_typed(self, self.SHEET),
             phones_plug=self.phones_plug,
             owned=True,
+            **_typed(self, self.SHEET),
         )
 
 
@@ -136,6 +136,12 @@ class Room(Owned):
             noise_dba=self.measured_noise_dba,
             noise_band_db=self.measured_noise_band_db,
         )
+
+
+def room_need(room: Room) -> RoomNeed:
+    """Return a room as the planner sees it."""
+    known = room.to_core()
+    return RoomNeed(noise_dba=known.noise_dba, rt60_s=known.rt60_s, volume_m3=known.volume_m3)
 
 
 class Song(Owned):
@@ -172,7 +178,7 @@ class Part(Owned):
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
     name = models.CharField(max_length=80)
-    source = models.CharField(max_length=30, choices=_choices(SOURCES))
+    source = models.CharField(max_length=30, choices=_choices(MIKED_SOURCES))
     loudness = models.CharField(max_length=10, choices=_choices(dict.fromkeys(LOUDNESSES)), default="unknown")
     school = models.CharField(max_length=30, default=SCHOOLS[0].slug)
     position = models.PositiveSmallIntegerField(default=0)
@@ -229,7 +235,7 @@ class Part(Owned):
     def is_set_up(self) -> bool:
         """Whether there is a whole chain: a USB microphone, or another with an interface."""
         microphone = self.microphone
-        return microphone is not None and (microphone.microphone_family.plug == "usb" or self.interface is not None)
+        return microphone is not None and (microphone.microphone_family.plug != "xlr" or self.interface is not None)
 
     @property
     def chain_name(self) -> str:
@@ -243,7 +249,9 @@ class Part(Owned):
         return guessed_levels(self.source, self.loudness).levels
 
     def owned_gear(self) -> OwnedGear:
-        items = tuple(row.to_core() for row in (self.own_microphone, self.own_interface) if row)
+        usb = self.own_microphone and MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb"
+        rows = (self.own_microphone, None if usb else self.own_interface)
+        items = tuple(row.to_core() for row in rows if row)
         return OwnedGear(items=items, kinds=frozenset(self.song.owned_kinds))
 
 

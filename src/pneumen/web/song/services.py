@@ -7,7 +7,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.part import SOURCES
+from pneumen.core.part import MIKED_SOURCES
 from pneumen.web.song.models import Part, Room, Song
 
 Owner = Any
@@ -21,7 +21,7 @@ def create_song(owner: Owner, name: str) -> Song:
         owner=owner, name="My room", size="medium", furnishing="some", noise="unknown"
     )
     song = Song.objects.create(owner=owner, name=_checked(name), room=room)
-    add_part(owner, song, "voice")
+    add_part(owner, song, "voice-pop")
     return song
 
 
@@ -44,7 +44,7 @@ def undo_delete(song: Song) -> None:
 @transaction.atomic
 def add_part(owner: Owner, song: Song, source: str) -> Part:
     """Add a part, named after its source, with a number where the name is taken."""
-    label = SOURCES[source].label
+    label = MIKED_SOURCES[source].label
     taken = set(song.parts.values_list("name", flat=True))
     name, count = label, 2
     while name in taken:
@@ -55,7 +55,7 @@ def add_part(owner: Owner, song: Song, source: str) -> Part:
         name=name,
         source=source,
         position=song.parts.count(),
-        distance_m=SOURCES[source].usual_m,
+        distance_m=MIKED_SOURCES[source].usual_m,
     )
 
 

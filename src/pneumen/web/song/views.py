@@ -11,7 +11,7 @@ from django.views.decorators.http import require_POST
 from django_htmx.http import HttpResponseClientRedirect
 
 from pneumen.core.errors import PneumenError
-from pneumen.core.part import SOURCES
+from pneumen.core.part import MIKED_SOURCES
 from pneumen.web.song import services
 from pneumen.web.song.models import Part, Song
 
@@ -52,7 +52,7 @@ def home(request: HttpRequest) -> HttpResponse:
 
 def song_list(request: HttpRequest) -> HttpResponse:
     songs = Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts")
-    return render(request, "song/list.html", {"songs": songs, "sources": SOURCES})
+    return render(request, "song/list.html", {"songs": songs, "sources": MIKED_SOURCES})
 
 
 @require_POST
@@ -92,7 +92,7 @@ def undo(request: HttpRequest, song_id: int) -> HttpResponse:
 def add_part(request: HttpRequest, song_id: int) -> HttpResponse:
     source = request.POST.get("source", "")
     song = song_of(request, song_id)
-    if source not in SOURCES:
+    if source not in MIKED_SOURCES:
         messages.error(request, "Choose what the part is from the list.")
         return redirect("song:list")
     return redirect("start:page", part_id=services.add_part(request.user, song, source).pk)

@@ -18,7 +18,7 @@ from pneumen.core.gear import (
     self_noise_from_signal_to_noise,
 )
 from pneumen.core.kit import ROUTES
-from pneumen.core.part import LOUDNESSES, SOURCES
+from pneumen.core.part import LOUDNESSES, MIKED_SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
 from pneumen.web.song.models import AUDIENCES, Interface, Microphone, Part
 
@@ -30,7 +30,8 @@ OWNED_KINDS = {
     "phones-adapter": "headphone adapter",
     "software": "recording software",
 }
-ROUTE_LABELS = dict(zip(ROUTES, ("whichever serves best", "one cable (USB)", "through an interface"), strict=True))
+ROUTE_WORDS = ("whichever serves best", "one cable (USB)", "through an interface", "a handheld recorder")
+ROUTE_LABELS = dict(zip(ROUTES, ROUTE_WORDS, strict=True))
 LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
 COMPUTER_LABELS = {slug: label for slug, (label, _) in COMPUTERS.items()}
 NONE = "none"
@@ -47,7 +48,7 @@ def choice(label: str, table: dict[str, Any], *, required: bool = True) -> forms
 class StartForm(forms.Form):
     """What, how loud, money, what is owned, room, for whom."""
 
-    source = choice("What is recorded", {slug: source.label for slug, source in SOURCES.items()})
+    source = choice("What is recorded", {slug: source.label for slug, source in MIKED_SOURCES.items()})
     loudness = choice("How loud it gets", LOUDNESS_LABELS)
     budget = number("Money to spend")
     route = choice("Route", ROUTE_LABELS)

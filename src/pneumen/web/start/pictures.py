@@ -37,7 +37,7 @@ def _noise(arcs: int) -> str:
 
 PICTURES: Final = {
     "source": {
-        "voice": _path("M15 27c0-6-4-7-4-13C11 8 16 5 21 5s9 4 9 8l3 5-3 1v4h-5v4", "M34 16q3 0 5-2M34 21q3 0 5 2"),
+        "voice-pop": _path("M15 27c0-6-4-7-4-13C11 8 16 5 21 5s9 4 9 8l3 5-3 1v4h-5v4", "M34 16q3 0 5-2M34 21q3 0 5 2"),
         "spoken-word": _path(
             "M8 8h20a4 4 0 0 1 4 4v6a4 4 0 0 1-4 4H18l-6 5v-5H8a4 4 0 0 1-4-4v-6a4 4 0 0 1 4-4z", "M10 13h15M10 17h10"
         ),

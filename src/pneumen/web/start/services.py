@@ -7,8 +7,9 @@ from django.db import transaction
 from pneumen.core.errors import NothingFits
 from pneumen.core.gain import school_named
 from pneumen.core.gear import MICROPHONE_FAMILIES
-from pneumen.core.kit import Kit, Needs, built_in_catalogue, choose_kit
-from pneumen.web.song.models import Interface, Microphone, Part
+from pneumen.core.kit import Item, Kit, Needs, Plan, built_in_catalogue, part_need, plan_kits
+from pneumen.core.place import starting_distance
+from pneumen.web.song.models import Interface, Microphone, Part, room_need
 from pneumen.web.song.outlook import outlook_of
 
 Row = TypeVar("Row", Microphone, Interface)
@@ -103,38 +104,56 @@ def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
     return row
 
 
-def plan_kit(part: Part) -> Kit:
-    """Return the kit the plan recommends for a part.
+def needs_of(part: Part) -> Needs:
+    """Return what a part needs of a kit, its own microphone and interface being in it."""
+    song, room = part.song, room_need(part.song.room)
+    known = part.known_source_levels() if part.known_absolute else None
+    return Needs(
+        parts=(part_need(part.source, room, loudness=part.loudness, levels=known),),
+        room=room,
+        budget=song.budget,
+        route=song.route,
+        computer_speed=song.computer,
+        must=frozenset(item.id for item in part.owned_gear().items),
+    )
+
+
+def plan_kit(part: Part) -> Plan:
+    """Return the kits worth buying for a part, and the recommended one.
 
     Raises:
         NothingFits: where no complete kit is within the money.
     """
-    outlook_levels = part.known_source_levels() if part.known_absolute else None
-    needs = Needs(
-        source=part.source_facts,
-        levels=outlook_levels or part.guessed_source_levels(),
-        room=part.song.room.to_core(),
-        budget=part.song.budget,
-        route=part.song.route,
-    )
-    return choose_kit(needs, part.owned_gear(), built_in_catalogue())
+    return plan_kits(needs_of(part), part.owned_gear(), built_in_catalogue())
 
 
 def apply_plan(part: Part, gear_before: str = "") -> None:
     """Set the part up with the recommended kit; where the gear is as before, distance and gain stay as they are."""
     try:
-        kit = plan_kit(part)
+        plan = plan_kit(part)
     except NothingFits:
         return
-    part.bought_microphone = "" if kit.microphone.owned else kit.microphone.id
-    part.bought_interface = "" if kit.interface is None or kit.interface.owned else kit.interface.id
-    part.bought_booster = kit.booster.id if kit.booster else ""
+    set_up(part, plan.kits[plan.recommended], 0, gear_before)
+
+
+def set_up(part: Part, kit: Kit, place: int, gear_before: str = "") -> None:
+    """Set a part up with a kit, in which it stands at a place; untouched where it already is."""
+    voice = kit.voices[place]
+    part.bought_microphone = _bought(voice.microphone)
+    part.bought_interface = _bought(kit.interface)
+    part.bought_booster = _bought(voice.booster)
     if part.chain_name != gear_before:
-        part.distance_m, part.gain_db, part.pinned, part.plugged = kit.place.distance_m, kit.gain_db, None, []
+        pattern = outlook_of(part).chain.microphone.pattern
+        part.distance_m = starting_distance(part.source_facts, part.song.room.to_core(), pattern).distance_m
+        part.gain_db, part.pinned, part.plugged = kit.parts[place].gain_db, None, []
         wanted = school_named(part.school).aim_dbfs - outlook_of(part).prediction.levels.peak_dbfs
         part.gain_db = float(round(part.gain_db + wanted))
     part.gain_db = outlook_of(part).setup.gain_db  # within what the control reaches
     part.save()
+
+
+def _bought(item: Item | None) -> str:
+    return "" if item is None or item.owned else item.id
 
 
 def set_budget(part: Part, budget: float) -> None:

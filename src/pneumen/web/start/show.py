@@ -7,7 +7,8 @@ from pneumen.core.errors import NothingFits
 from pneumen.core.gain import school_named, share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
 from pneumen.core.hookup import PhantomRule, PlugStep, phantom_rule, plugging_order
-from pneumen.core.kit import KIND_LABELS, Kit
+from pneumen.core.kit import KIND_LABELS, Item, Kit, item_named
+from pneumen.core.kit import Plan as KitPlan
 from pneumen.core.place import StartingDistance, starting_distance
 from pneumen.core.room import Room, critical_distance_m
 from pneumen.web.gain.show import GainScreen, gain_screen
@@ -76,9 +77,10 @@ class Plan:
 def plan_of(part: Part) -> Plan:
     """Return the plan for a part that was answered."""
     try:
-        kit = plan_kit(part)
+        kits = plan_kit(part)
     except NothingFits as error:
         return _no_plan(part, error)
+    kit = kits.kits[kits.recommended]
     gain, outlook = gain_screen(part), outlook_of(part)
     family = kit.microphone.microphone_family
     room = part.song.room.to_core()
@@ -96,7 +98,7 @@ def plan_of(part: Part) -> Plan:
         boxes=tuple(_boxes(kit)),
         forgotten=tuple(_forgotten(kit)),
         assumed=tuple(_assumed(kit)),
-        kit_why=_why_this_kit(kit),
+        kit_why=_why_this_kit(kits),
         answers=(
             _place_answer(place, room, outlook.chain.microphone.pattern),
             _gain_answer(part, gain),
@@ -151,27 +153,31 @@ def _lines(kit: Kit) -> list[PackLine]:
 
 def _boxes(kit: Kit) -> list[str]:
     items = [line.item for line in kit.lines if line.item and line.item.in_box and not line.item.owned]
-    return [f"{item.name}: {', '.join(KIND_LABELS[kind].lower() for kind in item.in_box)}" for item in items]
+    return [f"{item.name}: {', '.join(_inside(item))}" for item in items]
+
+
+def _inside(item: Item) -> list[str]:
+    return [KIND_LABELS[part].lower() if part in KIND_LABELS else item_named(part).name for part in item.in_box]
 
 
 def _forgotten(kit: Kit) -> list[str]:
     words = {
         "xlr-cable": "a second XLR cable: the one spare part that ends a session when it is missing",
         "shock-mount": "a shock mount, where footsteps reach the stand",
-        "booth-materials": "two heavy blankets, clamps and a pole: about as much as a stand or two, and worth more than a better microphone",
+        "covering": "two heavy blankets, clamps and a pole: about as much as a stand or two, and worth more than a better microphone",
     }
     return [words[kind] for kind in kit.forgotten]
 
 
-def _why_this_kit(kit: Kit) -> Why:
-    levels = kit.levels
+def _why_this_kit(plan: KitPlan) -> Why:
+    kit, best = plan.kits[plan.recommended], max(kit.clean_range_db for kit in plan.kits)
     return Why(
         title="Why this kit",
         lines=(
-            f"{kit.chosen_from} complete kit{'s' if kit.chosen_from > 1 else ''} within the money; the best reaches a clean range of "
-            f"{figure(kit.best_clean_range_db)} dB here, this one {figure(levels.clean_range_db)} dB.",
+            f"{len(plan.kits)} kit{'s' if len(plan.kits) > 1 else ''} within the money that no other beats; the best reaches a clean range of "
+            f"{figure(best)} dB here, this one {figure(kit.clean_range_db)} dB.",
             "Taken is the cheapest within 1 dB of the best in clean range and in direct sound against the room’s.",
-            f"The {levels.noise_set_by} sets the noise{': a dearer microphone would hear the same room' if levels.noise_set_by == 'room' else ''}.",
+            f"The {kit.noise_set_by} sets the noise{': a dearer microphone would hear the same room' if kit.noise_set_by == 'room' else ''}.",
         ),
         source="every kit worked out by the level diagram; no heuristic",
     )

@@ -1,0 +1,153 @@
+"""Every microphone through every interface for every part at once: clean range and direct-to-room ratio as arrays.
+
+The same arithmetic as `line`, on arrays, so that thousands of chains take milliseconds; a test holds the two together.
+Gain is set to bring the loudest peak to -9 dBFS, in whole decibels, within what the control reaches.
+"""
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.gear import directivity_index_db, interface_from_sheet, microphone_from_sheet
+from pneumen.core.kit.item import Item
+from pneumen.core.kit.needs import Needs, PartNeed
+from pneumen.core.levels import DBU_OVER_DBV_DB, SPL_OF_ONE_PASCAL_DB
+from pneumen.core.room import critical_distance_m, direct_to_reverberant_db
+
+AIM_DBFS: Final = -9.0
+MOST_TOO_LOUD_DB: Final = 3.0
+MOST_TOO_QUIET_DB: Final = 12.0
+"""How far above or below the aim a kit's peak may stay with its control at the stop; distance does the rest."""
+CANNOT: Final = -np.inf
+PICKUP_LOAD_OHM: Final = 470_000.0
+"""What a passive pickup has to be loaded with at the least, or it turns dull (common practice, no source)."""
+BOOSTED_OUTPUT_OHM: Final = 150.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Voice:
+    """One way to take up a part: a microphone (perhaps boosted), or a plug (perhaps through a box)."""
+
+    microphone: Item | None = None
+    booster: Item | None = None
+    box: Item | None = None
+
+
+def room_lead_db(needs: Needs, part: PartNeed, pattern: str) -> float:
+    """Return a part's direct-to-room ratio with a pattern, nothing hung; infinite for what is plugged in."""
+    if part.levels is None:
+        return math.inf
+    critical_m = critical_distance_m(needs.room.volume_m3, needs.room.rt60_s, pattern)
+    return direct_to_reverberant_db(part.distance_m, critical_m)
+
+
+class MikedChains:
+    """Microphones behind interfaces: what all parts share of the arithmetic, shape (hubs, voices)."""
+
+    def __init__(self, needs: Needs, hubs: list[Item], voices: list[Voice]) -> None:
+        sheets = {
+            voice.microphone.id: microphone_from_sheet(voice.microphone.family, voice.microphone.sheet)[0]
+            for voice in voices
+        }
+        of_voice = [sheets[voice.microphone.id] for voice in voices]
+        boost_db = np.array([voice.booster.gain_db if voice.booster else 0.0 for voice in voices])
+        sensitivity_dbu = 20 * np.log10([sheet.sensitivity_mv_per_pa / 1000 for sheet in of_voice]) + DBU_OVER_DBV_DB
+        output_ohm = np.array([sheet.impedance_ohm for sheet in of_voice])
+        output_ohm = np.where(boost_db > 0, BOOSTED_OUTPUT_OHM, output_ohm)
+        room_dba = needs.room.noise_dba - np.array([directivity_index_db(sheet.pattern) for sheet in of_voice])
+        self._sound_dba = power_sum(room_dba, np.array([sheet.self_noise_dba for sheet in of_voice]))
+        self._max_spl = np.array([sheet.max_spl_db for sheet in of_voice])
+        self._inputs = inputs = _Inputs(hubs)
+        loss_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
+        self._at_input_dbu = sensitivity_dbu + boost_db - SPL_OF_ONE_PASCAL_DB + loss_db  # of 0 dB SPL
+        self._fed = _phantom_serves(hubs, voices, together=needs.inputs_at_once > 1)
+
+    def clean_ranges(self, part: PartNeed) -> np.ndarray:
+        """Return the clean range of a part for each interface and microphone; CANNOT where a chain cannot serve.
+
+        It cannot where its gain does not reach, the microphone overloads, or 48 V is missing or would destroy it.
+        """
+        fall_db = 20 * math.log10(part.levels.at_m / part.distance_m)
+        peak_spl, typical_spl = part.levels.peak_db_spl + fall_db, part.levels.typical_db_spl + fall_db
+        gain_db, fits = self._inputs.gain_for(peak_spl + self._at_input_dbu)
+        spl_to_file_db = self._at_input_dbu - self._inputs.max_input_dbu + gain_db
+        noise = power_sum(self._sound_dba + spl_to_file_db, self._inputs.noise(gain_db))
+        clean = typical_spl + spl_to_file_db - noise
+        return np.where(fits & self._fed & (peak_spl <= self._max_spl), clean, CANNOT)
+
+
+def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) -> np.ndarray:
+    """Return the same for a plugged-in part: voices are boxes or none (the interface's own instrument input)."""
+    direct = part.source.direct
+    clean = np.full((len(hubs), len(voices)), CANNOT)
+    for column, voice in enumerate(voices):
+        box = voice.box
+        inputs = _Inputs(hubs, instrument=box is None)
+        load_ohm = inputs.impedance_ohm if box is None else np.full((len(hubs), 1), box.input_impedance_ohm)
+        level_db = 20 * np.log10(load_ohm / (load_ohm + direct.output_ohm))
+        fits = inputs.there & (not direct.passive or load_ohm >= PICKUP_LOAD_OHM)
+        box_noise = -200.0
+        if box:
+            output_ohm = box.impedance_ohm or BOOSTED_OUTPUT_OHM
+            after_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
+            at_output_dbu = part.peak_dbu + level_db + box.gain_db
+            fits &= at_output_dbu <= (box.max_output_dbu if box.max_output_dbu is not None else math.inf)
+            level_db = level_db + box.gain_db + after_db
+            box_noise = box.noise_dbu + after_db
+        gain_db, reached = inputs.gain_for(part.peak_dbu + level_db)
+        to_file_db = gain_db - inputs.max_input_dbu
+        sound = power_sum(direct.noise_dbu + level_db, box_noise) + to_file_db
+        ranges = part.rms_dbu + level_db + to_file_db - power_sum(sound, inputs.noise(gain_db))
+        clean[:, column] = np.where(fits & reached, ranges, CANNOT)[:, 0]
+    return clean
+
+
+def power_sum(first: np.ndarray | float, second: np.ndarray | float) -> np.ndarray:
+    """Add two noises by power, element by element."""
+    return 10 * np.log10(10 ** (np.asarray(first) / 10) + 10 ** (np.asarray(second) / 10))
+
+
+class _Inputs:
+    """The interfaces' inputs as columns, shape (hubs, 1): what a microphone, or an instrument, meets there."""
+
+    def __init__(self, hubs: list[Item], *, instrument: bool = False) -> None:
+        sheets = [interface_from_sheet(hub.family, hub.sheet)[0] for hub in hubs]
+
+        def column(values: list[float]) -> np.ndarray:
+            return np.array(values, dtype=float)[:, None]
+
+        self.max_input_dbu = column([sheet.max_input_dbu for sheet in sheets])
+        self.low, self.high = column([s.gain_min_db for s in sheets]), column([s.gain_max_db for s in sheets])
+        self.ein_dbu = column([sheet.ein_dbu for sheet in sheets])
+        self.converter = column([-sheet.dynamic_range_db for sheet in sheets])
+        if instrument:
+            self.impedance_ohm = column([hub.instrument_impedance_ohm or 1e6 for hub in hubs])
+            self.there = column([hub.instrument_inputs or 0 for hub in hubs]) > 0
+        else:
+            self.impedance_ohm = column([sheet.input_impedance_ohm for sheet in sheets])
+            self.there = column([1 if hub.mic_inputs is None else hub.mic_inputs for hub in hubs]) > 0
+
+    def gain_for(self, peak_dbu: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Return the gain above the lowest, and whether it brings the peak near enough to the aim."""
+        wanted = AIM_DBFS - (peak_dbu - self.max_input_dbu) + self.low
+        reachable = np.clip(wanted, self.low, self.high)
+        short = wanted - reachable
+        return np.clip(np.rint(reachable), self.low, self.high) - self.low, (short >= -MOST_TOO_LOUD_DB) & (
+            short <= MOST_TOO_QUIET_DB
+        )
+
+    def noise(self, gain_db: np.ndarray) -> np.ndarray:
+        """Noise of preamp and converter, on the scale where a signal's RMS is its level plus what follows."""
+        return power_sum(self.ein_dbu - self.max_input_dbu + gain_db, self.converter)
+
+
+def _phantom_serves(hubs: list[Item], voices: list[Voice], *, together: bool) -> np.ndarray:
+    """Tell where phantom power is there for what needs it and cannot reach what it would hurt."""
+    has = np.array([hub.phantom != "none" for hub in hubs])[:, None]
+    shared = np.array([hub.phantom == "shared" for hub in hubs])[:, None]
+    families = [voice.microphone.microphone_family for voice in voices]
+    needs_it = np.array([bool(v.booster) or f.needs_phantom for v, f in zip(voices, families, strict=True)])
+    hurt = np.array([not v.booster and f.hurt_by_phantom for v, f in zip(voices, families, strict=True)])
+    return (has | ~needs_it) & ~(shared & hurt & together)

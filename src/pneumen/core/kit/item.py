@@ -1,0 +1,185 @@
+"""One thing that can be bought or is owned: what it is, what it costs, what lies in its box, what its sheet says."""
+
+import re
+from dataclasses import dataclass, fields
+from typing import Any, Final
+
+from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_within
+from pneumen.core.gear import (
+    INTERFACE_FAMILIES,
+    MICROPHONE_FAMILIES,
+    RECORDER_FAMILY,
+    InterfaceFamily,
+    MicrophoneFamily,
+    interface_from_sheet,
+    microphone_from_sheet,
+    require_pattern,
+)
+from pneumen.core.kit.kinds import FACTS, KIND_LABELS, LIST, REQUIRED
+
+DEAREST: Final = 1_000_000.0
+ID_PATTERN: Final = re.compile(r"[a-z0-9][a-z0-9._-]{0,59}")
+MICROPHONE_SHEET: Final = (
+    "sensitivity_mv_per_pa",
+    "self_noise_dba",
+    "max_spl_db",
+    "impedance_ohm",
+    "full_scale_db_spl",
+    "pattern",
+)
+INTERFACE_SHEET: Final = (
+    "gain_min_db",
+    "gain_max_db",
+    "ein_dbu",
+    "max_input_dbu",
+    "input_impedance_ohm",
+    "dynamic_range_db",
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Item:
+    """An item; FACTS tells the meaning, unit and range of each fact. in_box holds kinds, or ids in a bundle.
+
+    Raises:
+        OutOfRange, UnknownName, Contradiction: naming the field and what would be right.
+    """
+
+    id: str
+    kind: str
+    name: str
+    price: float
+    delivery: float = 0.0
+    in_box: tuple[str, ...] = ()
+    owned: bool = False
+    note: str = ""
+
+    family: str = ""
+    pattern: str = ""
+    sensitivity_mv_per_pa: float | None = None
+    self_noise_dba: float | None = None
+    max_spl_db: float | None = None
+    impedance_ohm: float | None = None
+    full_scale_db_spl: float | None = None
+    tone: str = ""
+    low_hz: float | None = None
+    high_hz: float | None = None
+    gain_marking: str = ""
+    gain_min_db: float | None = None
+    gain_max_db: float | None = None
+    ein_dbu: float | None = None
+    max_input_dbu: float | None = None
+    input_impedance_ohm: float | None = None
+    dynamic_range_db: float | None = None
+    mic_inputs: int | None = None
+    instrument_inputs: int | None = None
+    instrument_impedance_ohm: float | None = None
+    phantom: str = ""
+    line_outputs: int | None = None
+    phones_plug: str = ""
+    phones_volt: float | None = None
+    phones_output_ohm: float | None = None
+    converters_ms: float | None = None
+    safety_samples: int | None = None
+    highest_rate_khz: float | None = None
+    systems: tuple[str, ...] = ()
+    bus_powered: bool | None = None
+    gain_db: float | None = None
+    noise_dbu: float | None = None
+    max_output_dbu: float | None = None
+    active: bool | None = None
+    ground_lift: bool | None = None
+    length_m: float | None = None
+    plug_from: str = ""
+    plug_to: str = ""
+    reach_m: float | None = None
+    closed: bool | None = None
+    sensitivity_db_per_mw: float | None = None
+    max_spl_1m_db: float | None = None
+    balanced: bool | None = None
+    tracks: int | None = None
+    takes: bool | None = None
+    latency_compensation: bool | None = None
+    price_model: str = ""
+    absorption_m2: tuple[float, ...] = ()
+    area_m2: float | None = None
+    learning: int | None = None
+    sturdy: int | None = None
+    stows: bool | None = None
+
+    def __post_init__(self) -> None:
+        if not ID_PATTERN.fullmatch(self.id):
+            raise Contradiction("id", "must be lower-case letters, digits, dots and hyphens, up to 60")
+        if self.kind not in KIND_LABELS:
+            raise UnknownName("kind", self.kind, tuple(KIND_LABELS))
+        if not self.name.strip():
+            raise Contradiction("name", "must not be empty")
+        require_within("price", self.price, 0, DEAREST)
+        require_within("delivery", self.delivery, 0, DEAREST)
+        for name in FACTS:
+            if self.says(name):
+                self._check(name)
+        for name in REQUIRED.get(self.kind, ()):
+            if not self.says(name):
+                raise Contradiction(name, f"is needed for kind {self.kind}")
+        if self.kind == "microphone":
+            microphone_from_sheet(self.family, self.sheet)
+        elif self.kind == "interface":
+            interface_from_sheet(self.family, self.sheet)
+        elif self.kind == "bundle" and len(self.in_box) < 2:
+            raise Contradiction("in_box", "of a bundle must hold at least two items")
+
+    def says(self, name: str) -> bool:
+        """Tell whether the sheet holds a fact."""
+        return getattr(self, name) not in (None, "", ())
+
+    def _check(self, name: str) -> None:
+        fact, value = FACTS[name], getattr(self, name)
+        if fact.kinds and self.kind not in fact.kinds:
+            raise Contradiction(name, f"does not go with kind {self.kind}")
+        if name == "pattern":
+            require_pattern(value)
+        elif name == "absorption_m2":
+            if len(value) != 6:
+                raise Contradiction(name, "must hold six figures, 125 Hz to 4 kHz")
+            for figure in value:
+                require_within(name, figure, fact.low, fact.high)
+        elif fact.allowed:
+            for word in value if fact.shape == LIST else (value,):
+                if word not in fact.allowed:
+                    raise UnknownName(name, word, fact.allowed)
+        elif fact.high and not fact.low <= value <= fact.high:
+            raise OutOfRange(name, value, f"between {fact.low:g} and {fact.high:g}")
+
+    @property
+    def cost(self) -> float:
+        """What it takes to have it at home: price and delivery, nothing where it is owned."""
+        return 0.0 if self.owned else self.price + self.delivery
+
+    @property
+    def sheet(self) -> dict[str, Any]:
+        """What is printed of a microphone or interface, as the core's data sheets read it."""
+        names = MICROPHONE_SHEET if self.kind == "microphone" else INTERFACE_SHEET
+        return {name: getattr(self, name) for name in names if self.says(name)}
+
+    @property
+    def microphone_family(self) -> MicrophoneFamily:
+        return RECORDER_FAMILY if self.kind == "recorder" else MICROPHONE_FAMILIES[self.family]
+
+    @property
+    def interface_family(self) -> InterfaceFamily:
+        return INTERFACE_FAMILIES[self.family]
+
+    @property
+    def inputs(self) -> int:
+        """How many things an interface or recorder takes at once."""
+        mics, instruments = self.mic_inputs or 0, self.instrument_inputs or 0
+        return max(mics, instruments, 1)
+
+    def works_with(self, system: str) -> bool:
+        """Tell whether it works with a system; where either is not known, it is taken to."""
+        return not self.systems or not system or system in self.systems
+
+
+ITEM_FIELDS: Final = tuple(field.name for field in fields(Item) if field.name not in ("owned",))
+"""The columns of the open formats, in order."""

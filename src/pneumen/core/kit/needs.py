@@ -1,0 +1,184 @@
+"""What a kit is for: parts, room, money, what is owned, and which gear must or must not be in it."""
+
+import math
+from dataclasses import dataclass, replace
+from typing import Final
+
+from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_positive, require_within
+from pneumen.core.kit.item import DEAREST, Item
+from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS
+from pneumen.core.part import Source, guessed_levels, plug_level_dbu, source_named
+from pneumen.core.place import starting_distance
+from pneumen.core.room import Room
+from pneumen.core.setup import SourceLevels
+
+ROUTES: Final = ("any", "usb", "interface", "recorder")
+COMPUTERS: Final = ("", *SYSTEMS, "none")
+MOST_PARTS: Final = 8
+BOX_SHAPE_SURFACE: Final = 2 * (1.27 * 1.13 + 1.27 * 0.7 + 1.13 * 0.7)
+"""Surface over volume to the two thirds, of a room a little longer than wide (1.27 : 1.13 : 0.7; estimate)."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartNeed:
+    """One part: its source, its levels (miked), and the distance all kits are compared at.
+
+    A direct part has plug levels instead: rms_dbu and peak_dbu (a sine with that peak), both at the plug, unloaded.
+    """
+
+    source: Source
+    levels: SourceLevels | None = None
+    distance_m: float = 0.2
+    rms_dbu: float = 0.0
+    peak_dbu: float = 0.0
+
+    def __post_init__(self) -> None:
+        if (self.levels is None) != (self.source.direct is not None):
+            raise Contradiction("levels", "go with a miked source, and with no other")
+        require_positive("distance_m", self.distance_m, 100)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RoomNeed:
+    """The room as it is: noise, ring time and volume."""
+
+    noise_dba: float
+    rt60_s: float
+    volume_m3: float
+
+    def __post_init__(self) -> None:
+        require_within("room_noise_dba", self.noise_dba, -20, 140)
+        require_positive("rt60_s", self.rt60_s, 20)
+        require_positive("room_volume_m3", self.volume_m3, 20_000)
+
+    @property
+    def surface_m2(self) -> float:
+        return BOX_SHAPE_SURFACE * self.volume_m3 ** (2 / 3)
+
+    @property
+    def mean_absorption(self) -> float:
+        """The mean coefficient that Eyring's formula asks for this ring time."""
+        return 1 - math.exp(-0.161 * self.volume_m3 / (self.surface_m2 * self.rt60_s))
+
+    def as_room(self) -> Room:
+        return Room(volume_m3=self.volume_m3, rt60_s=self.rt60_s, noise_dba=self.noise_dba, noise_band_db=5.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OwnedGear:
+    """What is there already: whole items with data sheets, and small things by kind."""
+
+    items: tuple[Item, ...] = ()
+    kinds: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Needs:
+    """What the kit is for. budget is in whatever currency the prices are in.
+
+    inputs_at_once says how many parts are recorded together, in their order; must and never hold ids; renting leaves
+    out what has to be glued.
+    """
+
+    parts: tuple[PartNeed, ...]
+    room: RoomNeed
+    budget: float = DEAREST
+    inputs_at_once: int = 1
+    computer: str = ""
+    computer_speed: str = "laptop"
+    monitors: bool = False
+    standing: bool = True
+    renting: bool = True
+    route: str = "any"
+    must: frozenset[str] = frozenset()
+    never: frozenset[str] = frozenset()
+    tone: str = ""
+    good_enough_db: float = 1.0
+
+    def __post_init__(self) -> None:
+        if not 1 <= len(self.parts) <= MOST_PARTS:
+            raise OutOfRange("parts", len(self.parts), f"1 to {MOST_PARTS}")
+        require_within("budget", self.budget, 0, DEAREST)
+        require_within("inputs_at_once", self.inputs_at_once, 1, 64)
+        for field, value, table in (("route", self.route, ROUTES), ("computer", self.computer, COMPUTERS)):
+            if value not in table:
+                raise UnknownName(field, value, tuple(word for word in table if word))
+        if self.must & self.never:
+            raise Contradiction("must", f"and never both hold {sorted(self.must & self.never)[0]}")
+
+    @property
+    def sessions(self) -> tuple[tuple[int, ...], ...]:
+        """Indices of the parts recorded together: in their order, as many at once as are asked for."""
+        numbers = range(len(self.parts))
+        return tuple(tuple(numbers[start : start + self.inputs_at_once]) for start in numbers[:: self.inputs_at_once])
+
+
+def part_need(
+    source_slug: str,
+    room: RoomNeed,
+    *,
+    loudness: str = "medium",
+    levels: SourceLevels | None = None,
+    distance_m: float | None = None,
+) -> PartNeed:
+    """Return a part of the library's source, at levels known or guessed.
+
+    Without a distance it is the one the room allows a cardioid now: the same for all kits, so that they compare.
+
+    Raises:
+        UnknownName: for a source or loudness no table holds.
+    """
+    source = source_named(source_slug)
+    if source.direct is not None:
+        rms_dbu = plug_level_dbu(source, loudness)
+        return PartNeed(source=source, rms_dbu=rms_dbu, peak_dbu=rms_dbu + source.crest_db)
+    if distance_m is None:
+        distance_m = starting_distance(source, room.as_room(), "cardioid").distance_m
+    known = levels or guessed_levels(source_slug, loudness).levels
+    return PartNeed(source=source, levels=known, distance_m=distance_m)
+
+
+DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "di-box", "covering")
+"""Owning one of these, known by its kind alone, is owning a plain one."""
+PLAIN_FAMILIES: Final = {"microphone": "dynamic", "interface": "bare-knob"}
+
+
+def owned_gear(names: tuple[str, ...], catalogue: tuple[Item, ...]) -> OwnedGear:
+    """Return what is owned from kinds and ids of the catalogue.
+
+    A microphone or interface known by its kind alone is taken for a dynamic, or one with a bare knob, as its family
+    is; another device for the cheapest of its kind.
+
+    Raises:
+        UnknownName: for a name that is neither.
+    """
+    by_id = {item.id: item for item in catalogue}
+    items, kinds = [], set()
+    for name in names:
+        if name in by_id:
+            items.append(owned_item(by_id[name]))
+        elif name in PLAIN_FAMILIES:
+            plain = KIND_LABELS[name]
+            items.append(
+                Item(
+                    id=f"own-{name}",
+                    kind=name,
+                    name=f"Your {plain.lower()}",
+                    price=0,
+                    family=PLAIN_FAMILIES[name],
+                    owned=True,
+                )
+            )
+        elif name in DEVICE_KINDS:
+            alike = sorted((item for item in catalogue if item.kind == name), key=lambda item: (item.cost, item.id))
+            items += [owned_item(item) for item in alike[:1]]
+        elif name in KIND_LABELS:
+            kinds.add(name)
+        else:
+            raise UnknownName("owned", name, ("a kind (" + ", ".join(KIND_LABELS) + ")", "an id of the catalogue"))
+    return OwnedGear(items=tuple(items), kinds=frozenset(kinds))
+
+
+def owned_item(item: Item) -> Item:
+    """Return an item as one's own: it costs nothing."""
+    return replace(item, owned=True)

@@ -1,0 +1,148 @@
+"""The routes to a kit: which hubs and voices there are for these needs, and what each does for each part."""
+
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass, replace
+from typing import Self
+
+import numpy as np
+
+from pneumen.core.kit.accessories import Shelf
+from pneumen.core.kit.evaluate import CANNOT, MikedChains, Voice, clean_ranges_plugged, room_lead_db
+from pneumen.core.kit.item import Item
+from pneumen.core.kit.levels import levels_of_part
+from pneumen.core.kit.needs import Needs
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Offer:
+    """Hubs of one route and the voices behind them: clean ranges (hub, part, voice), room leads (part, voice).
+
+    What anything costs is not said here: the same offer serves with each bundle.
+    """
+
+    hubs: tuple[Item | None, ...]
+    voices: tuple[Voice, ...]
+    clean_db: np.ndarray
+    lead_db: np.ndarray
+
+    def with_hubs(self, wanted: Callable[[Item | None], bool]) -> Self:
+        """Return the same with only some of its hubs."""
+        numbers = [number for number, hub in enumerate(self.hubs) if wanted(hub)]
+        return replace(self, hubs=tuple(self.hubs[number] for number in numbers), clean_db=self.clean_db[numbers])
+
+    def with_voices(self, assigned: dict[int, str]) -> Self:
+        """Return the same with some parts bound to a microphone each, by its id."""
+        clean_db = self.clean_db.copy()
+        for part, wanted in assigned.items():
+            others = [n for n, voice in enumerate(self.voices) if not voice.microphone or voice.microphone.id != wanted]
+            clean_db[:, part, others] = CANNOT
+        return replace(self, clean_db=clean_db)
+
+
+def offers_of(needs: Needs, shelf: Shelf) -> Iterator[Offer]:
+    """Yield the routes these needs leave open, each with the voices that could serve."""
+    miked = all(part.levels is not None for part in needs.parts)
+    microphones = [item for item in shelf.things("microphone") if item.works_with(needs.computer)]
+    if (
+        needs.computer != "none"
+        and needs.route in ("any", "usb")
+        and miked
+        and needs.inputs_at_once == 1
+        and not needs.monitors
+    ):
+        yield from _usb_offer(needs, [item for item in microphones if item.microphone_family.plug == "usb"])
+    if needs.computer != "none" and needs.route in ("any", "interface"):
+        yield from _interface_offer(
+            needs, shelf, [item for item in microphones if item.microphone_family.plug == "xlr"]
+        )
+    if needs.route in ("any", "recorder") and miked and needs.inputs_at_once == 1 and not needs.monitors:
+        yield from _recorder_offers(needs, shelf)
+
+
+def _offer(needs: Needs, hubs: list[Item | None], voices: list[Voice], clean_db: np.ndarray) -> Offer:
+    lead_of = {
+        (number, pattern): room_lead_db(needs, part, pattern)
+        for number, part in enumerate(needs.parts)
+        for pattern in {_pattern(voice) for voice in voices}
+    }
+    leads = [
+        [lead_of[number, _pattern(voice)] if _takes(voice, part.levels is not None) else CANNOT for voice in voices]
+        for number, part in enumerate(needs.parts)
+    ]
+    return Offer(hubs=tuple(hubs), voices=tuple(voices), clean_db=clean_db, lead_db=np.array(leads))
+
+
+def _pattern(voice: Voice) -> str:
+    item = voice.microphone
+    if item is None:
+        return "omni"
+    return item.pattern or (item.microphone_family.pattern if item.kind == "microphone" else "cardioid")
+
+
+def _takes(voice: Voice, miked: bool) -> bool:
+    return (voice.microphone is not None) == miked
+
+
+def _interface_offer(needs: Needs, shelf: Shelf, microphones: list[Item]) -> Iterator[Offer]:
+    hubs = [hub for hub in shelf.things("interface") if hub.works_with(needs.computer) and _has_inputs(needs, hub)]
+    voices = [Voice(microphone=one) for one in microphones]
+    for booster in _distinct_boosters(shelf.things("booster")):
+        voices += [
+            Voice(microphone=one, booster=booster) for one in microphones if not one.microphone_family.needs_phantom
+        ]
+    plugs = (
+        [Voice(), *(Voice(box=box) for box in shelf.things("di-box"))]
+        if any(p.levels is None for p in needs.parts)
+        else []
+    )
+    if not hubs or not (voices or plugs):
+        return
+    clean = np.full((len(hubs), len(needs.parts), len(voices) + len(plugs)), CANNOT)
+    chains = MikedChains(needs, hubs, voices) if voices else None
+    for number, part in enumerate(needs.parts):
+        if part.levels is None:
+            clean[:, number, len(voices) :] = clean_ranges_plugged(part, hubs, plugs)
+        elif chains:
+            clean[:, number, : len(voices)] = chains.clean_ranges(part)
+    yield _offer(needs, hubs, [*voices, *plugs], clean)
+
+
+def _has_inputs(needs: Needs, hub: Item) -> bool:
+    """Tell whether all that is recorded together finds an input, and monitors an output."""
+    mics = max(sum(needs.parts[n].levels is not None for n in session) for session in needs.sessions)
+    enough = hub.inputs >= needs.inputs_at_once and (1 if hub.mic_inputs is None else hub.mic_inputs) >= mics
+    return enough and (not needs.monitors or hub.line_outputs is None or hub.line_outputs >= 2)
+
+
+def _distinct_boosters(boosters: list[Item]) -> list[Item]:
+    """Of boosters that add the same, the cheapest stands for all."""
+    kept: dict[float, Item] = {}
+    for booster in boosters:
+        kept.setdefault(booster.gain_db, booster)
+    return list(kept.values())
+
+
+def _usb_offer(needs: Needs, microphones: list[Item]) -> Iterator[Offer]:
+    if not microphones:
+        return
+    voices = [Voice(microphone=one) for one in microphones]
+    yield _offer(needs, [None], voices, _built_in_ranges(needs, microphones)[None])
+
+
+def _recorder_offers(needs: Needs, shelf: Shelf) -> Iterator[Offer]:
+    """Yield each recorder with its own pair of microphones as the one voice."""
+    for recorder in shelf.things("recorder"):
+        voice = Voice(microphone=recorder)
+        free = _offer(needs, [recorder], [voice], _built_in_ranges(needs, [recorder])[None])
+        yield free
+
+
+def _built_in_ranges(needs: Needs, items: list[Item]) -> np.ndarray:
+    """Return the clean range of each part with microphones that bring their own converter, shape (parts, items)."""
+    ranges = np.full((len(needs.parts), len(items)), CANNOT)
+    for row, part in enumerate(needs.parts):
+        for column, item in enumerate(items):
+            found = levels_of_part(needs, part, None, Voice(microphone=item))
+            if found is not None:
+                ranges[row, column] = found.levels.clean_range_db
+    return ranges

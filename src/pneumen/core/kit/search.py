@@ -1,0 +1,268 @@
+"""Every device kit that no other beats, exactly, without trying them all.
+
+A kit is a hub (an interface, a recorder, or none behind USB microphones), and for every part a voice: a microphone,
+perhaps boosted, or a plug. One microphone may serve several parts that are not recorded together, so the parts are
+shared out into classes, one microphone each. A kit's clean range is its worst part's, and so is its direct-to-room
+ratio. So in an unbeaten kit every class has the cheapest microphone that holds the kit's own two figures; that leaves
+for each hub, sharing and ratio one walk up the prices. Hubs and microphones that others beat outright never start.
+"""
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from itertools import combinations, permutations, product
+from operator import is_
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.kit.accessories import Missing, Shelf, SmallThing, for_hub, for_microphone, for_plug
+from pneumen.core.kit.evaluate import CANNOT, Voice
+from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
+from pneumen.core.kit.item import Item
+from pneumen.core.kit.needs import Needs
+from pneumen.core.kit.offers import Offer
+from pneumen.core.kit.walks import Step, Walk
+
+CENT: Final = 6
+"""Sums of prices are rounded to so many decimals, so that equal ones are equal."""
+LEADING: Final = ("microphone", "interface", "recorder")
+"""Kinds that decide a kit's figures."""
+MOST_RIVALS: Final = 400
+"""So many voices are held against each other at the most: more would cost more time than it saves."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeviceKit:
+    """A hub, a voice for every class of parts, and the small things each needs; price is of all of it."""
+
+    hub: Item | None
+    classes: tuple[tuple[int, ...], ...]
+    voices: tuple[Voice, ...]
+    price: float
+    clean_range_db: float
+    room_lead_db: float
+
+    @property
+    def point(self) -> Point:
+        return self.price, self.clean_range_db, self.room_lead_db
+
+
+def device_kits(
+    needs: Needs, shelf: Shelf, offers: Iterable[Offer], *, extra: float = 0.0, rivals: Iterable[DeviceKit] = ()
+) -> list[DeviceKit]:
+    """Return the device kits within the budget that neither each other nor a rival beats, cheapest first.
+
+    Args:
+        extra: is paid in any case, as a bundle is.
+        rivals: kits known already.
+    """
+    sharings = list(_sharings(needs))
+    reached, found = Reached(kit.point for kit in rivals), []
+    for offer in offers:
+        for bound in _bound_to_must(needs, shelf, offer):
+            hub_prices = extra + np.array([_hub_price(needs, shelf, hub) for hub in bound.hubs])
+            hubs = _worth_trying(bound, hub_prices)
+            prices = _Prices(needs, shelf, bound, sharings, hubs)
+            for hub in hubs:
+                kits = list(_kits_of_hub(needs, bound, prices, hub, float(hub_prices[hub]), sharings, reached))
+                reached.add(kit.point for kit in kits)
+                found += kits
+    keep = unbeaten([kit.point for kit in found])
+    return [found[number] for number in keep]
+
+
+def _bound_to_must(needs: Needs, shelf: Shelf, offer: Offer) -> Iterator[Offer]:
+    """Yield an offer once for each way to give the microphones that must be in the kit a part to record."""
+    hub_ids = needs.must & {hub.id for hub in offer.hubs if hub}
+    if hub_ids:
+        offer = offer.with_hubs(lambda hub: hub is not None and hub.id in hub_ids)
+    microphones = sorted(needs.must & {voice.microphone.id for voice in offer.voices if voice.microphone})
+    leading = {item.id for kind in LEADING for item in shelf.things(kind)}
+    if needs.must & leading - {*hub_ids, *microphones}:
+        return
+    for parts in permutations(range(len(needs.parts)), len(microphones)):
+        yield offer.with_voices(dict(zip(parts, microphones, strict=True))) if microphones else offer
+
+
+def _kits_of_hub(
+    needs: Needs,
+    offer: Offer,
+    prices: "_Prices",
+    hub: int,
+    hub_price: float,
+    sharings: list[tuple[tuple[int, ...], ...]],
+    reached: Reached,
+) -> Iterator[DeviceKit]:
+    """Yield a hub's candidates: all that could be unbeaten, and some more."""
+    walks: dict[tuple[int, ...], Walk] = {}
+    for classes in sharings:
+        for parts in classes:
+            if parts not in walks:
+                clean = offer.clean_db[hub][np.ix_(parts, prices.useful)].min(axis=0)
+                lead = offer.lead_db[np.ix_(parts, prices.useful)].min(axis=0)
+                walks[parts] = Walk(prices.useful, prices.of(parts), clean, lead)
+        for price, steps in _walk_up(needs.budget, hub_price, [walks[parts] for parts in classes], reached):
+            yield DeviceKit(
+                hub=offer.hubs[hub],
+                classes=classes,
+                voices=tuple(offer.voices[step.voice] for step in steps),
+                price=price,
+                clean_range_db=min(step.clean_db for step in steps),
+                room_lead_db=min(step.lead_db for step in steps),
+            )
+
+
+def _walk_up(
+    budget: float, hub_price: float, walks: list[Walk], reached: Reached
+) -> Iterator[tuple[float, tuple[Step, ...]]]:
+    """Walk up the prices of one sharing behind one hub, for every room lead that could be held."""
+    best_lead, stairs = min(walk.best_lead for walk in walks), []
+    for lead in sorted({lead for walk in walks for lead in walk.leads if lead <= best_lead}, reverse=True):
+        stairs, before = [walk.stairs(lead) for walk in walks], stairs
+        if all(map(is_, stairs, before)) and before:
+            continue  # giving way on the room lead brought nothing
+        highest = min(one.highest_db for one in stairs)
+        thresholds = np.unique(np.concatenate([one.clean_db for one in stairs]))
+        thresholds = thresholds[thresholds <= highest + SAME]
+        places = [one.first_that_holds(thresholds) for one in stairs]
+        prices = np.round(hub_price + sum(one.prices[place] for one, place in zip(stairs, places, strict=True)), CENT)
+        clean_db = np.min([one.clean_db[place] for one, place in zip(stairs, places, strict=True)], axis=0)
+        lead_db = np.min([one.lead_db[place] for one, place in zip(stairs, places, strict=True)], axis=0)
+        for number in np.flatnonzero((prices <= budget) & ~reached.beat(prices, clean_db, lead_db)):
+            alike = [one.of_one_price(int(place[number])) for one, place in zip(stairs, places, strict=True)]
+            for steps in product(*alike):
+                yield float(prices[number]), steps
+
+
+SMALL_KINDS: Final = (
+    "stand-clip",
+    "shock-mount",
+    "desk-stand",
+    "boom-stand",
+    "pop-filter",
+    "foam-windscreen",
+    "xlr-cable",
+)
+"""Kinds in a microphone's box that spare a purchase."""
+
+
+class _Prices:
+    """What every voice costs with its small things, by the parts it serves; infinite where something is missing.
+
+    useful are the voices that no strictly cheaper one equals, for every part behind every hub worth trying.
+    """
+
+    def __init__(
+        self, needs: Needs, shelf: Shelf, offer: Offer, sharings: list[tuple[tuple[int, ...], ...]], hubs: list[int]
+    ) -> None:
+        self._needs, self._shelf, self._offer = needs, shelf, offer
+        self._small: dict[tuple, float] = {}
+        examples = {self._key(parts): parts for classes in sharings for parts in classes}
+        self._known = {key: self._price_all(key, parts) for key, parts in examples.items()}
+        self.useful = self._useful(hubs) if len(hubs) > 1 else np.arange(len(offer.voices))
+
+    def of(self, parts: tuple[int, ...]) -> np.ndarray:
+        return self._known[self._key(parts)][self.useful]
+
+    def _key(self, parts: tuple[int, ...]) -> tuple[bool, bool]:
+        sources = [self._needs.parts[part].source for part in parts]
+        return any(source.pops for source in sources), all(source.group == "voice" for source in sources)
+
+    def _price_all(self, key: tuple[bool, bool], parts: tuple[int, ...]) -> np.ndarray:
+        return np.array([self._price(voice, key, parts) for voice in self._offer.voices])
+
+    def _price(self, voice: Voice, key: tuple[bool, bool], parts: tuple[int, ...]) -> float:
+        """Add the devices to the small things, which are the same for all voices with the same plug and box."""
+        item = voice.microphone
+        boxed = tuple(kind for kind in SMALL_KINDS if kind in item.in_box) if item else ()
+        alike = (
+            key,
+            item and (item.kind, item.family and item.microphone_family.plug),
+            bool(voice.booster),
+            bool(voice.box),
+            boxed,
+        )
+        if alike not in self._small:
+            try:
+                self._small[alike] = sum(
+                    thing.price for thing in things_of_voice(self._needs, self._shelf, voice, parts)
+                )
+            except Missing:
+                self._small[alike] = float("inf")
+        devices = (item, voice.booster, voice.box)
+        return self._small[alike] + sum(self._shelf.cost(one) for one in devices if one and one.kind != "recorder")
+
+    def _useful(self, hubs: list[int]) -> np.ndarray:
+        clean = self._offer.clean_db[hubs].reshape(-1, len(self._offer.voices)).T
+        figures = np.hstack([clean, self._offer.lead_db.T])
+        prices = np.array(list(self._known.values())).T
+        kept: list[int] = []
+        for voice in np.lexsort((-np.clip(figures, -1e3, 1e3).sum(axis=1), prices.min(axis=1))):
+            rivals = np.array(kept[-MOST_RIVALS:], dtype=int)
+            better = (figures[rivals] >= figures[voice] - SAME).all(axis=1) & (prices[rivals] < prices[voice]).all(
+                axis=1
+            )
+            if not better.any() and (figures[voice] > CANNOT).any():
+                kept.append(int(voice))
+        return np.array(sorted(kept), dtype=int)
+
+
+def things_of_voice(needs: Needs, shelf: Shelf, voice: Voice, parts: tuple[int, ...]) -> list[SmallThing]:
+    """Return the small things a voice needs for its parts.
+
+    Raises:
+        Missing: where the catalogue has none of one.
+    """
+    if voice.microphone is None:
+        return list(for_plug(shelf, voice.box))
+    return list(for_microphone(shelf, needs, voice.microphone, parts, voice.booster))
+
+
+def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThing]:
+    """Return the small things beside the microphones.
+
+    Raises:
+        Missing: where the catalogue has none of one.
+    """
+    return list(for_hub(shelf, needs, hub))
+
+
+def _sharings(needs: Needs) -> Iterator[tuple[tuple[int, ...], ...]]:
+    """Yield every way to share the parts out among microphones: no two recorded together, plugs each for itself."""
+    together = {pair for session in needs.sessions for pair in combinations(session, 2)}
+    plugs = {number for number, part in enumerate(needs.parts) if part.levels is None}
+
+    def share(left: tuple[int, ...]) -> Iterator[tuple[tuple[int, ...], ...]]:
+        if not left:
+            yield ()
+            return
+        first, others = left[0], left[1:]
+        for size in range(len(others), -1, -1):
+            for more in combinations(others, size):
+                parts = (first, *more)
+                if any(pair in together for pair in combinations(parts, 2)) or (plugs & set(parts) and len(parts) > 1):
+                    continue
+                for rest in share(tuple(part for part in others if part not in more)):
+                    yield (parts, *rest)
+
+    yield from share(tuple(range(len(needs.parts))))
+
+
+def _worth_trying(offer: Offer, hub_prices: np.ndarray) -> list[int]:
+    """Return the hubs no strictly cheaper one equals with every voice for every part, cheapest first."""
+    flat = offer.clean_db.reshape(len(offer.hubs), -1)
+    kept: list[int] = []
+    for hub in np.argsort(hub_prices, kind="stable"):
+        if not np.isfinite(hub_prices[hub]) or not (flat[hub] > CANNOT).any():
+            continue
+        cheaper = [other for other in kept if hub_prices[other] < hub_prices[hub]]
+        if not any((flat[other] >= flat[hub] - SAME).all() for other in cheaper):
+            kept.append(int(hub))
+    return kept
+
+
+def _hub_price(needs: Needs, shelf: Shelf, hub: Item | None) -> float:
+    try:
+        return (shelf.cost(hub) if hub else 0.0) + sum(thing.price for thing in things_of_hub(needs, shelf, hub))
+    except Missing:
+        return float("inf")

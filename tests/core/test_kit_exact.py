@@ -1,0 +1,251 @@
+"""The planner's exactness: against a general exact solver on random catalogues, and against trying everything."""
+
+import itertools
+import math
+import unittest
+
+import numpy as np
+from scipy.optimize import Bounds, LinearConstraint, milp
+from scipy.sparse import lil_matrix
+
+from pneumen.core.kit import Needs, OwnedGear, RoomNeed, Voice, levels_of_part, part_need, plan_kits, ring_time_with
+from pneumen.core.room import critical_distance_m, direct_to_reverberant_db
+from tests.gear import random_catalogue
+
+ROOM = RoomNeed(noise_dba=24, rt60_s=0.5, volume_m3=30)
+POPS = {"voice-pop": True, "lever-harp": False, "clarinet": False}
+
+
+class World:
+    """A catalogue seen plainly: what each piece costs and does, worked out here without the planner's own search."""
+
+    def __init__(self, seed, size, sources, together=1):
+        self.items = random_catalogue(seed, size)
+        self.together = together
+        self.parts = tuple(part_need(source, ROOM) for source in sources)
+        self.needs = Needs(parts=self.parts, room=ROOM, inputs_at_once=together)
+        of = lambda kind: [item for item in self.items if item.kind == kind]  # noqa: E731
+        self.cheap = {kind: min(item.price for item in of(kind)) for kind in ("boom-stand", "stand-clip", "pop-filter")}
+        self.cheap |= {kind: min(item.price for item in of(kind)) for kind in ("xlr-cable", "usb-cable", "software")}
+        self.cheap |= {kind: min(item.price for item in of(kind)) for kind in ("headphones", "phones-adapter")}
+        self.hanging = min(item.price for item in of("clamps")) + min(item.price for item in of("pole"))
+        self.coverings = [(item.price, sum(item.absorption_m2[2:]) / 4) for item in of("covering")]
+        usb = [item for item in of("microphone") if item.family == "usb-condenser"]
+        xlr = [item for item in of("microphone") if item.family != "usb-condenser"]
+        boosted = [
+            Voice(microphone=one, booster=b) for one in xlr for b in of("booster") if "condenser" not in one.family
+        ]
+        self.behind = {hub: [*(Voice(microphone=one) for one in xlr), *boosted] for hub in of("interface")}
+        if usb and together == 1:
+            self.behind[None] = [Voice(microphone=one) for one in usb]
+        self.behind = {hub: voices for hub, voices in self.behind.items() if not hub or hub.mic_inputs >= together}
+
+    def hub_price(self, hub):
+        boxed = hub.in_box if hub else ()
+        price = hub.price + (0 if "usb-cable" in boxed else self.cheap["usb-cable"]) if hub else 0.0
+        price += 0 if "software" in boxed else self.cheap["software"]
+        price += 0 if "headphones" in boxed else self.cheap["headphones"]
+        return price + (self.cheap["phones-adapter"] if hub and hub.phones_plug == "6.35 mm" else 0)
+
+    def voice_price(self, voice, *, filtered):
+        item, kinds = voice.microphone, ["boom-stand"]
+        kinds += [] if "stand-clip" in item.in_box else ["stand-clip"]
+        kinds += ["pop-filter"] if filtered else []
+        kinds += ["xlr-cable"] if item.family != "usb-condenser" else []
+        price = item.price + sum(self.cheap[kind] for kind in kinds if kind not in item.in_box)
+        return price + (voice.booster.price + self.cheap["xlr-cable"] if voice.booster else 0)
+
+    def figures(self, hub, voice, part):
+        """Clean range by the core's line, and the room lead; None where it cannot serve."""
+        item = voice.microphone
+        weak = item.microphone_family
+        needs_48 = bool(voice.booster) or weak.needs_phantom
+        if hub and (hub.phantom == "none" and needs_48):
+            return None
+        if hub and hub.phantom == "shared" and weak.hurt_by_phantom and not voice.booster and self.together > 1:
+            return None
+        found = levels_of_part(self.needs, part, hub, voice)
+        if found is None:
+            return None
+        peak = part.levels.peak_db_spl + 20 * math.log10(part.levels.at_m / part.distance_m)
+        if item.max_spl_db and peak > item.max_spl_db:
+            return None
+        critical = critical_distance_m(ROOM.volume_m3, ROOM.rt60_s, item.pattern)
+        return found.levels.clean_range_db, direct_to_reverberant_db(part.distance_m, critical)
+
+    def cheapest(self, clean, lead):
+        """The least money for a kit with at least these figures, by HiGHS; infinite where none can."""
+        table = {
+            (hub, v, p): self.figures(hub, voice, part)
+            for hub, voices in self.behind.items()
+            for v, voice in enumerate(voices)
+            for p, part in enumerate(self.parts)
+        }
+        leads = sorted({figures[1] for figures in table.values() if figures})
+        return min((self._cheapest_above(table, clean, lead, level) for level in leads), default=math.inf)
+
+    def _cheapest_above(self, table, clean, lead, level):
+        needed_m2 = self._area_for(lead - level)
+        fits = [key for key, one in table.items() if one and one[0] >= clean - 1e-9 and one[1] >= level - 1e-9]
+        return _Program(self, fits, needed_m2).solve()
+
+    def _area_for(self, gain_db):
+        """Invert the ring time by bisection: how much has to hang for a gain."""
+        if gain_db <= 0:
+            return 0.0
+        low, high = 0.0, 500.0
+        if 10 * math.log10(ROOM.rt60_s / ring_time_with(ROOM, high)) < gain_db:
+            return math.inf
+        for _ in range(80):
+            middle = (low + high) / 2
+            enough = 10 * math.log10(ROOM.rt60_s / ring_time_with(ROOM, middle)) >= gain_db
+            low, high = (low, middle) if enough else (middle, high)
+        return high
+
+
+class _Program:
+    """The kit as a mixed integer program: hubs, copies of microphones, who records what, and what hangs."""
+
+    def __init__(self, world, fits, needed_m2):
+        self.world, self.needed_m2 = world, needed_m2
+        self.costs, self.rows, self.integer_above = [], [], {}
+        parts = range(len(world.parts))
+        hubs = {hub: self.new(world.hub_price(hub)) for hub in {key[0] for key in fits}}
+        copies, filters, takes = {}, {}, {}
+        for hub, v, p in fits:
+            voice = world.behind[hub][v]
+            for copy in parts:
+                name = (hub is None, v, copy)
+                if name not in copies:
+                    copies[name] = self.new(world.voice_price(voice, filtered=False))
+                    filters[name] = self.new(
+                        world.voice_price(voice, filtered=True) - world.voice_price(voice, filtered=False)
+                    )
+                take = takes[hub, v, p, copy] = self.new(0.0)
+                self.rows.append(({take: 1, copies[name]: -1}, -math.inf, 0))
+                if POPS[world.parts[p].source.slug]:
+                    self.rows.append(({take: 1, filters[name]: -1}, -math.inf, 0))
+        self.rows.append((dict.fromkeys(hubs.values(), 1), 1, 1))
+        for p in parts:
+            for hub, chosen in hubs.items():
+                mine = {take: 1 for (h, _, q, _), take in takes.items() if h is hub and q == p}
+                self.rows.append(({**mine, chosen: -1}, 0, 0))
+        for session in world.needs.sessions:
+            for name in copies:
+                together = {t: 1 for (h, v, q, c), t in takes.items() if ((h is None), v, c) == name and q in session}
+                if len(together) > 1:
+                    self.rows.append((together, -math.inf, 1))
+        self._hang()
+
+    def new(self, cost, most=1):
+        self.costs.append(cost)
+        self.integer_above[len(self.costs) - 1] = most
+        return len(self.costs) - 1
+
+    def _hang(self):
+        if self.needed_m2 <= 0:
+            return
+        carried = self.new(self.world.hanging)
+        pieces = [self.new(price, 6) for price, _ in self.world.coverings]
+        area = {piece: m2 for piece, (_, m2) in zip(pieces, self.world.coverings, strict=True)}
+        self.rows.append((area, self.needed_m2 - 1e-7, math.inf))
+        self.rows.append((dict.fromkeys(pieces, 1) | {carried: -6}, -math.inf, 0))
+
+    def solve(self):
+        if (
+            math.isinf(self.needed_m2)
+            or not any(row[1] == 1 for row in self.rows)
+            or (self.needed_m2 > 0 and not self.world.coverings)
+        ):
+            return math.inf
+        matrix = lil_matrix((len(self.rows), len(self.costs)))
+        for number, (row, _, _) in enumerate(self.rows):
+            for column, value in row.items():
+                matrix[number, column] = value
+        low, high = (np.array([row[side] for row in self.rows], float) for side in (1, 2))
+        most = np.array([self.integer_above[n] for n in range(len(self.costs))])
+        found = milp(
+            np.array(self.costs),
+            constraints=LinearConstraint(matrix.tocsr(), low, high),
+            bounds=Bounds(0, most),
+            integrality=np.ones(len(self.costs)),
+            options={"mip_rel_gap": 0.0},
+        )
+        return float(found.fun) if found.status == 0 else math.inf
+
+
+class AgainstHighs(unittest.TestCase):
+    """SciPy's HiGHS finds the least money for given figures; the frontier must say the same. 200 random catalogues."""
+
+    def check(self, seeds, size, sources, together=1):
+        for seed in seeds:
+            world = World(seed, size, sources, together)
+            try:
+                kits = plan_kits(world.needs, OwnedGear(), world.items).kits
+            except LookupError:
+                kits = ()
+            rng = np.random.default_rng(seed)
+            clean = rng.choice([kit.clean_range_db for kit in kits]) if kits else 40.0
+            lead = rng.choice([kit.direct_to_reverberant_db for kit in kits]) if kits else 5.0
+            ours = min(
+                (
+                    k.total
+                    for k in kits
+                    if k.clean_range_db >= clean - 1e-9 and k.direct_to_reverberant_db >= lead - 1e-9
+                ),
+                default=math.inf,
+            )
+            self.assertAlmostEqual(ours, world.cheapest(clean, lead), 4, (seed, size, sources, together))
+
+    def test_one_part(self):
+        self.check(range(100), 60, ("voice-pop",))
+
+    def test_two_parts_one_after_the_other(self):
+        self.check(range(100, 160), 60, ("voice-pop", "lever-harp"))
+
+    def test_two_parts_together(self):
+        self.check(range(160, 200), 60, ("voice-pop", "clarinet"), 2)
+
+
+class AgainstTryingEverything(unittest.TestCase):
+    def test_tiny_catalogues(self):
+        for seed, sources in itertools.product(range(12), (("voice-pop",), ("voice-pop", "clarinet"))):
+            world = World(seed, 20, sources)
+            world.coverings = world.coverings[:1]
+            items = tuple(i for i in world.items if i.kind != "covering" or i.id == "covering-0")
+            expected = self.unbeaten_by_hand(self.everything(world))
+            kits = plan_kits(world.needs, OwnedGear(), items).kits
+            found = {
+                (round(k.total, 4), round(k.clean_range_db, 4), round(k.direct_to_reverberant_db, 4)) for k in kits
+            }
+            self.assertEqual(found, expected, seed)
+
+    def everything(self, world):
+        """Yield (price, clean, lead) of every kit: every hub, every microphone for every part, every hanging."""
+        for hub, voices in world.behind.items():
+            for chosen in itertools.product(voices, repeat=len(world.parts)):
+                figures = [world.figures(hub, voice, part) for voice, part in zip(chosen, world.parts, strict=True)]
+                if None in figures:
+                    continue
+                price = world.hub_price(hub)
+                for voice in set(chosen):
+                    pops = any(v == voice and POPS[p.source.slug] for v, p in zip(chosen, world.parts, strict=True))
+                    price += world.voice_price(voice, filtered=pops)
+                clean, lead = (min(one[side] for one in figures) for side in (0, 1))
+                for pieces in range(7 if world.coverings else 1):
+                    cost, area = world.coverings[0] if pieces else (0, 0)
+                    gain = 10 * math.log10(ROOM.rt60_s / ring_time_with(ROOM, pieces * area))
+                    yield price + pieces * cost + (world.hanging if pieces else 0), clean, lead + gain
+
+    def unbeaten_by_hand(self, points):
+        points = {tuple(round(value, 4) for value in point) for point in points}
+
+        def beats(a, b):
+            no_worse = a[0] <= b[0] and a[1] >= b[1] and a[2] >= b[2]
+            return no_worse and (a[0] < b[0] or a[1] - b[1] >= 0.5 or a[2] - b[2] >= 0.5)
+
+        return {b for b in points if not any(beats(a, b) for a in points)}
+
+
+if __name__ == "__main__":
+    unittest.main()
