@@ -9,6 +9,8 @@ from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from pneumen.core.gain import judge, school_named
+from pneumen.core.kit import judge_kit
+from pneumen.core.room import critical_distance_m, direct_to_reverberant_db
 from pneumen.web.song.models import Part, Song, Take
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.steps import STEPS, Step
@@ -69,7 +71,12 @@ def thread(part: Part, current: str) -> dict[str, Any]:
 
 
 def _knots(part: Part, current: str) -> list[Knot]:
-    verdicts = {"start": "clear" if part.answered else "open", "gain": gain_verdict(part), "take": take_verdict(part)}
+    verdicts = {
+        "start": "clear" if part.answered else "open",
+        "kit": kit_verdict(part),
+        "gain": gain_verdict(part),
+        "take": take_verdict(part),
+    }
     return [
         Knot(
             step=step,
@@ -83,6 +90,16 @@ def _knots(part: Part, current: str) -> list[Knot]:
         )
         for number, step in enumerate(STEPS)
     ]
+
+
+def kit_verdict(part: Part) -> str:
+    """How the kit the part is set up with stands, where it stands now."""
+    if not part.is_set_up:
+        return "open"
+    outlook = outlook_of(part)
+    critical_m = critical_distance_m(outlook.room.volume_m3, outlook.room.rt60_s, outlook.chain.microphone.pattern)
+    lead_db = direct_to_reverberant_db(outlook.distance_m, critical_m)
+    return judge_kit(outlook.prediction.levels.clean_range_db, lead_db)
 
 
 def gain_verdict(part: Part) -> str:

@@ -15,6 +15,7 @@ from pneumen.core.kit.formats import (
 from pneumen.core.kit.item import ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, Fact
 from pneumen.core.kit.levels import PartLevels, levels_of_part
+from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import (
     COMPUTERS,
     ROUTES,
@@ -26,7 +27,8 @@ from pneumen.core.kit.needs import (
     owned_item,
     part_need,
 )
-from pneumen.core.kit.planner import Kit, KitLine, Plan, choose_kit, plan_kits, recommended_of
+from pneumen.core.kit.planner import Frontier, Kit, KitLine, Plan, choose_kit, frontier_of, plan_kits, recommended_of
+from pneumen.core.kit.verdict import judge_kit
 
 __all__ = [
     "COMPUTERS",
@@ -34,12 +36,15 @@ __all__ = [
     "ITEM_FIELDS",
     "KIND_LABELS",
     "ROUTES",
+    "Bought",
     "Changes",
     "Fact",
+    "Frontier",
     "Hanging",
     "Item",
     "Kit",
     "KitLine",
+    "MoneyStory",
     "Needs",
     "OwnedGear",
     "PartLevels",
@@ -47,6 +52,7 @@ __all__ = [
     "Plan",
     "RoomNeed",
     "Voice",
+    "best_within",
     "built_in_catalogue",
     "catalogue_from_csv",
     "catalogue_from_file",
@@ -56,8 +62,11 @@ __all__ = [
     "chain_of",
     "changes_between",
     "choose_kit",
+    "frontier_of",
     "item_named",
+    "judge_kit",
     "levels_of_part",
+    "money_story",
     "owned_gear",
     "owned_item",
     "part_need",

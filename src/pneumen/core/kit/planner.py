@@ -1,6 +1,6 @@
 """From needs to kits: every kit worth buying, complete, and the one to recommend."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -11,7 +11,7 @@ from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.catalogue import chain_of
 from pneumen.core.kit.coverings import Hanging, hangings_for
 from pneumen.core.kit.evaluate import Voice
-from pneumen.core.kit.frontier import unbeaten
+from pneumen.core.kit.frontier import SAME, Point, unbeaten
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.levels import PartLevels, levels_of_part
 from pneumen.core.kit.needs import Needs, OwnedGear
@@ -117,11 +117,29 @@ class _Choice:
         return self.price, self.devices.clean_range_db, self.devices.room_lead_db + self.hanging.gain_db
 
 
-def plan_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Plan:
-    """Return every complete kit within the budget that no other beats, dearest first, and which to take.
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Frontier:
+    """Every complete kit within the budget that no other beats, dearest first, written out only when asked for.
 
-    Recommended is the cheapest within good_enough_db of the best reachable in both; where none is near both, the one
-    that falls least short.
+    points are (price, clean range, direct-to-room ratio) in the same order.
+    """
+
+    needs: Needs
+    choices: tuple[_Choice, ...]
+    points: tuple[Point, ...]
+
+    def kit(self, number: int) -> Kit:
+        """Return a kit with its packing list and levels."""
+        return _kit(self.needs, self.choices[number], {})
+
+    def kits(self) -> tuple[Kit, ...]:
+        """Return all of them."""
+        measured: dict[tuple, PartLevels] = {}
+        return tuple(_kit(self.needs, choice, measured) for choice in self.choices)
+
+
+def frontier_of(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
+    """Return every kit worth buying.
 
     Raises:
         NothingFits: with the cheapest total that would work, None where no money would.
@@ -129,24 +147,34 @@ def plan_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Pl
     choices = [choice for choice in _choices(needs, owned, catalogue) if choice.price <= needs.budget]
     if not choices:
         raise _why_nothing_fits(needs, owned, catalogue)
-    measured: dict[tuple, PartLevels] = {}
-    kits = [_kit(needs, choice, measured) for choice in choices]
-    kits.sort(key=lambda kit: (-kit.total, -kit.clean_range_db, -kit.direct_to_reverberant_db))
-    return Plan(kits=tuple(kits), recommended=recommended_of(kits, needs.good_enough_db))
+    choices.sort(key=lambda choice: tuple(-figure for figure in choice.point))
+    return Frontier(needs=needs, choices=tuple(choices), points=tuple(choice.point for choice in choices))
 
 
-def recommended_of(kits: list[Kit] | tuple[Kit, ...], good_enough_db: float) -> int:
-    """Return the index of the cheapest kit near the best of these in clean range and direct-to-room ratio."""
-    best_clean = max(kit.clean_range_db for kit in kits)
-    best_lead = max(kit.direct_to_reverberant_db for kit in kits)
+def plan_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Plan:
+    """Return every complete kit within the budget that no other beats, dearest first, and which to take.
 
-    def short(kit: Kit) -> float:
-        lead = 0.0 if kit.direct_to_reverberant_db == best_lead else best_lead - kit.direct_to_reverberant_db
-        return max(best_clean - kit.clean_range_db, lead)
+    Raises:
+        NothingFits: with the cheapest total that would work, None where no money would.
+    """
+    frontier = frontier_of(needs, owned, catalogue)
+    return Plan(kits=frontier.kits(), recommended=recommended_of(frontier.points, needs.good_enough_db))
 
-    enough = max(good_enough_db, min(short(kit) for kit in kits))
-    good = [number for number, kit in enumerate(kits) if short(kits[number]) <= enough + 1e-9]
-    return min(good, key=lambda number: (kits[number].total, short(kits[number])))
+
+def recommended_of(points: Sequence[Point], good_enough_db: float) -> int:
+    """Return the index of the cheapest point near the best of these in clean range and direct-to-room ratio.
+
+    Where none is near both, the one that falls least short.
+    """
+    best_clean, best_lead = max(point[1] for point in points), max(point[2] for point in points)
+
+    def short(point: Point) -> float:
+        lead = 0.0 if point[2] == best_lead else best_lead - point[2]
+        return max(best_clean - point[1], lead)
+
+    enough = max(good_enough_db, min(map(short, points))) + SAME
+    good = [number for number, point in enumerate(points) if short(point) <= enough]
+    return min(good, key=lambda number: (points[number][0], short(points[number])))
 
 
 def choose_kit(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Kit:

@@ -29,6 +29,8 @@ INSTALLED_APPS = [
     "pneumen.web",
     "pneumen.web.song",
     "pneumen.web.start",
+    "pneumen.web.kit",
+    "pneumen.web.gear",
     "pneumen.web.gain",
     "pneumen.web.take",
 ]

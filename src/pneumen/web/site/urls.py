@@ -7,7 +7,9 @@ from pneumen.web.song import views as song
 urlpatterns = [
     path("", song.home, name="home"),
     path("songs/", include("pneumen.web.song.urls")),
+    path("gear/", include("pneumen.web.gear.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.start.urls")),
+    path("parts/<int:part_id>/", include("pneumen.web.kit.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.gain.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.take.urls")),
 ]

@@ -1,14 +1,18 @@
 """The models every step hangs on. Every row has an owner; `mine` is the only way to ask for rows."""
 
+from contextlib import suppress
+from functools import cached_property
 from typing import Any, ClassVar, Self
 
+import msgspec
 from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
+from pneumen.core.errors import UnknownName
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
-from pneumen.core.kit import Item, OwnedGear, RoomNeed, item_named
+from pneumen.core.kit import COMPUTERS, Item, OwnedGear, RoomNeed, item_named
 from pneumen.core.part import LOUDNESSES, MIKED_SOURCES, SOURCES, Source, guessed_levels
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES, room_from_words
 from pneumen.core.room import Room as CoreRoom
@@ -138,6 +142,27 @@ class Room(Owned):
         )
 
 
+class GearMark(Owned):
+    """What a person says of one item of the catalogue: another price or sheet (data), owned, hidden, removed."""
+
+    item_id = models.CharField(max_length=60)
+    data = models.JSONField(null=True, blank=True)
+    have = models.CharField(max_length=10, blank=True)
+    hidden = models.BooleanField(default=False)
+    removed = models.BooleanField(default=False)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["owner", "item_id"], name="one_mark_an_item")]
+
+
+class GearImport(Owned):
+    """A catalogue read from a file, whole and valid, until its person says yes or no to what it would change."""
+
+    file_name = models.CharField(max_length=200)
+    document = models.JSONField()
+    created_at = models.DateTimeField(auto_now_add=True)
+
+
 def room_need(room: Room) -> RoomNeed:
     """Return a room as the planner sees it."""
     known = room.to_core()
@@ -154,12 +179,22 @@ class Song(Owned):
     audience = models.CharField(max_length=20, choices=_choices(AUDIENCES), default="song")
     room = models.ForeignKey(Room, on_delete=models.PROTECT, related_name="songs")
     owned_kinds = models.JSONField(default=list)
+    system = models.CharField(max_length=20, blank=True, choices=_choices(dict.fromkeys(COMPUTERS)))
+    inputs_at_once = models.PositiveSmallIntegerField(default=1)
+    standing = models.BooleanField(default=True)
+    renting = models.BooleanField(default=True)
+    monitors = models.BooleanField(default=False)
+    kit_must = models.JSONField(default=list)
+    kit_never = models.JSONField(default=list)
     created_at = models.DateTimeField(auto_now_add=True)
     deleted_at = models.DateTimeField(null=True, blank=True)
 
     class Meta:
         constraints: ClassVar = [
-            models.CheckConstraint(condition=Q(budget__gte=0) & Q(budget__lte=1_000_000), name="budget_in_range")
+            models.CheckConstraint(condition=Q(budget__gte=0) & Q(budget__lte=1_000_000), name="budget_in_range"),
+            models.CheckConstraint(
+                condition=Q(inputs_at_once__gte=1) & Q(inputs_at_once__lte=64), name="inputs_at_once_in_range"
+            ),
         ]
         ordering: ClassVar = ["created_at"]
 
@@ -219,17 +254,32 @@ class Part(Owned):
     def microphone(self) -> Item | None:
         if self.own_microphone:
             return self.own_microphone.to_core()
-        return item_named(self.bought_microphone) if self.bought_microphone else None
+        return self._bought(self.bought_microphone)
 
     @property
     def interface(self) -> Item | None:
         if self.own_interface:
             return self.own_interface.to_core()
-        return item_named(self.bought_interface) if self.bought_interface else None
+        return self._bought(self.bought_interface)
 
     @property
     def booster(self) -> Item | None:
-        return item_named(self.bought_booster) if self.bought_booster else None
+        return self._bought(self.bought_booster)
+
+    def _bought(self, item_id: str) -> Item | None:
+        """Return an item as its person's catalogue has it, else as it was built in; None where it is gone."""
+        if not item_id:
+            return None
+        if item_id in self._changed_items:
+            return self._changed_items[item_id]
+        with suppress(UnknownName):
+            return item_named(item_id)
+        return None
+
+    @cached_property
+    def _changed_items(self) -> dict[str, Item]:
+        rows = GearMark.objects.mine(self.owner_id).exclude(data=None)
+        return {row.item_id: msgspec.convert(row.data, Item) for row in rows}
 
     @property
     def is_set_up(self) -> bool:

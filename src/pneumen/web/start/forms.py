@@ -18,7 +18,7 @@ from pneumen.core.gear import (
     self_noise_from_signal_to_noise,
 )
 from pneumen.core.kit import ROUTES
-from pneumen.core.part import LOUDNESSES, MIKED_SOURCES
+from pneumen.core.part import GROUPS, LOUDNESSES, MIKED_SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
 from pneumen.web.song.models import AUDIENCES, Interface, Microphone, Part
 
@@ -34,6 +34,7 @@ ROUTE_WORDS = ("whichever serves best", "one cable (USB)", "through an interface
 ROUTE_LABELS = dict(zip(ROUTES, ROUTE_WORDS, strict=True))
 LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
 COMPUTER_LABELS = {slug: label for slug, (label, _) in COMPUTERS.items()}
+COMMON_SOURCES = ("voice-pop", "spoken-word", "acoustic-guitar", "lever-harp", "clarinet", "hand-drum")
 NONE = "none"
 
 
@@ -157,6 +158,22 @@ class StartForm(forms.Form):
         sheet = {name: value for name, value in sheet.items() if value is not None}
         interface_from_sheet(family, sheet)
         return sheet
+
+    @property
+    def common_sources(self) -> list[tuple[str, str]]:
+        """The sources asked for most, as slug and label."""
+        return [(slug, MIKED_SOURCES[slug].label) for slug in COMMON_SOURCES]
+
+    @property
+    def rare_sources(self) -> list[tuple[str, list[tuple[str, str]]]]:
+        """All others, by group."""
+        rare = [(slug, source) for slug, source in MIKED_SOURCES.items() if slug not in COMMON_SOURCES]
+        groups = [(label, [(s, one.label) for s, one in rare if one.group == group]) for group, label in GROUPS.items()]
+        return [(label, sources) for label, sources in groups if sources]
+
+    @property
+    def has_rare_source(self) -> bool:
+        return self["source"].value() not in COMMON_SOURCES
 
     def error_slots(self) -> Iterator[tuple[str, list[str]]]:
         """Every field with its errors, for answers that only fill in what is wrong."""

@@ -36,7 +36,8 @@
   const clampTo = (slider, value) => Math.min(Math.max(value, Number(slider.min)), Number(slider.max));
   const setValue = (name, value) => {
     const slider = sliderOf(name);
-    const rounded = Math.round(clampTo(slider, value) * 10) / 10;
+    const per = Number(slider.dataset.per || 10);
+    const rounded = Math.round(clampTo(slider, value) * per) / per;
     slider.value = rounded;
     fieldOf(name).value = rounded;
     tryOut();
@@ -53,7 +54,7 @@
     keep();
   });
 
-  // Handles in the picture: up and down, by pointer or arrow keys.
+  // Handles in the picture: up and down (or across), by pointer or arrow keys.
   const moved = (handle, start, decibels) => handle.dataset.law === "distance"
     ? start * 10 ** (-decibels / 20)
     : start + decibels * Number(handle.dataset.unitsPerDb);
@@ -63,9 +64,10 @@
     event.preventDefault();
     handle.focus();
     const { field, pxPerDb } = handle.dataset;
-    const start = Number(sliderOf(field).value), from = event.clientY;
+    const across = handle.dataset.axis === "x", at = (one) => across ? -one.clientX : one.clientY;
+    const start = Number(sliderOf(field).value), from = at(event);
     const scale = handle.ownerSVGElement.getBoundingClientRect().height / handle.ownerSVGElement.viewBox.baseVal.height;
-    const move = (now) => setValue(field, moved(handle, start, (from - now.clientY) / (Number(pxPerDb) * scale)));
+    const move = (now) => setValue(field, moved(handle, start, (from - at(now)) / (Number(pxPerDb) * scale)));
     const stop = () => {
       document.removeEventListener("pointermove", move);
       document.removeEventListener("pointerup", stop);

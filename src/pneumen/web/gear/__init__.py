@@ -1,0 +1,1 @@
+"""The catalogue: its own prices, items, hidden and owned marks, and the open formats in and out."""

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class GearConfig(AppConfig):
+    name = "pneumen.web.gear"
+    label = "gear"

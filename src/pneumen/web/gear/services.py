@@ -1,0 +1,124 @@
+"""A person's catalogue: the built-in one with their changes over it."""
+
+from dataclasses import replace
+from typing import Any
+
+import msgspec
+from django.db import transaction
+
+from pneumen.core.errors import UnknownName
+from pneumen.core.kit import Changes, Item, built_in_catalogue, changes_between
+from pneumen.web.song.models import GearImport, GearMark
+
+HAVE = ("", "owned", "borrowed")
+
+
+def marks_of(owner: Any) -> dict[str, GearMark]:  # noqa: ANN401 - whichever user model is set
+    return {mark.item_id: mark for mark in GearMark.objects.mine(owner)}
+
+
+def whole_catalogue(owner: Any) -> tuple[Item, ...]:  # noqa: ANN401 - whichever user model is set
+    """Return every item, hidden ones too, as its person changed it; removed ones are gone."""
+    marks = marks_of(owner)
+    items = []
+    for item in built_in_catalogue():
+        mark = marks.pop(item.id, None)
+        if mark is None or not mark.removed:
+            items.append(_item(mark) if mark and mark.data else item)
+    items += [_item(mark) for mark in marks.values() if mark.data and not mark.removed]
+    return tuple(items)
+
+
+def catalogue_of(owner: Any) -> tuple[Item, ...]:  # noqa: ANN401 - whichever user model is set
+    """Return the items a plan may choose from: all but the hidden ones."""
+    hidden = {mark.item_id for mark in marks_of(owner).values() if mark.hidden}
+    return tuple(item for item in whole_catalogue(owner) if item.id not in hidden)
+
+
+def gear_at_hand(owner: Any, catalogue: tuple[Item, ...]) -> list[Item]:  # noqa: ANN401 - whichever user model is set
+    """Return the catalogue's items that are owned or borrowed."""
+    have = {mark.item_id for mark in marks_of(owner).values() if mark.have}
+    return [item for item in catalogue if item.id in have]
+
+
+def _item(mark: GearMark) -> Item:
+    return msgspec.convert(mark.data, Item)
+
+
+@transaction.atomic
+def set_mark(owner: Any, item_id: str, *, have: str | None = None, hidden: bool | None = None) -> None:  # noqa: ANN401
+    """Say that an item is owned, borrowed or neither, or hide it.
+
+    Raises:
+        UnknownName: for an item that is not there, or another word.
+    """
+    _require_there(owner, item_id)
+    if have is not None and have not in HAVE:
+        raise UnknownName("have", have, HAVE)
+    mark, _ = GearMark.objects.mine(owner).get_or_create(owner=owner, item_id=item_id)
+    mark.have = mark.have if have is None else have
+    mark.hidden = mark.hidden if hidden is None else hidden
+    mark.save()
+
+
+@transaction.atomic
+def set_price(owner: Any, item_id: str, price: float) -> None:  # noqa: ANN401 - whichever user model is set
+    """Change what an item costs.
+
+    Raises:
+        UnknownName: for an item that is not there.
+        OutOfRange: for a price that cannot be.
+    """
+    item = _require_there(owner, item_id)
+    _store(owner, replace(item, price=price))
+
+
+def _require_there(owner: Any, item_id: str) -> Item:  # noqa: ANN401 - whichever user model is set
+    for item in whole_catalogue(owner):
+        if item.id == item_id:
+            return item
+    raise UnknownName("item", item_id, ("an id of the catalogue",))
+
+
+def _store(owner: Any, item: Item) -> None:  # noqa: ANN401 - whichever user model is set
+    data = msgspec.to_builtins(item)
+    GearMark.objects.update_or_create(owner=owner, item_id=item.id, defaults={"data": data, "removed": False})
+
+
+@transaction.atomic
+def keep_for_review(owner: Any, file_name: str, items: tuple[Item, ...]) -> GearImport:  # noqa: ANN401
+    """Keep a catalogue that was read until its person says what to do with it; an older one goes."""
+    GearImport.objects.mine(owner).delete()
+    document = [msgspec.to_builtins(item) for item in items]
+    return GearImport.objects.create(owner=owner, file_name=file_name[:200], document=document)
+
+
+def items_of(kept: GearImport) -> tuple[Item, ...]:
+    return tuple(msgspec.convert(value, Item) for value in kept.document)
+
+
+def changes_of_import(owner: Any, items: tuple[Item, ...]) -> Changes:  # noqa: ANN401 - whichever user model is set
+    """Return what an import would add, change and remove."""
+    return changes_between(whole_catalogue(owner), items)
+
+
+@transaction.atomic
+def import_catalogue(owner: Any, items: tuple[Item, ...]) -> Changes:  # noqa: ANN401 - whichever user model is set
+    """Take a whole catalogue in: what it leaves out is removed, marks of what stays are kept."""
+    changes = changes_of_import(owner, items)
+    built_in = {item.id: item for item in built_in_catalogue()}
+    for item in (*changes.added, *(after for _, after, _ in changes.changed)):
+        _store(owner, item)
+    for item in changes.removed:
+        if item.id in built_in:
+            GearMark.objects.update_or_create(owner=owner, item_id=item.id, defaults={"removed": True})
+        else:
+            GearMark.objects.mine(owner).filter(item_id=item.id).delete()
+    return changes
+
+
+@transaction.atomic
+def forget_changes(owner: Any) -> None:  # noqa: ANN401 - whichever user model is set
+    """Go back to the built-in catalogue; what is owned, borrowed or hidden stays so."""
+    GearMark.objects.mine(owner).filter(have="", hidden=False).delete()
+    GearMark.objects.mine(owner).update(data=None, removed=False)

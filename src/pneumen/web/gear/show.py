@@ -1,0 +1,177 @@
+"""What the catalogue's pages say: rows that fit a search, and an item's sheet with its effect on the parts."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.http import QueryDict
+
+from pneumen.core.kit import FACTS, KIND_LABELS, Item, chain_of
+from pneumen.core.line import levels_of
+from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
+from pneumen.web.song.models import Part
+from pneumen.web.song.outlook import outlook_of
+from pneumen.web.wording import figure, money
+
+HAVE_LABELS = dict(zip(HAVE, ("to buy", "owned", "borrowed"), strict=True))
+SHOWN = (("all", "all"), ("owned", "what is at hand"), ("hidden", "hidden ones"), ("changed", "changed by you"))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Row:
+    id: str
+    name: str
+    kind: str
+    price: str
+    facts: str
+    have: str
+    hidden: bool
+    changed: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ListScreen:
+    rows: tuple[Row, ...]
+    count: int
+    query: str
+    kind: str
+    shown: str
+    kinds: tuple[tuple[str, str], ...]
+    shown_choices: tuple[tuple[str, str], ...] = SHOWN
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Effect:
+    """What a part's chain would be with this item in it, against what it is now."""
+
+    part: str
+    told: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ItemScreen:
+    item: Item
+    kind: str
+    price: str
+    facts: tuple[tuple[str, str, str], ...]
+    inside: tuple[str, ...]
+    have: str
+    have_choices: tuple[tuple[str, str], ...]
+    hidden: bool
+    effects: tuple[Effect, ...]
+
+
+def list_screen(owner: Any, data: QueryDict) -> ListScreen:  # noqa: ANN401 - whichever user model is set
+    """Return the catalogue's rows for a search."""
+    query, kind, shown = data.get("q", "").strip()[:80], data.get("kind", ""), data.get("shown", "all")
+    marks, items = marks_of(owner), whole_catalogue(owner)
+    rows = []
+    for item in items:
+        mark = marks.get(item.id)
+        row = Row(
+            id=item.id,
+            name=item.name,
+            kind=KIND_LABELS[item.kind],
+            price=money(item.price),
+            facts=_short_facts(item),
+            have=HAVE_LABELS[mark.have if mark else ""],
+            hidden=bool(mark and mark.hidden),
+            changed=bool(mark and mark.data),
+        )
+        if (not kind or item.kind == kind) and _is_shown(row, shown) and _matches(row, query):
+            rows.append(row)
+    kinds = tuple((slug, label) for slug, label in KIND_LABELS.items() if any(item.kind == slug for item in items))
+    return ListScreen(rows=tuple(rows), count=len(items), query=query, kind=kind, shown=shown, kinds=kinds)
+
+
+def _is_shown(row: Row, shown: str) -> bool:
+    return {"owned": row.have != HAVE_LABELS[""], "hidden": row.hidden, "changed": row.changed}.get(shown, True)
+
+
+def _matches(row: Row, query: str) -> bool:
+    text = f"{row.name} {row.kind} {row.facts} {row.id}".lower()
+    return all(word in text for word in query.lower().split())
+
+
+def _short_facts(item: Item) -> str:
+    told = [item.family.replace("-", " "), item.pattern, item.tone]
+    for name, unit in (
+        ("self_noise_dba", "dBA"),
+        ("ein_dbu", "dBu EIN"),
+        ("length_m", "m"),
+        ("reach_m", "m high"),
+        ("gain_db", "dB"),
+    ):
+        value = getattr(item, name)
+        if value is not None:
+            told.append(f"{figure(value, 0 if float(value).is_integer() else 1)} {unit}")
+    return ", ".join(word for word in told if word)
+
+
+def item_screen(owner: Any, item_id: str) -> ItemScreen | None:  # noqa: ANN401 - whichever user model is set
+    """Return an item's page; None where there is no such item."""
+    items = {item.id: item for item in whole_catalogue(owner)}
+    item = items.get(item_id)
+    if item is None:
+        return None
+    mark = marks_of(owner).get(item_id)
+    return ItemScreen(
+        item=item,
+        kind=KIND_LABELS[item.kind],
+        price=money(item.price),
+        facts=tuple(
+            (name, fact.meaning, _value(getattr(item, name))) for name, fact in FACTS.items() if item.says(name)
+        ),
+        inside=tuple(KIND_LABELS[part].lower() if part in KIND_LABELS else items[part].name for part in item.in_box),
+        have=mark.have if mark else "",
+        have_choices=tuple(HAVE_LABELS.items()),
+        hidden=bool(mark and mark.hidden),
+        effects=tuple(_effects(owner, item)),
+    )
+
+
+def _value(value: Any) -> str:  # noqa: ANN401 - whatever a fact holds
+    if isinstance(value, bool):
+        return "yes" if value else "no"
+    if isinstance(value, tuple):
+        return " ".join(_value(one) for one in value)
+    return figure(value, 0 if float(value).is_integer() else 1) if isinstance(value, (int, float)) else str(value)
+
+
+def _effects(owner: Any, item: Item) -> list[Effect]:  # noqa: ANN401 - whichever user model is set
+    """Try a microphone or interface out in the chain of every part that is set up."""
+    if item.kind not in ("microphone", "interface"):
+        return []
+    effects = []
+    rows = (
+        Part.objects.mine(owner)
+        .filter(song__deleted_at=None)
+        .select_related("song__room", "own_microphone", "own_interface")
+    )
+    for part in rows:
+        told = _told(part, item) if part.is_set_up else None
+        if told:
+            effects.append(Effect(part=f"{part.name}, {part.song.name}", told=told))
+    return effects
+
+
+def _told(part: Part, item: Item) -> str | None:
+    microphone = item if item.kind == "microphone" else part.microphone
+    interface = item if item.kind == "interface" else part.interface
+    if microphone.microphone_family.plug != "xlr":
+        interface = None
+        if item.kind == "interface":
+            return None
+    elif interface is None:
+        return None
+    now = outlook_of(part)
+    chain = chain_of(microphone, interface, part.booster if interface else None)
+    common = {"source": now.source, "room_noise_dba": now.room.noise_dba, "distance_m": now.distance_m}
+    low = levels_of(chain.setup(**common, gain_db=chain.gain_range_db[0]))
+    wanted = low.gain_for_peak_db["-9"]
+    levels = levels_of(chain.setup(**common, gain_db=wanted))
+    change = levels.clean_range_db - now.prediction.levels.clean_range_db
+    short = "" if chain.gain_range_db[0] <= wanted <= chain.gain_range_db[1] else "; its gain does not reach the level"
+    return (
+        f"clean range {figure(levels.clean_range_db)} dB ({figure(change, sign=True) or '0'} dB against now), "
+        f"the {levels.noise_set_by} sets the noise{short}"
+    )

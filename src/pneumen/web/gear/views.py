@@ -1,0 +1,101 @@
+"""The catalogue: search and filters, an item's page, and the open formats in and out."""
+
+from django.contrib import messages
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_GET, require_http_methods, require_POST
+
+from pneumen.core.errors import BadCatalogue, PneumenError
+from pneumen.core.kit import catalogue_from_file, catalogue_to_csv, catalogue_to_json
+from pneumen.web.gain.views import number
+from pneumen.web.gear import services
+from pneumen.web.gear.show import item_screen, list_screen
+from pneumen.web.song.models import GearImport
+
+MOST_FAULTS_SHOWN = 20
+
+
+@require_GET
+def page(request: HttpRequest) -> HttpResponse:
+    screen = list_screen(request.user, request.GET)
+    template = "gear/rows.html" if request.htmx else "gear/list.html"
+    return render(request, template, {"screen": screen, "faults": ()})
+
+
+@require_http_methods(["GET", "POST"])
+def item(request: HttpRequest, item_id: str) -> HttpResponse:
+    problem = ""
+    if request.method == "POST":
+        problem = _change(request, item_id)
+        if not problem:
+            return redirect("gear:item", item_id=item_id)
+    screen = item_screen(request.user, item_id)
+    if screen is None:
+        raise Http404
+    context = {"screen": screen, "problem": problem, "typed": request.POST.get("price", "")}
+    return render(request, "gear/item.html", context, status=422 if problem else 200)
+
+
+def _change(request: HttpRequest, item_id: str) -> str:
+    """Store what a form of the item's page says; return what is wrong with it."""
+    try:
+        if "price" in request.POST:
+            services.set_price(request.user, item_id, number(request.POST, "price"))
+        if "have" in request.POST:
+            services.set_mark(request.user, item_id, have=request.POST["have"])
+        if "hidden" in request.POST:
+            services.set_mark(request.user, item_id, hidden=request.POST["hidden"] == "yes")
+    except PneumenError as error:
+        return f"{str(error).capitalize()}."
+    return ""
+
+
+@require_GET
+def export(request: HttpRequest, form: str) -> HttpResponse:
+    """Give the whole catalogue, hidden items too, in an open format."""
+    items = services.whole_catalogue(request.user)
+    if form == "csv":
+        response = HttpResponse(catalogue_to_csv(items), content_type="text/csv; charset=utf-8")
+    elif form == "json":
+        response = HttpResponse(catalogue_to_json(items), content_type="application/json")
+    else:
+        raise Http404
+    response["Content-Disposition"] = f'attachment; filename="catalogue.{form}"'
+    return response
+
+
+@require_POST
+def read(request: HttpRequest) -> HttpResponse:
+    """Read a catalogue, whole or not at all, and show first what it would change."""
+    upload = request.FILES.get("file")
+    faults = (("the file", "", "is missing: choose a CSV or JSON file"),)
+    if upload is not None:
+        try:
+            kept = services.keep_for_review(request.user, upload.name, catalogue_from_file(upload.read()))
+            return redirect("gear:review", import_id=kept.pk)
+        except BadCatalogue as error:
+            faults = error.faults
+    screen = list_screen(request.user, request.GET)
+    context = {"screen": screen, "faults": faults[:MOST_FAULTS_SHOWN], "more": max(0, len(faults) - MOST_FAULTS_SHOWN)}
+    return render(request, "gear/list.html", context, status=422)
+
+
+@require_http_methods(["GET", "POST"])
+def review(request: HttpRequest, import_id: int) -> HttpResponse:
+    kept = get_object_or_404(GearImport.objects.mine(request.user), pk=import_id)
+    items = services.items_of(kept)
+    if request.method == "POST":
+        if "yes" in request.POST:
+            services.import_catalogue(request.user, items)
+            messages.success(request, f"The catalogue now holds the {len(items)} items of {kept.file_name}.")
+        kept.delete()
+        return redirect("gear:list")
+    changes = services.changes_of_import(request.user, items)
+    return render(request, "gear/review.html", {"kept": kept, "changes": changes, "count": len(items)})
+
+
+@require_POST
+def forget(request: HttpRequest) -> HttpResponse:
+    services.forget_changes(request.user)
+    messages.success(request, "The catalogue is as it was built in; what you own or hid stays so.")
+    return redirect("gear:list")

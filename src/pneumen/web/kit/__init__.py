@@ -1,0 +1,1 @@
+"""The Kit screen: the frontier of kits, the packing list, the catalogue."""

@@ -1,0 +1,90 @@
+"""The packing list: what is in which box, what is owned, what is commonly forgotten."""
+
+import csv
+import io
+from collections import Counter
+from dataclasses import dataclass
+
+from pneumen.core.kit import KIND_LABELS, Item, Kit, KitLine
+from pneumen.web.gear.services import whole_catalogue
+from pneumen.web.song.models import Song
+from pneumen.web.wording import money
+
+FORGOTTEN = {
+    "xlr-cable": "a second XLR cable: the one spare part that ends a session when it is missing",
+    "shock-mount": "a shock mount, where footsteps reach the stand",
+    "covering": "heavy blankets, clamps and a pole: as much as a stand or two, worth more than a better microphone",
+}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackLine:
+    """One line: how many, what, where from, what for, and what it costs; item_id where it has a page."""
+
+    count: int
+    name: str
+    kind: str
+    where: str
+    price: str
+    why: str
+    item_id: str
+    tone: str
+    mark: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Packing:
+    lines: tuple[PackLine, ...]
+    total: str
+    boxes: tuple[str, ...]
+    forgotten: tuple[str, ...]
+
+
+def packing_of(kit: Kit, song: Song | None = None) -> Packing:
+    """Return a kit as its packing list; alike lines are told once with their number."""
+    counted = Counter(kit.lines)
+    must, never = (song.kit_must, song.kit_never) if song else ((), ())
+    names = {item.id: item.name for item in whole_catalogue(song.owner)} if song else {}
+    return Packing(
+        lines=tuple(_line(line, count, must, never) for line, count in counted.items()),
+        total=money(kit.total),
+        boxes=tuple(_boxes(kit, names)),
+        forgotten=tuple(FORGOTTEN[kind] for kind in kit.forgotten),
+    )
+
+
+def packing_as_csv(kit: Kit, song: Song) -> str:
+    """Return the list as CSV; cells that a spreadsheet would take for formulas are made harmless."""
+    out = io.StringIO(newline="")
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(["number", "what", "kind", "where from", "price of all", "why"])
+    for line in packing_of(kit, song).lines:
+        cells = [line.count, line.name, line.kind, line.where, line.price.replace(",", ""), line.why]
+        writer.writerow([f"'{cell}" if str(cell)[:1] in "=+-@" else cell for cell in cells])
+    writer.writerow(["", "total", "", "", f"{kit.total:g}", ""])
+    return out.getvalue()
+
+
+def _line(line: KitLine, count: int, must: list[str], never: list[str]) -> PackLine:
+    item = line.item
+    item_id = item.id if item and not item.id.startswith("own-") else ""
+    return PackLine(
+        count=count,
+        name=item.name if item else KIND_LABELS[line.kind],
+        kind=KIND_LABELS[line.kind],
+        where={"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
+        price=money(line.price * count),
+        why=line.why,
+        item_id=item_id,
+        tone=item.tone if item else "",
+        mark="must" if item_id in must else "never" if item_id in never else "",
+    )
+
+
+def _boxes(kit: Kit, names: dict[str, str]) -> list[str]:
+    items = {line.item.id: line.item for line in kit.lines if line.item and line.item.in_box and not line.item.owned}
+    return [f"{item.name}: {', '.join(_inside(item, names))}" for item in items.values()]
+
+
+def _inside(item: Item, names: dict[str, str]) -> list[str]:
+    return [KIND_LABELS[part].lower() if part in KIND_LABELS else names.get(part, part) for part in item.in_box]

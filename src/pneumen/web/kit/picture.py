@@ -1,0 +1,214 @@
+"""The frontier: price across, clean range upward, and under it the direct sound over the room's, as coordinates."""
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Final
+
+from pneumen.core.kit import best_within
+from pneumen.web.wording import figure, money
+
+NICE: Final = (1.0, 2.0, 5.0)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Frame:
+    """The paper of one drawing: where the panels stand, in pixels."""
+
+    width: float
+    height: float
+    left: float
+    right: float
+    panels: tuple[tuple[float, float], tuple[float, float]]
+    narrow: bool
+
+    @property
+    def key(self) -> str:
+        return "narrow" if self.narrow else "wide"
+
+
+WIDE: Final = Frame(width=766, height=404, left=52, right=744, panels=((44, 208), (246, 364)), narrow=False)
+NARROW: Final = Frame(width=342, height=420, left=40, right=330, panels=((44, 220), (258, 380)), narrow=True)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tick:
+    """A tick with its label: at is x or y."""
+
+    at: float
+    label: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Panel:
+    """One figure against the price: the best within the money as stairs, the kits as dots, the chosen one ringed."""
+
+    title: str
+    title_y: float
+    top: float
+    bottom: float
+    ticks: tuple[Tick, ...]
+    stairs: str
+    dots: str
+    chosen: tuple[float, float]
+    value: str
+    value_x: float
+    value_y: float
+    anchor: str
+
+    @property
+    def height(self) -> float:
+        return self.bottom - self.top
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Budget:
+    """The line one drags: its place, its slider's range, and what it says."""
+
+    x: float
+    top: float
+    bottom: float
+    minimum: float
+    maximum: float
+    now: float
+    spoken: str
+    px_per_notch: float
+    label: str
+    label_x: float
+    anchor: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FrontierPicture:
+    frame: Frame
+    panels: tuple[Panel, ...]
+    prices: tuple[Tick, ...]
+    budget: Budget
+    beyond_width: float
+    description: str
+
+
+LEAST_SPAN_DB: Final = 14.0
+"""A panel shows at least so many decibels: a step of one must not look like a cliff."""
+NOTCH: Final = 5.0
+"""How much money an arrow key moves the line by."""
+
+
+def draw_frontier(
+    points: tuple[tuple[float, float, float], ...], chosen: int, budget: float, horizon: float, frame: Frame
+) -> FrontierPicture:
+    """Place the frontier of all kits up to a horizon, the budget line and the chosen kit.
+
+    Args:
+        points: (price, clean range, direct-to-room ratio) of each kit; an infinite ratio draws no second panel.
+    """
+    per_money = (frame.right - frame.left) / horizon
+
+    def x_of(price: float) -> float:
+        return round(frame.left + min(price, horizon) * per_money, 1)
+
+    miked = all(math.isfinite(point[2]) for point in points)
+    titles = (("Clean range, dB", 1), ("Over the room, dB", 2))
+    panels = tuple(
+        _panel(points, chosen, side, title, frame, edges, x_of)
+        for (title, side), edges in zip(titles[: 2 if miked else 1], frame.panels, strict=False)
+    )
+    line_x = x_of(budget)
+    near_end = line_x > frame.right - 90
+    return FrontierPicture(
+        frame=frame,
+        panels=panels,
+        prices=tuple(
+            Tick(at=x_of(price), label=money(price)) for price in _nice_ticks(0, horizon, 5 if frame.narrow else 8)
+        ),
+        budget=Budget(
+            x=line_x,
+            top=frame.panels[0][0] - 14,
+            bottom=panels[-1].bottom,
+            minimum=0,
+            maximum=horizon,
+            now=budget,
+            spoken=f"{money(budget)}, {_reached(points, budget)}",
+            px_per_notch=round(NOTCH * per_money, 3),
+            label=f"money {money(budget)}",
+            label_x=line_x - 12 if near_end else line_x + 12,
+            anchor="end" if near_end else "start",
+        ),
+        beyond_width=round(frame.right - line_x, 1),
+        description=_description(points, chosen, budget),
+    )
+
+
+def _panel(
+    points: tuple[tuple[float, float, float], ...],
+    chosen: int,
+    side: int,
+    title: str,
+    frame: Frame,
+    edges: tuple[float, float],
+    x_of: Callable[[float], float],
+) -> Panel:
+    top, bottom = edges
+    values = [point[side] for point in points]
+    high = math.ceil(max(values) + 1)
+    low = min(math.floor(min(values) - 1), high - LEAST_SPAN_DB)
+
+    def y_of(value: float) -> float:
+        return round(bottom - (value - low) / (high - low) * (bottom - top), 1)
+
+    x, y = x_of(points[chosen][0]), y_of(points[chosen][side])
+    near_end = x > frame.right - 60
+    return Panel(
+        title=title,
+        title_y=top - (8 if side == 2 else 28),
+        top=top,
+        bottom=bottom,
+        ticks=tuple(Tick(at=y_of(value), label=figure(value)) for value in _nice_ticks(low, high, 5)),
+        stairs=_stairs(points, side, x_of, y_of, frame.right),
+        dots="".join(f"M{x} {y}h0" for x, y in sorted({(x_of(point[0]), y_of(point[side])) for point in points})),
+        chosen=(x, y),
+        value=f"{figure(points[chosen][side])} dB",
+        value_x=x - 10 if near_end else x + 10,
+        value_y=y + 18 if y < top + 24 else y - 10,
+        anchor="end" if near_end else "start",
+    )
+
+
+def _stairs(
+    points: tuple[tuple[float, float, float], ...],
+    side: int,
+    x_of: Callable[[float], float],
+    y_of: Callable[[float], float],
+    right: float,
+) -> str:
+    """The best that each sum reaches: up where it gets better, level in between."""
+    path, best = "", -math.inf
+    for point in sorted(points):
+        if point[side] > best:
+            x, y = x_of(point[0]), y_of(point[side])
+            path += f"H{x}V{y}" if path else f"M{x} {y}"
+            best = point[side]
+    return f"{path}H{right}"
+
+
+def _nice_ticks(low: float, high: float, most: int) -> list[float]:
+    """Round figures between two others, no more than most."""
+    rough = (high - low) / most
+    power = 10 ** math.floor(math.log10(rough))
+    step = next((nice * power for nice in NICE if nice * power >= rough), 10 * power)
+    first = math.ceil(low / step)
+    return [n * step for n in range(first, math.floor(high / step) + 1)]
+
+
+def _reached(points: tuple[tuple[float, float, float], ...], budget: float) -> str:
+    best = best_within(points, budget)
+    return f"clean range up to {figure(best[0])} dB" if best else "no complete kit"
+
+
+def _description(points: tuple[tuple[float, float, float], ...], chosen: int, budget: float) -> str:
+    price, clean, lead = points[chosen]
+    over = f", voice {figure(lead)} dB over the room" if math.isfinite(lead) else ""
+    return (
+        f"{len(points)} kits. With {money(budget)} to spend: {_reached(points, budget)}. "
+        f"Chosen: {money(price)}, clean range {figure(clean)} dB{over}."
+    )

@@ -1,0 +1,206 @@
+"""What the Kit screen says: sentence, picture, three picks, the packing list, what money buys, why."""
+
+import math
+from dataclasses import dataclass
+
+from pneumen.core.errors import NothingFits
+from pneumen.core.kit import Frontier, Kit, MoneyStory, best_within, judge_kit, money_story, recommended_of
+from pneumen.web.gain.why import Why
+from pneumen.web.kit.packing import Packing, packing_of
+from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, draw_frontier
+from pneumen.web.kit.services import frontier_of_song, needs_of_song
+from pneumen.web.song.models import Song
+from pneumen.web.wording import figure, money
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Pick:
+    """One of the kits worth looking at first."""
+
+    title: str
+    number: int
+    total: str
+    figures: str
+    chosen: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitScreen:
+    """All the Kit screen shows; where nothing fits, only verdict, sentence and the way out."""
+
+    verdict: str
+    sentence: str
+    budget: float
+    horizon: float
+    raise_to: float | None
+    number: int = 0
+    pictures: tuple[FrontierPicture, ...] = ()
+    picks: tuple[Pick, ...] = ()
+    packing: Packing | None = None
+    reading: tuple[tuple[str, str, str], ...] = ()
+    buys: tuple[tuple[str, str], ...] = ()
+    whys: tuple[Why, ...] = ()
+    tone_marks: tuple[str, ...] = ()
+
+
+def kit_screen(song: Song, *, budget: float | None = None, number: int | None = None) -> KitScreen:
+    """Return what the Kit screen shows for a song, with its own budget or another one tried out.
+
+    Args:
+        number: a kit of the frontier to look at; without it the recommended one within the budget.
+    """
+    budget = song.budget if budget is None else budget
+    horizon = needs_of_song(song).budget
+    try:
+        frontier = frontier_of_song(song)
+    except NothingFits as error:
+        sentence = f"Nothing complete fits: {error.because}."
+        return KitScreen(
+            verdict="watch", sentence=sentence, budget=budget, horizon=horizon, raise_to=error.cheapest_total
+        )
+    within = [place for place, point in enumerate(frontier.points) if point[0] <= budget]
+    cheapest = frontier.points[-1][0]
+    good = needs_of_song(song).good_enough_db
+    offered = within or [len(frontier.points) - 1]
+    recommended = offered[recommended_of([frontier.points[place] for place in offered], good)]
+    number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
+    kit, story = frontier.kit(number), money_story(frontier.points, max(budget, cheapest))
+    return KitScreen(
+        verdict=judge_kit(kit.clean_range_db, kit.direct_to_reverberant_db) if within else "watch",
+        sentence=_sentence(kit, story, budget, cheapest),
+        budget=budget,
+        horizon=horizon,
+        raise_to=None if within else cheapest,
+        number=number,
+        pictures=tuple(
+            draw_frontier(frontier.points, number, min(budget, horizon), horizon, frame) for frame in (WIDE, NARROW)
+        ),
+        picks=_picks(frontier, offered, recommended, number),
+        packing=packing_of(kit, song),
+        reading=_reading(kit),
+        buys=_buys(story, budget),
+        whys=_whys(frontier, kit, number == recommended),
+    )
+
+
+def _sentence(kit: Kit, story: MoneyStory, budget: float, cheapest: float) -> str:
+    if cheapest > budget:
+        return f"Nothing complete fits {money(budget)}: the cheapest working kit costs {money(cheapest)}."
+    costs = "Nothing to buy" if not kit.total else f"{money(kit.total)} completes the kit"
+    clean = f"{costs}: {figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
+    if story.cleanest_from > budget:
+        return f"{clean} Cleaner takes begin at {money(_next_step(story, budget))}."
+    limit = f"Above {money(story.cleanest_from)} nothing you buy makes the take cleaner"
+    more = next((bought for bought in story.next_sums if bought.lead_db >= 0.5), None)
+    hung = f"; the next {money(more.amount)} are best hung on the wall" if more else ""
+    return f"{clean} {limit}{hung}."
+
+
+def _next_step(story: MoneyStory, budget: float) -> float:
+    return next((budget + bought.amount for bought in story.next_sums if bought.clean_db >= 0.5), story.cleanest_from)
+
+
+def _picks(frontier: Frontier, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:
+    points = frontier.points
+    reach = max(
+        range(len(points)),
+        key=lambda place: (min(points[place][1], 1e3) + min(points[place][2], 1e3), -points[place][0]),
+    )
+    strongest = max(
+        offered, key=lambda place: (min(points[place][1], 1e3) + min(points[place][2], 1e3), -points[place][0])
+    )
+    named = (
+        ("Cheapest that is good enough", recommended),
+        ("Best for the money there is", strongest),
+        ("Best within reach", reach),
+    )
+    return tuple(
+        Pick(
+            title=title,
+            number=place,
+            total=money(points[place][0]),
+            figures=_figures(points[place]),
+            chosen=place == number,
+        )
+        for title, place in named
+    )
+
+
+def _figures(point: tuple[float, float, float]) -> str:
+    over = f", {figure(point[2])} dB over the room" if math.isfinite(point[2]) else ""
+    return f"{figure(point[1])} dB clean{over}"
+
+
+def _reading(kit: Kit) -> tuple[tuple[str, str, str], ...]:
+    lead = kit.direct_to_reverberant_db
+    rows = [
+        ("Clean range", figure(kit.clean_range_db), "dB"),
+        ("Over the room", figure(lead) if math.isfinite(lead) else "–", "dB"),
+        ("Headroom", figure(kit.headroom_db), "dB"),
+    ]
+    if kit.round_trip_ms is not None:
+        rows.append(("Round trip", figure(kit.round_trip_ms), "ms"))
+    if kit.hanging.pieces:
+        rows.append(("Ring time, hung", figure(kit.hanging.rt60_s, 2), "s"))
+    return tuple(rows)
+
+
+def _buys(story: MoneyStory, budget: float) -> tuple[tuple[str, str], ...]:
+    rows = [
+        (f"the next {money(bought.amount)}", _bought(bought.clean_db, bought.lead_db)) for bought in story.next_sums
+    ]
+    if math.isfinite(story.last_sum.clean_db) and budget >= story.last_sum.amount:
+        rows.append(
+            (f"the last {money(story.last_sum.amount)}", _bought(story.last_sum.clean_db, story.last_sum.lead_db))
+        )
+    return tuple(rows)
+
+
+def _bought(clean_db: float, lead_db: float) -> str:
+    told = []
+    if clean_db >= 0.5:
+        told.append(f"{figure(clean_db, sign=True)} dB clean range")
+    if lead_db >= 0.5:
+        told.append(f"{figure(lead_db, sign=True)} dB over the room")
+    return ", ".join(told) or "nothing that is heard"
+
+
+def _whys(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
+    best = best_within(frontier.points, frontier.points[0][0])
+    worst = kit.parts[kit.worst].levels
+    stages = ", ".join(f"{stage} {figure(level)}" for stage, level in worst.noise_by_stage_dbfs.items())
+    whys = [
+        Why(
+            title="Why this kit",
+            lines=(
+                f"{len(frontier.points)} kits that no other beats: none of them is dearer without being better in clean range or over the room.",
+                "Taken is the cheapest within 1 dB of the best that the money reaches in both."
+                if recommended
+                else "You are looking at another one than the recommended.",
+            ),
+            source="every complete kit of the catalogue, searched exactly; what one beats another by is 0.5 dB",
+        ),
+        Why(
+            title="Where the noise comes from",
+            lines=(
+                f"At the file, in dBFS (A): {stages}. The best any kit here reaches is {figure(best[0])} dB of clean range.",
+                "A less sensitive microphone does not by itself hear less room: distance and pattern do. A dynamic seems to, "
+                "because it is worked closer and reaches less far up.",
+            ),
+            source="the level diagram of each part, worst part counts",
+        ),
+    ]
+    if math.isfinite(kit.direct_to_reverberant_db):
+        whys.append(
+            Why(
+                title="What hanging does",
+                lines=(
+                    "All kits are compared at the same distances. There the direct sound stands over the room’s by 20 log10(Dc/d), "
+                    "Dc = 0.057 √(Q V / T60): a pattern and a shorter ring time lift it, nothing else.",
+                    f"This kit hangs {len(kit.hanging.pieces)} piece{'s' if len(kit.hanging.pieces) != 1 else ''} for "
+                    f"{figure(kit.hanging.gain_db, 1)} dB; {figure(kit.direct_to_reverberant_db)} dB in all.",
+                ),
+                source="statistical room acoustics, Kuttruff (from memory); Eyring’s ring time; absorption of textiles is an estimate",
+            )
+        )
+    return tuple(whys)

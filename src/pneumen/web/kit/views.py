@@ -1,0 +1,110 @@
+"""The Kit screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_GET, require_POST
+
+from pneumen.core.errors import NothingFits, PneumenError, require_within
+from pneumen.core.kit import recommended_of
+from pneumen.web.gain.views import number
+from pneumen.web.kit import services
+from pneumen.web.kit.forms import KitForm
+from pneumen.web.kit.packing import packing_as_csv
+from pneumen.web.kit.show import kit_screen
+from pneumen.web.song.models import Part
+from pneumen.web.song.views import part_of
+
+
+@require_GET
+def page(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    return render(request, "kit/page.html", _context(part, KitForm(part.song), request.GET))
+
+
+@require_GET
+def tried(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Show what another budget would reach, without storing it: what a drag asks for."""
+    part, error, budget = part_of(request, part_id), "", None
+    try:
+        budget = round(number(request.GET, "budget"))
+        require_within("budget", budget, 0, 1_000_000)
+    except PneumenError as refused:
+        budget, error = None, f"{str(refused).capitalize()}."
+    context = {"part": part, "screen": kit_screen(part.song, budget=budget), "live": True, "problem": error}
+    return render(request, "kit/live.html", context)
+
+
+@require_POST
+def keep(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    form = KitForm(part.song, request.POST)
+    if form.is_valid():
+        services.keep_options(part.song, {name: form.cleaned_data[name] for name in KitForm.NAMES})
+    if request.htmx:
+        problem = " ".join(f"{form[name].label}: {errors[0]}" for name, errors in form.errors.items())
+        context = {"part": part, "screen": kit_screen(part.song), "live": True, "problem": problem}
+        return render(request, "kit/live.html", context)
+    if form.errors:
+        return render(request, "kit/page.html", _context(part, form, QueryDict()), status=422)
+    return redirect("kit:page", part_id=part.pk)
+
+
+@require_POST
+def raise_budget(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Raise the money to what the cheapest working kit costs."""
+    song = part_of(request, part_id).song
+    if (cheapest := kit_screen(song).raise_to) is not None:
+        services.keep_options(song, {"budget": cheapest})
+    return redirect("kit:page", part_id=part_id)
+
+
+@require_POST
+def take(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Set the song up with a kit of the frontier."""
+    part = part_of(request, part_id)
+    try:
+        services.take_kit(part.song, int(number(request.POST, "kit")))
+    except (PneumenError, ValueError, OverflowError) as error:
+        messages.error(request, f"That kit cannot be taken: {error}.")
+        return redirect("kit:page", part_id=part.pk)
+    messages.success(request, "Every part of the song is set up with this kit: distance and gain follow from it.")
+    return redirect("kit:page", part_id=part.pk)
+
+
+@require_POST
+def mark(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Say that an item must be in the kit, must never be, or neither."""
+    part = part_of(request, part_id)
+    try:
+        services.mark(part.song, request.POST.get("item", ""), request.POST.get("mark", ""))
+    except PneumenError as error:
+        messages.error(request, f"{str(error).capitalize()}.")
+    return redirect("kit:page", part_id=part.pk)
+
+
+@require_GET
+def packing_list(request: HttpRequest, part_id: int) -> HttpResponse:
+    """The packing list of the kit looked at, as CSV."""
+    part = part_of(request, part_id)
+    try:
+        frontier = services.frontier_of_song(part.song)
+    except NothingFits:
+        return redirect("kit:page", part_id=part.pk)
+    chosen = _looked_at(request.GET)
+    if chosen is None:
+        chosen = recommended_of(frontier.points, services.needs_of_song(part.song).good_enough_db)
+    kit = frontier.kit(min(chosen, len(frontier.points) - 1))
+    response = HttpResponse(packing_as_csv(kit, part.song), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="packing-list.csv"'
+    return response
+
+
+def _looked_at(data: QueryDict) -> int | None:
+    text = data.get("kit", "")
+    return int(text) if text.isascii() and text.isdigit() and len(text) < 7 else None
+
+
+def _context(part: Part, form: KitForm, data: QueryDict) -> dict[str, object]:
+    screen = kit_screen(part.song, number=_looked_at(data))
+    return {"part": part, "form": form, "screen": screen, "problem": ""}
