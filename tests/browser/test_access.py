@@ -5,6 +5,9 @@ from tests.browser.base import BrowserCase
 SCREENS = (
     "/songs/",
     "/parts/1/start/",
+    "/parts/1/kit/",
+    "/gear/",
+    "/gear/rowan-2/",
     "/parts/1/gain/",
     "/parts/2/gain/",
     "/parts/3/gain/",

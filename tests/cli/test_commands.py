@@ -7,6 +7,7 @@ import sys
 import tempfile
 import unittest
 from pathlib import Path
+from typing import ClassVar
 
 import numpy as np
 import soundfile
@@ -172,3 +173,87 @@ class Launcher(CommandCase):
         self.assert_refused(
             pneumen("demo", "--port", "8977", "--data", "/proc/none"), "--data: /proc/none cannot be written"
         )
+
+
+class Kit(CommandCase):
+    NEEDS: ClassVar = {
+        "budget": 400,
+        "parts": [{"source": "voice-pop"}],
+        "inputs_at_once": 1,
+        "computer": "windows",
+        "owned": ["headphones"],
+        "monitors": False,
+        "standing": True,
+        "room_noise_dba": 34,
+        "rt60_s": 0.5,
+        "room_volume_m3": 30,
+    }
+
+    def kits(self, **changes):
+        return self.answer("kit", "-", stdin=json.dumps(self.NEEDS | changes).encode())
+
+    def test_answers_in_the_contracts_shape(self):
+        answer = self.kits()
+        self.assertEqual(list(answer), ["kits", "recommended", "nothing_fits_because"])
+        kit = answer["kits"][answer["recommended"]]
+        self.assertEqual(list(kit), ["total", "items", "predicted", "left_out", "findings"])
+        self.assertEqual(list(kit["items"][0])[:4], ["id", "kind", "price", "why"])
+        self.assertEqual(
+            list(kit["predicted"]),
+            ["clean_range_db", "direct_to_reverberant_db", "headroom_db", "noise_set_by", "round_trip_ms"],
+        )
+        for one in answer["kits"]:
+            self.assertAlmostEqual(one["total"], sum(item["price"] for item in one["items"]), 6)
+            self.assertEqual({i["price"] for i in one["items"] if i["kind"] == "headphones"}, {0})
+        totals = [one["total"] for one in answer["kits"]]
+        self.assertEqual(totals, sorted(totals, reverse=True))
+
+    def test_nothing_fits_is_an_answer(self):
+        answer = self.kits(budget=10)
+        self.assertEqual((answer["kits"], answer["recommended"]), ([], None))
+        self.assertIn("the cheapest complete kit costs", answer["nothing_fits_because"])
+
+    def test_the_catalogue_goes_out_and_comes_in(self):
+        printed = pneumen("kit", "--catalogue-csv").stdout
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "mine.csv"
+            path.write_bytes(printed)
+            stdin = json.dumps(self.NEEDS).encode()
+            self.assertEqual(self.answer("kit", "-", "--catalogue", path, stdin=stdin), self.kits())
+            path.write_text("id,kind,name,price\na,wombat,A,3\n")
+            refused = pneumen("kit", "-", "--catalogue", path, stdin=stdin)
+            self.assert_refused(refused, "--catalogue: .*line 2, kind: must be one of")
+
+    def test_sources_are_listed(self):
+        names = {one["source"] for one in self.answer("kit", "--sources")}
+        self.assertTrue({"voice-pop", "horn", "bass-direct-passive"} <= names)
+        self.assertIn("Voice", pneumen("kit", "--sources", "--text").stdout.decode())
+
+    def test_bad_needs(self):
+        for change, message in (
+            ({"budget": -1}, "-: budget must be between"),
+            ({"budget": "x"}, "-: budget must be a number"),
+            ({"parts": []}, "-: parts must be 1 to 8"),
+            ({"parts": [{"source": "voice"}]}, r"-: parts\[0\].source must be one of"),
+            ({"owned": ["zebra"]}, "-: owned must be one of"),
+            ({"computer": "abacus"}, "-: computer must be one of"),
+            ({"rt60_s": 0}, "-: rt60_s must be greater"),
+        ):
+            with self.subTest(change):
+                self.assert_refused(pneumen("kit", "-", stdin=json.dumps(self.NEEDS | change).encode()), message)
+        self.assert_refused(pneumen("kit"), "NEEDS.json: is missing")
+
+    def test_text_for_people_and_a_reader_that_leaves_early(self):
+        text = pneumen("kit", "-", "--text", stdin=json.dumps(self.NEEDS).encode()).stdout.decode()
+        self.assertIn("kits worth buying, take the one for", text)
+        command = f"{sys.executable} -m pneumen kit - --text | head -n 1"
+        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "PYTHONUTF8": "1"}
+        left = subprocess.run(
+            command,
+            shell=True,
+            input=json.dumps(self.NEEDS).encode(),
+            env=environment,
+            capture_output=True,
+            check=False,
+        )
+        self.assertEqual(left.stderr, b"")

@@ -34,6 +34,10 @@ class Voice:
     booster: Item | None = None
     box: Item | None = None
 
+    @property
+    def devices(self) -> tuple[Item, ...]:
+        return tuple(item for item in (self.microphone, self.booster, self.box) if item)
+
 
 def room_lead_db(needs: Needs, part: PartNeed, pattern: str) -> float:
     """Return a part's direct-to-room ratio with a pattern, nothing hung; infinite for what is plugged in."""

@@ -27,6 +27,8 @@ CENT: Final = 6
 """Sums of prices are rounded to so many decimals, so that equal ones are equal."""
 LEADING: Final = ("microphone", "interface", "recorder")
 """Kinds that decide a kit's figures."""
+MOST_FREE: Final = 6
+"""So many owned devices are shared out among parts recorded together; the others may be counted twice."""
 MOST_RIVALS: Final = 400
 """So many voices are held against each other at the most: more would cost more time than it saves."""
 
@@ -94,22 +96,45 @@ def _kits_of_hub(
     reached: Reached,
 ) -> Iterator[DeviceKit]:
     """Yield a hub's candidates: all that could be unbeaten, and some more."""
-    walks: dict[tuple[int, ...], Walk] = {}
+    walks: dict[tuple, Walk] = {}
+
+    def walk(parts: tuple[int, ...], without: frozenset[str]) -> Walk:
+        if (parts, without) not in walks:
+            numbers = prices.useful_without(without)
+            clean = offer.clean_db[hub][np.ix_(parts, numbers)].min(axis=0)
+            lead = offer.lead_db[np.ix_(parts, numbers)].min(axis=0)
+            walks[parts, without] = Walk(numbers, prices.of(parts)[numbers], clean, lead)
+        return walks[parts, without]
+
     for classes in sharings:
-        for parts in classes:
-            if parts not in walks:
-                clean = offer.clean_db[hub][np.ix_(parts, prices.useful)].min(axis=0)
-                lead = offer.lead_db[np.ix_(parts, prices.useful)].min(axis=0)
-                walks[parts] = Walk(prices.useful, prices.of(parts), clean, lead)
-        for price, steps in _walk_up(needs.budget, hub_price, [walks[parts] for parts in classes], reached):
-            yield DeviceKit(
-                hub=offer.hubs[hub],
-                classes=classes,
-                voices=tuple(offer.voices[step.voice] for step in steps),
-                price=price,
-                clean_range_db=min(step.clean_db for step in steps),
-                room_lead_db=min(step.lead_db for step in steps),
-            )
+        for taken in _who_takes_what_is_there_once(needs, classes, prices.free):
+            climbed = [walk(parts, without) for parts, without in zip(classes, taken, strict=True)]
+            for price, steps in _walk_up(needs.budget, hub_price, climbed, reached):
+                yield DeviceKit(
+                    hub=offer.hubs[hub],
+                    classes=classes,
+                    voices=tuple(offer.voices[step.voice] for step in steps),
+                    price=price,
+                    clean_range_db=min(step.clean_db for step in steps),
+                    room_lead_db=min(step.lead_db for step in steps),
+                )
+
+
+def _who_takes_what_is_there_once(
+    needs: Needs, classes: tuple[tuple[int, ...], ...], free: tuple[str, ...]
+) -> Iterator[tuple[frozenset[str], ...]]:
+    """Yield, for every class, the devices that cost nothing but are another's: of what is owned there is one only.
+
+    Where nothing is recorded together this need not be asked: one microphone for both classes is then the cheaper way.
+    """
+    if len(classes) == 1 or needs.inputs_at_once == 1 or not free:
+        yield tuple(frozenset() for _ in classes)
+        return
+    for owners in product(range(len(classes)), repeat=len(free)):
+        yield tuple(
+            frozenset(name for name, owner in zip(free, owners, strict=True) if owner != place)
+            for place in range(len(classes))
+        )
 
 
 def _walk_up(
@@ -161,8 +186,22 @@ class _Prices:
         self._known = {key: self._price_all(key, parts) for key, parts in examples.items()}
         self.useful = self._useful(hubs) if len(hubs) > 1 else np.arange(len(offer.voices))
 
+        self.free = self._free()
+
     def of(self, parts: tuple[int, ...]) -> np.ndarray:
-        return self._known[self._key(parts)][self.useful]
+        return self._known[self._key(parts)]
+
+    def useful_without(self, ids: frozenset[str]) -> np.ndarray:
+        """Return the numbers of the useful voices that do without some devices."""
+        if not ids:
+            return self.useful
+        voices = self._offer.voices
+        return np.array([n for n in self.useful if not ids & {one.id for one in voices[n].devices}], dtype=int)
+
+    def _free(self) -> tuple[str, ...]:
+        """Return the ids of the devices among the useful voices that cost nothing, being owned or in a bundle."""
+        devices = (one for number in self.useful for one in self._offer.voices[number].devices)
+        return tuple(sorted({one.id for one in devices if one.owned or one.id in self._shelf.given}))[:MOST_FREE]
 
     def _key(self, parts: tuple[int, ...]) -> tuple[bool, bool]:
         sources = [self._needs.parts[part].source for part in parts]
@@ -189,8 +228,7 @@ class _Prices:
                 )
             except Missing:
                 self._small[alike] = float("inf")
-        devices = (item, voice.booster, voice.box)
-        return self._small[alike] + sum(self._shelf.cost(one) for one in devices if one and one.kind != "recorder")
+        return self._small[alike] + sum(self._shelf.cost(one) for one in voice.devices if one.kind != "recorder")
 
     def _useful(self, hubs: list[int]) -> np.ndarray:
         clean = self._offer.clean_db[hubs].reshape(-1, len(self._offer.voices)).T

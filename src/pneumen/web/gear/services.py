@@ -19,26 +19,21 @@ def marks_of(owner: Any) -> dict[str, GearMark]:  # noqa: ANN401 - whichever use
 
 def whole_catalogue(owner: Any) -> tuple[Item, ...]:  # noqa: ANN401 - whichever user model is set
     """Return every item, hidden ones too, as its person changed it; removed ones are gone."""
+    return _with_marks(marks_of(owner))
+
+
+def catalogue_and_gear_at_hand(owner: Any) -> tuple[tuple[Item, ...], tuple[Item, ...]]:  # noqa: ANN401
+    """Return the items a plan may choose from (all but the hidden ones), and those of them owned or borrowed."""
     marks = marks_of(owner)
-    items = []
-    for item in built_in_catalogue():
-        mark = marks.pop(item.id, None)
-        if mark is None or not mark.removed:
-            items.append(_item(mark) if mark and mark.data else item)
-    items += [_item(mark) for mark in marks.values() if mark.data and not mark.removed]
-    return tuple(items)
+    items = tuple(item for item in _with_marks(marks) if item.id not in marks or not marks[item.id].hidden)
+    return items, tuple(item for item in items if item.id in marks and marks[item.id].have)
 
 
-def catalogue_of(owner: Any) -> tuple[Item, ...]:  # noqa: ANN401 - whichever user model is set
-    """Return the items a plan may choose from: all but the hidden ones."""
-    hidden = {mark.item_id for mark in marks_of(owner).values() if mark.hidden}
-    return tuple(item for item in whole_catalogue(owner) if item.id not in hidden)
-
-
-def gear_at_hand(owner: Any, catalogue: tuple[Item, ...]) -> list[Item]:  # noqa: ANN401 - whichever user model is set
-    """Return the catalogue's items that are owned or borrowed."""
-    have = {mark.item_id for mark in marks_of(owner).values() if mark.have}
-    return [item for item in catalogue if item.id in have]
+def _with_marks(marks: dict[str, GearMark]) -> tuple[Item, ...]:
+    built_in = {item.id: item for item in built_in_catalogue()}
+    changed = {name: _item(mark) for name, mark in marks.items() if mark.data}
+    removed = {name for name, mark in marks.items() if mark.removed}
+    return tuple(item for name, item in (built_in | changed).items() if name not in removed)
 
 
 def _item(mark: GearMark) -> Item:

@@ -10,7 +10,7 @@ from pneumen.core.line import levels_of
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
-from pneumen.web.wording import figure, money
+from pneumen.web.wording import MINUS, figure, money
 
 HAVE_LABELS = dict(zip(HAVE, ("to buy", "owned", "borrowed"), strict=True))
 SHOWN = (("all", "all"), ("owned", "what is at hand"), ("hidden", "hidden ones"), ("changed", "changed by you"))
@@ -118,9 +118,7 @@ def item_screen(owner: Any, item_id: str) -> ItemScreen | None:  # noqa: ANN401 
         item=item,
         kind=KIND_LABELS[item.kind],
         price=money(item.price),
-        facts=tuple(
-            (name, fact.meaning, _value(getattr(item, name))) for name, fact in FACTS.items() if item.says(name)
-        ),
+        facts=tuple(_fact(item, name) for name in FACTS if item.says(name)),
         inside=tuple(KIND_LABELS[part].lower() if part in KIND_LABELS else items[part].name for part in item.in_box),
         have=mark.have if mark else "",
         have_choices=tuple(HAVE_LABELS.items()),
@@ -129,12 +127,39 @@ def item_screen(owner: Any, item_id: str) -> ItemScreen | None:  # noqa: ANN401 
     )
 
 
+UNITS = (
+    ("_mv_per_pa", "mV/Pa"),
+    ("_db_per_mw", "dB/mW"),
+    ("_db_spl", "dB SPL"),
+    ("_dbu", "dBu"),
+    ("_dba", "dBA"),
+    ("_spl_1m_db", "dB SPL"),
+    ("_spl_db", "dB SPL"),
+    ("_db", "dB"),
+    ("_ohm", "ohm"),
+    ("_khz", "kHz"),
+    ("_hz", "Hz"),
+    ("_ms", "ms"),
+    ("_samples", "samples"),
+    ("_volt", "V"),
+    ("_m2", "m²"),
+    ("_m", "m"),
+)
+"""Units by the endings of field names."""
+
+
+def _fact(item: Item, name: str) -> tuple[str, str, str]:
+    """Return a fact's field name, what it means, and its value with its unit."""
+    unit = next((unit for ending, unit in UNITS if name.endswith(ending)), "")
+    return name, FACTS[name].meaning, f"{_value(getattr(item, name))} {unit}".strip()
+
+
 def _value(value: Any) -> str:  # noqa: ANN401 - whatever a fact holds
     if isinstance(value, bool):
         return "yes" if value else "no"
     if isinstance(value, tuple):
         return " ".join(_value(one) for one in value)
-    return figure(value, 0 if float(value).is_integer() else 1) if isinstance(value, (int, float)) else str(value)
+    return f"{value:,.10g}".replace("-", MINUS) if isinstance(value, (int, float)) else str(value)
 
 
 def _effects(owner: Any, item: Item) -> list[Effect]:  # noqa: ANN401 - whichever user model is set

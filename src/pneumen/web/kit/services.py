@@ -7,7 +7,7 @@ from django.db import transaction
 
 from pneumen.core.errors import UnknownName
 from pneumen.core.kit import Frontier, Item, Needs, OwnedGear, frontier_of, owned_item, part_need
-from pneumen.web.gear.services import catalogue_of, gear_at_hand
+from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.song.models import Part, Song, room_need
 from pneumen.web.start.services import set_up
 
@@ -20,13 +20,13 @@ def needs_of_song(song: Song) -> Needs:
     """Return what all parts of a song need of one kit, as far as the picture reaches."""
     room = room_need(song.room)
     parts = []
-    for part in song.parts.all():
+    for part in _parts(song):
         known = part.known_source_levels() if part.known_absolute else None
         parts.append(part_need(part.source, room, loudness=part.loudness, levels=known))
     return Needs(
         parts=tuple(parts),
         room=room,
-        budget=max(LEAST_HORIZON, 2 * song.budget),
+        budget=horizon_of(song),
         inputs_at_once=song.inputs_at_once,
         computer=song.system,
         computer_speed=song.computer,
@@ -39,11 +39,25 @@ def needs_of_song(song: Song) -> Needs:
     )
 
 
+def horizon_of(song: Song) -> float:
+    """Return how far in money the picture reaches."""
+    return max(LEAST_HORIZON, 2 * song.budget)
+
+
+def _parts(song: Song) -> list[Part]:
+    """Return a song's parts with their gear, asked for once a request."""
+    if not hasattr(song, "parts_with_gear"):
+        song.parts_with_gear = list(song.parts.select_related("own_microphone", "own_interface"))
+        for part in song.parts_with_gear:
+            part.song = song
+    return song.parts_with_gear
+
+
 def gear_of_song(song: Song) -> tuple[OwnedGear, tuple[Item, ...]]:
     """Return what is owned for a song's parts, and the catalogue of its owner."""
-    catalogue = catalogue_of(song.owner)
-    owned = {item.id: owned_item(item) for item in gear_at_hand(song.owner, catalogue)}
-    for part in song.parts.all():
+    catalogue, at_hand = catalogue_and_gear_at_hand(song.owner_id)
+    owned = {item.id: owned_item(item) for item in at_hand}
+    for part in _parts(song):
         owned |= {item.id: item for item in part.owned_gear().items}
     return OwnedGear(items=tuple(owned.values()), kinds=frozenset(song.owned_kinds)), catalogue
 
@@ -75,7 +89,7 @@ def take_kit(song: Song, number: int) -> None:
     """Set every part up with a kit of the frontier."""
     frontier = frontier_of_song(song)
     kit = frontier.kit(min(max(number, 0), len(frontier.points) - 1))
-    for place, part in enumerate(song.parts.all()):
+    for place, part in enumerate(_parts(song)):
         _use_own_or_bought(part, kit, place)
     song.budget = max(song.budget, kit.total)
     song.save(update_fields=["budget"])
@@ -97,7 +111,7 @@ def _row(part: Part, item: Item | None) -> Any:  # noqa: ANN401 - a row of eithe
     """Return the person's own device an item stands for, where it is one described on the Start screen."""
     if item is None or not item.id.startswith("own-"):
         return None
-    rows = [row for other in part.song.parts.all() for row in (other.own_microphone, other.own_interface) if row]
+    rows = [row for other in _parts(part.song) for row in (other.own_microphone, other.own_interface) if row]
     return next((row for row in rows if row.to_core().id == item.id), None)
 
 
@@ -109,7 +123,7 @@ def mark(song: Song, item_id: str, wanted: str) -> None:
     """
     if wanted not in MARKS:
         raise UnknownName("mark", wanted, MARKS)
-    ids = tuple(item.id for item in catalogue_of(song.owner))
+    ids = tuple(item.id for item in catalogue_and_gear_at_hand(song.owner_id)[0])
     if item_id not in ids:
         raise UnknownName("item", item_id, ids[:3])
     for name in ("must", "never"):

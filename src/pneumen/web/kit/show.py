@@ -8,7 +8,7 @@ from pneumen.core.kit import Frontier, Kit, MoneyStory, best_within, judge_kit, 
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, draw_frontier
-from pneumen.web.kit.services import frontier_of_song, needs_of_song
+from pneumen.web.kit.services import frontier_of_song, horizon_of
 from pneumen.web.song.models import Song
 from pneumen.web.wording import figure, money
 
@@ -50,7 +50,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         number: a kit of the frontier to look at; without it the recommended one within the budget.
     """
     budget = song.budget if budget is None else budget
-    horizon = needs_of_song(song).budget
+    horizon = horizon_of(song)
     try:
         frontier = frontier_of_song(song)
     except NothingFits as error:
@@ -60,9 +60,8 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         )
     within = [place for place, point in enumerate(frontier.points) if point[0] <= budget]
     cheapest = frontier.points[-1][0]
-    good = needs_of_song(song).good_enough_db
     offered = within or [len(frontier.points) - 1]
-    recommended = offered[recommended_of([frontier.points[place] for place in offered], good)]
+    recommended = offered[recommended_of([frontier.points[place] for place in offered], frontier.needs.good_enough_db)]
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
     kit, story = frontier.kit(number), money_story(frontier.points, max(budget, cheapest))
     return KitScreen(

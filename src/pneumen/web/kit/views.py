@@ -93,7 +93,7 @@ def packing_list(request: HttpRequest, part_id: int) -> HttpResponse:
         return redirect("kit:page", part_id=part.pk)
     chosen = _looked_at(request.GET)
     if chosen is None:
-        chosen = recommended_of(frontier.points, services.needs_of_song(part.song).good_enough_db)
+        chosen = recommended_of(frontier.points, frontier.needs.good_enough_db)
     kit = frontier.kit(min(chosen, len(frontier.points) - 1))
     response = HttpResponse(packing_as_csv(kit, part.song), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="packing-list.csv"'

@@ -1,0 +1,330 @@
+"""Kits: the rules of completeness and choice, hanging, the frontier, what money buys, and direct instruments."""
+
+import math
+import unittest
+from dataclasses import replace
+
+import numpy as np
+
+from pneumen.core.errors import Contradiction, NothingFits, OutOfRange, UnknownName
+from pneumen.core.gear import LOWEST_EIN_DBU_A, Converter, Preamp
+from pneumen.core.kit import (
+    Item,
+    Needs,
+    OwnedGear,
+    RoomNeed,
+    built_in_catalogue,
+    item_named,
+    judge_kit,
+    levels_of_part,
+    money_story,
+    owned_gear,
+    part_need,
+    plan_kits,
+    ring_time_with,
+)
+from pneumen.core.kit.accessories import Shelf
+from pneumen.core.kit.evaluate import CANNOT
+from pneumen.core.kit.frontier import Staircase, unbeaten
+from pneumen.core.kit.offers import offers_of
+from pneumen.core.line import DiBox, PlugLevels, direct_levels_of
+from pneumen.core.part import MIKED_SOURCES, SOURCES
+
+ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
+CATALOGUE = built_in_catalogue()
+
+
+def needs(*sources, **more):
+    return Needs(parts=tuple(part_need(source, ROOM) for source in sources or ("voice-pop",)), room=ROOM, **more)
+
+
+def plan(*sources, owned=(), **more):
+    return plan_kits(needs(*sources, **more), owned_gear(owned, CATALOGUE), CATALOGUE)
+
+
+class Catalogue(unittest.TestCase):
+    def test_it_is_large_and_holds_every_family_and_route(self):
+        self.assertGreaterEqual(len(CATALOGUE), 150)
+        microphones = [item for item in CATALOGUE if item.kind == "microphone"]
+        self.assertEqual({item.microphone_family.plug for item in microphones}, {"xlr", "usb"})
+        self.assertTrue({"large-condenser", "small-condenser", "dynamic", "ribbon"} <= {m.family for m in microphones})
+        kinds = {item.kind for item in CATALOGUE}
+        self.assertTrue({"interface", "recorder", "di-box", "bundle", "covering", "software", "monitor"} <= kinds)
+
+    def test_figures_lie_where_real_sheets_do(self):
+        # Ranges of the task's trade description: common practice, no source.
+        for item in CATALOGUE:
+            if item.sensitivity_mv_per_pa:
+                self.assertTrue(0.6 <= item.sensitivity_mv_per_pa <= 35, item.id)
+            if item.kind == "microphone":
+                self.assertTrue(4 <= item.self_noise_dba <= 24, item.id)
+            if item.ein_dbu:
+                # Johnson-Nyquist: 150 ohm make -133.0 dBu (A).
+                self.assertTrue(LOWEST_EIN_DBU_A <= item.ein_dbu <= -122, item.id)
+
+    def test_bundles_cost_less_than_their_contents(self):
+        for bundle in (item for item in CATALOGUE if item.kind == "bundle"):
+            self.assertLess(bundle.price, sum(item_named(part).price for part in bundle.in_box), bundle.id)
+
+    def test_an_item_refuses_what_cannot_be(self):
+        good = {"id": "a", "kind": "boom-stand", "name": "A", "price": 1, "reach_m": 2}
+        cases = (
+            ({"price": -1}, OutOfRange),
+            ({"price": math.nan}, OutOfRange),
+            ({"kind": "wombat"}, UnknownName),
+            ({"id": "A b"}, Contradiction),
+            ({"name": " "}, Contradiction),
+            ({"reach_m": None}, Contradiction),
+            ({"reach_m": 40}, OutOfRange),
+            ({"ein_dbu": -128}, Contradiction),
+        )
+        Item(**good)
+        for change, error in cases:
+            with self.subTest(change), self.assertRaises(error):
+                Item(**(good | change))
+
+
+class Complete(unittest.TestCase):
+    def test_nothing_is_missing(self):
+        for kit in plan(budget=450).kits:
+            present = {line.kind for line in kit.lines}
+            boxes = {kind for line in kit.lines if line.item for kind in line.item.in_box}
+            self.assertTrue({"boom-stand", "headphones", "software"} <= present)
+            self.assertTrue({"pop-filter", "foam-windscreen"} & (present | boxes))
+            self.assertTrue({"stand-clip", "shock-mount", "desk-stand"} & (present | boxes))
+            self.assertEqual("xlr-cable" in present, kit.interface is not None)
+            self.assertAlmostEqual(kit.total, sum(line.price for line in kit.lines), 6)
+            if kit.hub and kit.hub.kind == "recorder":
+                self.assertIn("memory-card", present)
+
+    def test_the_stand_reaches_a_standing_mouth(self):
+        for kit in plan(budget=450).kits:
+            stand = next(line.item for line in kit.lines if line.kind == "boom-stand")
+            self.assertGreaterEqual(stand.reach_m, 1.6)
+
+    def test_whoever_sits_and_speaks_may_use_a_desk_stand(self):
+        seated = plan("spoken-word", budget=450, standing=False).kits
+        self.assertTrue(all("boom-stand" not in {line.kind for line in kit.lines} for kit in seated))
+
+    def test_what_is_recorded_together_finds_inputs(self):
+        for kit in plan("voice-pop", "lever-harp", budget=900, inputs_at_once=2).kits:
+            self.assertGreaterEqual(kit.hub.mic_inputs, 2)
+            self.assertEqual([line.kind for line in kit.lines].count("microphone"), 2)
+            self.assertEqual([line.kind for line in kit.lines].count("boom-stand"), 2)
+
+    def test_of_an_owned_microphone_there_is_one_only(self):
+        asked = {"budget": 900, "inputs_at_once": 2, "owned": ("meadowsweet-one", "hornbeam-2")}
+        for kit in plan("voice-pop", "lever-harp", **asked).kits:
+            ids = [voice.microphone.id for voice in kit.voices]
+            self.assertLess(ids.count("meadowsweet-one"), 2)
+
+    def test_parts_one_after_the_other_share_a_microphone_where_it_pays(self):
+        cheapest = plan("voice-pop", "lever-harp", budget=900).kits[-1]
+        self.assertEqual([line.kind for line in cheapest.lines].count("microphone"), 1)
+
+    def test_a_thick_socket_gets_its_adapter(self):
+        for kit in plan(budget=450, must=frozenset({"marram-2"})).kits:
+            phones = next(line.item for line in kit.lines if line.kind == "headphones")
+            adapted = any(line.kind == "phones-adapter" for line in kit.lines)
+            self.assertTrue(adapted or phones.phones_plug == "6.35 mm" or "phones-adapter" in phones.in_box)
+
+    def test_monitors_come_in_pairs_with_cables_and_outputs(self):
+        kinds = [line.kind for line in plan(budget=600, monitors=True).kits[-1].lines]
+        self.assertEqual((kinds.count("monitor"), kinds.count("line-cable")), (2, 2))
+
+    def test_each_computer_gets_what_works_with_it(self):
+        for kit in plan(budget=450, computer="tablet").kits:
+            software = next(line.item for line in kit.lines if line.kind == "software")
+            self.assertIn("tablet", software.systems)
+        self.assertEqual({kit.hub.kind for kit in plan(budget=450, computer="none").kits}, {"recorder"})
+
+    def test_phantom_power_is_there_for_condensers(self):
+        dead = replace(item_named("rowan-2"), id="dead", phantom="none", price=1.0)
+        catalogue = (*CATALOGUE, dead)
+        for kit in plan_kits(needs(budget=450), OwnedGear(), catalogue).kits:
+            if kit.hub is dead:
+                self.assertFalse(kit.microphone.microphone_family.needs_phantom)
+
+    def test_a_passive_bass_is_never_loaded_down(self):
+        for kit in plan("bass-direct-passive", budget=450).kits:
+            load = kit.voices[0].box.input_impedance_ohm if kit.voices[0].box else kit.hub.instrument_impedance_ohm
+            self.assertGreaterEqual(load, 470_000)
+            self.assertTrue(math.isinf(kit.direct_to_reverberant_db))
+
+
+class Choice(unittest.TestCase):
+    def test_no_kit_beats_another_and_dearest_comes_first(self):
+        kits = plan("voice-pop", "clarinet", budget=500).kits
+        self.assertEqual([kit.total for kit in kits], sorted((kit.total for kit in kits), reverse=True))
+        figures = [(kit.total, kit.clean_range_db, kit.direct_to_reverberant_db) for kit in kits]
+        for a in figures:
+            for b in figures:
+                no_worse = a[0] <= b[0] and a[1] >= b[1] and a[2] >= b[2]
+                self.assertFalse(no_worse and (a[0] < b[0] or a[1] - b[1] >= 0.5 or a[2] - b[2] >= 0.5))
+
+    def test_recommended_is_the_cheapest_near_the_best(self):
+        for budget in (150, 250, 400, 800):
+            made = plan(budget=budget)
+            kit, kits = made.kits[made.recommended], made.kits
+            best = max(k.clean_range_db for k in kits), max(k.direct_to_reverberant_db for k in kits)
+            near = [k for k in kits if k.clean_range_db >= best[0] - 1 and k.direct_to_reverberant_db >= best[1] - 1]
+            if near:
+                self.assertEqual(kit.total, min(k.total for k in near))
+
+    def test_what_is_owned_costs_nothing(self):
+        small = ("xlr-cable", "headphones", "phones-adapter", "boom-stand", "pop-filter")
+        free = plan(budget=0, owned=("meadowsweet-one", "hornbeam-2", *small))
+        self.assertEqual(free.kits[free.recommended].total, 0)
+        self.assertEqual(free.kits[free.recommended].microphone.id, "meadowsweet-one")
+
+    def test_owning_by_kind_is_owning_a_plain_one(self):
+        gear = owned_gear(("microphone", "interface", "headphones"), CATALOGUE)
+        self.assertEqual({item.family for item in gear.items}, {"dynamic", "bare-knob"})
+        with self.assertRaises(UnknownName):
+            owned_gear(("teapot",), CATALOGUE)
+
+    def test_must_and_never(self):
+        self.assertTrue(
+            all(kit.microphone.id == "burdock-d" for kit in plan(budget=450, must=frozenset({"burdock-d"})).kits)
+        )
+        taken = plan(budget=450).kits
+        banned = frozenset({taken[0].microphone.id})
+        self.assertTrue(all(kit.microphone.id not in banned for kit in plan(budget=450, never=banned).kits))
+        with self.assertRaises(Contradiction):
+            needs(must=frozenset({"burdock-d"}), never=frozenset({"burdock-d"}))
+
+    def test_nothing_fits_says_what_would_lift_it(self):
+        with self.assertRaises(NothingFits) as caught:
+            plan(budget=30)
+        cheapest = caught.exception.cheapest_total
+        self.assertEqual(plan(budget=cheapest).kits[0].total, cheapest)
+        with self.assertRaises(NothingFits) as caught:
+            plan(budget=150, monitors=True)
+        self.assertIn("leave the monitors for later", caught.exception.because)
+        with self.assertRaises(NothingFits) as caught:
+            plan(budget=900, inputs_at_once=30)
+        self.assertIn("record one part at a time", caught.exception.because)
+
+    def test_a_bundle_is_taken_where_it_is_cheaper(self):
+        asked = {"budget": 450, "must": frozenset({"burdock-d"})}
+        with_it = plan(**asked).kits[-1]
+        without = plan(**asked, never=frozenset({"bundle-burdock-speech"})).kits[-1]
+        self.assertIn("bundle", {line.kind for line in with_it.lines})
+        self.assertLess(with_it.total, without.total)
+
+    def test_each_source_of_the_library_finds_a_kit(self):
+        for source in SOURCES:
+            with self.subTest(source):
+                self.assertTrue(plan(source, budget=900).kits)
+
+
+class Evaluation(unittest.TestCase):
+    def test_arrays_say_what_line_says(self):
+        asked = needs("voice-pop", "clarinet", "bass-direct-active", "guitar-direct", inputs_at_once=1)
+        shelf = Shelf(asked, OwnedGear(), CATALOGUE)
+        rng = np.random.default_rng(3)
+        compared = 0
+        for offer in offers_of(asked, shelf):
+            for _ in range(300):
+                hub, part, voice = (int(rng.integers(size)) for size in offer.clean_db.shape)
+                found = offer.clean_db[hub, part, voice]
+                if found > CANNOT:
+                    levels = levels_of_part(asked, asked.parts[part], offer.hubs[hub], offer.voices[voice]).levels
+                    self.assertAlmostEqual(found, levels.clean_range_db, 6)
+                    compared += 1
+        self.assertGreater(compared, 50)
+
+    def test_kits_carry_the_levels_of_line(self):
+        for kit in plan(budget=400).kits[:20]:
+            self.assertAlmostEqual(kit.clean_range_db, kit.levels.clean_range_db, 9)
+            self.assertLessEqual(kit.levels.peak_dbfs, -5.5)
+
+
+class Hanging(unittest.TestCase):
+    def test_ring_time_falls_as_eyring_says(self):
+        # A box of the assumed shape: S = 2 (1.27*1.13 + 1.27*0.7 + 1.13*0.7) V^(2/3); Eyring by hand.
+        surface = 6.2302 * 30 ** (2 / 3)
+        mean = 1 - math.exp(-0.161 * 30 / (surface * 0.5))
+        expected = 0.161 * 30 / (-surface * math.log(1 - mean - 5 / surface))
+        self.assertAlmostEqual(ring_time_with(ROOM, 5), expected, 2)
+        self.assertAlmostEqual(ring_time_with(ROOM, 0), 0.5, 9)
+
+    def test_more_hung_is_never_worse_and_renters_glue_nothing(self):
+        kits = plan(budget=600).kits
+        self.assertTrue(any(kit.hanging.pieces for kit in kits))
+        self.assertTrue(all("glued" not in piece.note for kit in kits for piece in kit.hanging.pieces))
+        for kit in kits:
+            if kit.hanging.pieces:
+                self.assertTrue({"clamps", "pole"} <= {line.kind for line in kit.lines})
+                self.assertLessEqual(len(kit.hanging.pieces), 6)
+
+
+class Frontiers(unittest.TestCase):
+    def test_the_staircase_answers_like_a_search(self):
+        rng = np.random.default_rng(4)
+        stairs, points = Staircase(), []
+        for clean, ratio in rng.integers(0, 20, (200, 2)).astype(float):
+            best = max((c for c, r in points if r >= ratio), default=-math.inf)
+            self.assertEqual(stairs.best_clean(ratio), best)
+            stairs.add(clean, ratio)
+            points.append((clean, ratio))
+
+    def test_unbeaten_by_trying_all_pairs(self):
+        rng = np.random.default_rng(5)
+        for _ in range(60):
+            points = [tuple(map(float, row)) for row in rng.integers(0, 6, (40, 3)) * (1, 0.3, 0.3)]
+
+            def beats(a, b):
+                no_worse = a[0] <= b[0] and a[1] >= b[1] - 1e-9 and a[2] >= b[2] - 1e-9
+                return no_worse and (a[0] < b[0] or max(a[1] - b[1], a[2] - b[2]) >= 0.5 - 1e-9)
+
+            expected = {b for b in points if not any(beats(a, b) for a in points)}
+            self.assertEqual({points[number] for number in unbeaten(points)}, expected)
+
+    def test_what_money_buys(self):
+        points = ((300.0, 60.0, 12.0), (100.0, 59.8, 12.0), (60.0, 50.0, 8.0))
+        story = money_story(points, 60.0)
+        self.assertEqual([round(bought.clean_db, 1) for bought in story.next_sums], [0.0, 9.8, 9.8])
+        self.assertEqual(story.cleanest_from, 100.0)
+        self.assertIsNone(money_story(points, 10.0))
+
+    def test_verdicts(self):
+        self.assertEqual(judge_kit(60, math.inf), "clear")
+        self.assertEqual(judge_kit(29.9, 20), "mendable")
+
+
+class Plugged(unittest.TestCase):
+    PLUG = PlugLevels(peak_dbu=0, typical_dbu=-13, quiet_dbu=-29, output_ohm=1000, noise_dbu=-88)
+    PREAMP = Preamp(gain_db=0, gain_min_db=0, gain_max_db=56, ein_dbu=-128, max_input_dbu=9, input_impedance_ohm=1e6)
+
+    def test_levels_add_up_and_gain_leaves_the_source_in_front(self):
+        levels = direct_levels_of(self.PLUG, self.PREAMP, Converter(dynamic_range_db=108))
+        self.assertAlmostEqual(levels.peak_dbfs, -9, 1)  # 0 dBu into 9 dBu at full scale
+        self.assertEqual(levels.noise_set_by, "source")
+        # 75 dB of its own, less what the converter 11 dB below adds: 10 log10(1 + 10^-1.1) = 0.33.
+        self.assertAlmostEqual(levels.clean_range_db, 75 - 0.33, 2)
+
+    def test_a_box_takes_its_loss_and_adds_its_load(self):
+        box = DiBox(gain_db=-20, input_impedance_ohm=9000, output_ohm=150, noise_dbu=-130, max_output_dbu=4)
+        preamp = replace(self.PREAMP, input_impedance_ohm=3000)
+        levels = direct_levels_of(self.PLUG, preamp, Converter(dynamic_range_db=108), box)
+        # 1 kohm into 9 kohm -0.92 dB, the box -20, 150 ohm into 3 kohm -0.42.
+        self.assertAlmostEqual(levels.peak_dbfs, -9 - 0.915 - 20 - 0.424, 2)
+        self.assertIn("box", levels.ceilings_dbfs)
+
+
+class Library(unittest.TestCase):
+    def test_every_source_is_told_whole(self):
+        self.assertGreaterEqual(len(SOURCES), 28)
+        for slug, source in SOURCES.items():
+            self.assertEqual(slug, source.slug)
+            self.assertEqual(max(source.octave_spectrum_db), 0)
+            self.assertTrue(source.origin)
+            if source.direct is None:
+                self.assertTrue(source.nearest_m < source.usual_m < source.farthest_m, slug)
+                self.assertEqual(sorted(source.rms_at_1m_db), list(source.rms_at_1m_db))
+        self.assertEqual(set(SOURCES) - set(MIKED_SOURCES), {s for s, one in SOURCES.items() if one.group == "direct"})
+
+
+if __name__ == "__main__":
+    unittest.main()

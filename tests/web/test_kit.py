@@ -1,0 +1,170 @@
+"""The Kit screen and the catalogue: page and fragment, options, taking a kit, marks, and import by review."""
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
+
+from pneumen.core.kit import built_in_catalogue, catalogue_from_csv, catalogue_to_csv
+from pneumen.web.gear.services import catalogue_and_gear_at_hand, whole_catalogue
+from pneumen.web.kit.picture import NARROW, WIDE, draw_frontier
+from pneumen.web.song.models import GearImport, GearMark
+from tests.web.base import HTMX, DemoCase
+
+OPTIONS = {"budget": "400", "route": "any", "system": "", "inputs_at_once": "1", "standing": "on", "renting": "on"}
+
+
+class KitScreen(DemoCase):
+    def test_page_and_fragment_tell_the_same(self):
+        page = self.page("kit:page")
+        fragment = self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "60"}, **HTMX)
+        self.assertContains(page, "completes the kit")
+        self.assertContains(fragment, page.context["screen"].sentence)
+        self.assertContains(fragment, 'aria-valuetext="60, clean range')
+
+    def test_trying_out_stores_nothing_and_keeping_does(self):
+        self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "321"}, **HTMX)
+        self.song.refresh_from_db()
+        self.assertEqual(self.song.budget, 60)
+        self.assertRedirects(self.act("kit:keep", **OPTIONS), reverse("kit:page", args=[self.voice.pk]))
+        self.song.refresh_from_db()
+        self.assertEqual((self.song.budget, self.song.monitors), (400, False))
+
+    def test_faults_stand_at_the_form_and_keep_what_was_typed(self):
+        for change in ({"budget": "lots"}, {"budget": "-1"}, {"inputs_at_once": "99"}, {"route": "boat"}):
+            answer = self.act("kit:keep", **(OPTIONS | change))
+            self.assertEqual(answer.status_code, 422, change)
+        self.assertContains(self.act("kit:keep", **(OPTIONS | {"budget": "lots"})), "lots", status_code=422)
+        tried = self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "x"}, **HTMX)
+        self.assertContains(tried, "Budget must be a number")
+
+    def test_a_kit_sets_every_part_up(self):
+        self.act("kit:keep", **OPTIONS | {"route": "recorder", "system": "none"})
+        number = self.page("kit:page").context["screen"].number
+        self.act("kit:take", kit=number)
+        for part in self.song.parts.all():
+            self.assertEqual(part.microphone.kind, "recorder")
+            self.assertEqual(self.page("gain:page", part).status_code, 200)
+            self.assertEqual(self.page("start:page", part).status_code, 200)
+        self.assertRedirects(self.act("kit:take", kit="zebra"), reverse("kit:page", args=[self.voice.pk]))
+
+    def test_nothing_fits_says_what_would_and_one_press_does_it(self):
+        self.act("kit:keep", **OPTIONS | {"budget": "20", "monitors": "on"})
+        screen = self.page("kit:page").context["screen"]
+        self.assertIn("the cheapest working kit costs", screen.sentence)
+        self.act("kit:raise")
+        self.song.refresh_from_db()
+        self.assertEqual(self.song.budget, screen.raise_to)
+
+    def test_locks_are_obeyed_and_can_be_let_go(self):
+        self.act("kit:keep", **OPTIONS | {"budget": "900"})
+        self.act("kit:mark", item="burdock-d", mark="must")
+        names = [line.name for line in self.page("kit:page").context["screen"].packing.lines]
+        self.assertIn("Burdock D", names)
+        self.act("kit:mark", item="burdock-d", mark="")
+        self.song.refresh_from_db()
+        self.assertEqual(self.song.kit_must, [])
+
+    def test_the_packing_list_as_csv_adds_up(self):
+        answer = self.page("kit:list", kit="0")
+        rows = answer.content.decode().splitlines()
+        self.assertEqual(rows[0], "number,what,kind,where from,price of all,why")
+        self.assertTrue(rows[-1].startswith(",total"))
+
+    def test_another_person_sees_nothing_of_it(self):
+        self.assertEqual(self.client.get(reverse("kit:page", args=[99_999])).status_code, 404)
+
+    def test_a_drag_is_answered_from_one_frontier(self):
+        self.page("kit:page")
+        with self.assertNumQueries(5):
+            self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "90"}, **HTMX)
+
+
+class Picture(DemoCase):
+    POINTS = ((300.0, 60.0, 12.0), (100.0, 59.8, 11.0), (60.0, 50.0, 8.0))
+
+    def test_money_runs_right_and_better_runs_up(self):
+        for frame in (WIDE, NARROW):
+            drawn = draw_frontier(self.POINTS, 1, 100, 500, frame)
+            self.assertEqual(drawn.budget.x, drawn.panels[0].chosen[0])
+            above, below = (draw_frontier(self.POINTS, n, 100, 500, frame).panels[0].chosen[1] for n in (0, 2))
+            self.assertLess(above, below)
+            self.assertTrue(all(0 <= tick.at <= frame.width for tick in drawn.prices))
+
+    def test_the_line_says_what_it_reaches(self):
+        drawn = draw_frontier(self.POINTS, 2, 70, 500, WIDE)
+        self.assertEqual(drawn.budget.spoken, "70, clean range up to 50 dB")
+        self.assertIn("no complete kit", draw_frontier(self.POINTS, 2, 10, 500, WIDE).description)
+
+    def test_what_is_all_plugged_in_has_no_room_panel(self):
+        points = ((100.0, 60.0, float("inf")),)
+        self.assertEqual(len(draw_frontier(points, 0, 100, 500, WIDE).panels), 1)
+
+
+class Gear(DemoCase):
+    def item(self, item_id, **data):
+        return self.client.post(reverse("gear:item", args=[item_id]), data)
+
+    def read(self, document, name="mine.csv"):
+        file = SimpleUploadedFile(name, document if isinstance(document, bytes) else document.encode(), "text/csv")
+        return self.client.post(reverse("gear:import"), {"file": file})
+
+    def test_search_and_filters(self):
+        everything = self.client.get(reverse("gear:list"))
+        self.assertEqual(everything.context["screen"].count, len(built_in_catalogue()))
+        found = self.client.get(reverse("gear:list"), {"q": "ribbon figure", "kind": "microphone"}, **HTMX)
+        self.assertContains(found, "Foxtail R")
+        self.assertNotContains(found, "Burdock D")
+        self.assertContains(self.client.get(reverse("gear:list"), {"q": "zzz"}), "Nothing fits this search")
+
+    def test_an_items_page_shows_its_sheet_and_its_effect(self):
+        page = self.client.get(reverse("gear:item", args=["rowan-2"]))
+        self.assertContains(page, "−131 dBu")
+        self.assertContains(page, "Lamplighter’s Waltz")
+        self.assertEqual(self.client.get(reverse("gear:item", args=["teapot"])).status_code, 404)
+
+    def test_prices_marks_and_hiding(self):
+        self.item("rowan-2", price="12,5")
+        self.item("rowan-2", have="owned")
+        self.item("burdock-d", hidden="yes")
+        items = {item.id: item for item in catalogue_and_gear_at_hand(self.owner)[0]}
+        self.assertEqual(items["rowan-2"].price, 12.5)
+        self.assertNotIn("burdock-d", items)
+        self.assertContains(self.item("rowan-2", price="-3"), "must be between 0", status_code=422)
+        self.assertContains(self.item("rowan-2", price="dear"), "must be a number", status_code=422)
+        self.client.post(reverse("gear:forget"))
+        self.assertEqual({i.id: i for i in whole_catalogue(self.owner)}["rowan-2"].price, 229)
+        self.assertEqual(GearMark.objects.get(item_id="rowan-2").have, "owned")
+
+    def test_out_and_in_again_changes_nothing(self):
+        for form in ("csv", "json"):
+            document = self.client.get(reverse("gear:export", args=[form])).content
+            answer = self.read(document, f"c.{form}")
+            review = self.client.get(answer.url)
+            self.assertContains(review, "just what the catalogue holds already")
+
+    def test_an_import_is_reviewed_and_then_taken_whole(self):
+        items = [item for item in built_in_catalogue() if item.id != "teasel-u"]
+        document = catalogue_to_csv(items).replace("Meadowsweet One,119", "Meadowsweet One,99")
+        answer = self.read(document)
+        review = self.client.get(answer.url)
+        self.assertContains(review, "0 added, 1 changed, 1 removed")
+        self.assertEqual(len(whole_catalogue(self.owner)), len(built_in_catalogue()))  # nothing yet
+        self.client.post(answer.url, {"yes": "1"})
+        self.assertEqual(whole_catalogue(self.owner), catalogue_from_csv(document.encode()))
+        self.assertFalse(GearImport.objects.exists())
+
+    def test_leaving_an_import_changes_nothing(self):
+        answer = self.read(catalogue_to_csv(built_in_catalogue()[:3]))
+        self.client.post(answer.url, {"no": "1"})
+        self.assertEqual(whole_catalogue(self.owner), built_in_catalogue())
+
+    def test_faults_are_told_by_line_and_column(self):
+        answer = self.read("id,kind,name,price\na,wombat,A,3\n")
+        self.assertContains(answer, "line 2, kind", status_code=422)
+        self.assertContains(self.client.post(reverse("gear:import")), "choose a CSV or JSON file", status_code=422)
+
+    def test_a_part_survives_the_removal_of_its_gear(self):
+        self.act("kit:keep", **OPTIONS | {"route": "recorder", "system": "none"})
+        self.act("kit:take", kit=self.page("kit:page").context["screen"].number)
+        self.client.post(self.read(catalogue_to_csv(built_in_catalogue()[:40])).url, {"yes": "1"})
+        for name in ("start:page", "kit:page"):
+            self.assertEqual(self.page(name).status_code, 200)
