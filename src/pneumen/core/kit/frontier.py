@@ -53,6 +53,11 @@ class Reached:
         self._points = [known[number] for number in unbeaten(known)]
         self._table = np.array(self._points).reshape(-1, 3).T
 
+    def best_clean(self, price: float, ratio_db: float) -> float:
+        """Return the best clean range of the strictly cheaper points with at least this ratio."""
+        cheap, clean, ratio = self._table
+        return float(clean[(cheap < price) & (ratio >= ratio_db - SAME)].max(initial=float("-inf")))
+
     def beat(self, prices: np.ndarray, clean_db: np.ndarray, ratio_db: np.ndarray) -> np.ndarray:
         """Tell for each candidate whether a strictly cheaper point is no worse in both figures."""
         cheap, clean, ratio = (column[:, None] for column in self._table)

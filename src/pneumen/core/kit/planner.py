@@ -203,7 +203,9 @@ def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> lis
         if not bundle.cost < min(needs.budget, sum(item.cost for item in contents)):
             continue
         given = Shelf(needs, owned, catalogue, frozenset(item.id for item in contents))
-        more = device_kits(needs, given, _offers_with(offers, contents), extra=bundle.cost, rivals=kits)
+        # Of the small things in a bundle there is one each, so it serves kits with one microphone.
+        with_it = _offers_with(offers, contents)
+        more = device_kits(needs, given, with_it, extra=bundle.cost, rivals=kits, most_classes=1)
         found += [replace(plain, devices=kit, bundle=bundle, shelf=given) for kit in more]
     found = [found[number] for number in unbeaten([choice.point for choice in found])]
     hangings = hangings_for(needs, owned, shelf)

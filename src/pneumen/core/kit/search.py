@@ -19,7 +19,7 @@ from pneumen.core.kit.accessories import Missing, Shelf, SmallThing, for_hub, fo
 from pneumen.core.kit.evaluate import CANNOT, Voice
 from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
 from pneumen.core.kit.item import Item
-from pneumen.core.kit.needs import Needs
+from pneumen.core.kit.needs import MOST_PARTS, Needs
 from pneumen.core.kit.offers import Offer
 from pneumen.core.kit.walks import Step, Walk
 
@@ -50,15 +50,22 @@ class DeviceKit:
 
 
 def device_kits(
-    needs: Needs, shelf: Shelf, offers: Iterable[Offer], *, extra: float = 0.0, rivals: Iterable[DeviceKit] = ()
+    needs: Needs,
+    shelf: Shelf,
+    offers: Iterable[Offer],
+    *,
+    extra: float = 0.0,
+    rivals: Iterable[DeviceKit] = (),
+    most_classes: int = MOST_PARTS,
 ) -> list[DeviceKit]:
     """Return the device kits within the budget that neither each other nor a rival beats, cheapest first.
 
     Args:
         extra: is paid in any case, as a bundle is.
         rivals: kits known already.
+        most_classes: how many microphones and plugs a kit may have.
     """
-    sharings = list(_sharings(needs))
+    sharings = [classes for classes in _sharings(needs) if len(classes) <= most_classes]
     reached, found = Reached(kit.point for kit in rivals), []
     for offer in offers:
         for bound in _bound_to_must(needs, shelf, offer):
@@ -147,8 +154,11 @@ def _walk_up(
         if all(map(is_, stairs, before)) and before:
             continue  # giving way on the room lead brought nothing
         highest = min(one.highest_db for one in stairs)
+        surpassed = reached.best_clean(hub_price + sum(one.prices[0] for one in stairs), lead)
+        if highest <= surpassed + SAME:
+            continue
         thresholds = np.unique(np.concatenate([one.clean_db for one in stairs]))
-        thresholds = thresholds[thresholds <= highest + SAME]
+        thresholds = thresholds[(thresholds <= highest + SAME) & (thresholds > surpassed)]
         places = [one.first_that_holds(thresholds) for one in stairs]
         prices = np.round(hub_price + sum(one.prices[place] for one, place in zip(stairs, places, strict=True)), CENT)
         clean_db = np.min([one.clean_db[place] for one, place in zip(stairs, places, strict=True)], axis=0)
