@@ -66,6 +66,8 @@ def device_kits(
         most_classes: how many microphones and plugs a kit may have.
     """
     sharings = [classes for classes in _sharings(needs) if len(classes) <= most_classes]
+    if not sharings:
+        return []
     reached, found = Reached(kit.point for kit in rivals), []
     for offer in offers:
         for bound in _bound_to_must(needs, shelf, offer):
