@@ -5,6 +5,8 @@ from tests.browser.base import BrowserCase
 SCREENS = (
     "/songs/",
     "/parts/1/start/",
+    "/parts/1/part/",
+    "/parts/2/part/",
     "/parts/1/kit/",
     "/gear/",
     "/gear/rowan-2/",

@@ -32,10 +32,10 @@ class DemoCase(TestCase):
             shutil.rmtree(folder, ignore_errors=True)
             folder.mkdir()
 
-    def page(self, name, part=None, *more, **data):
+    def page(self, name, part=None, /, *more, **data):
         return self.client.get(reverse(name, args=[(part or self.voice).pk, *more]), data)
 
-    def act(self, name, part=None, *more, **data):
+    def act(self, name, part=None, /, *more, **data):
         return self.client.post(reverse(name, args=[(part or self.voice).pk, *more]), data)
 
     def upload(self, samples=None, part=None, name="take.wav", content=None, **options):

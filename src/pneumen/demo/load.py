@@ -8,7 +8,7 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
-from pneumen.web.song.models import Interface, Microphone, Part, Room, Song
+from pneumen.web.song.models import Interface, Microphone, Part, Room, Section, Song
 from pneumen.web.start.services import apply_plan
 
 
@@ -36,6 +36,7 @@ def _load(owner: Any, demo: dict[str, Any]) -> None:  # noqa: ANN401 - whichever
     for position, described in enumerate(demo["parts"]):
         row = dict(described)
         microphone, interface = row.pop("microphone", None), row.pop("interface", None)
+        sections = row.pop("sections", ())
         part = Part.objects.create(
             owner=owner,
             song=song,
@@ -44,5 +45,8 @@ def _load(owner: Any, demo: dict[str, Any]) -> None:  # noqa: ANN401 - whichever
             own_microphone=Microphone.objects.create(owner=owner, **microphone) if microphone else None,
             own_interface=Interface.objects.create(owner=owner, **interface) if interface else None,
             **row,
+        )
+        Section.objects.bulk_create(
+            Section(owner=owner, part=part, position=number, **section) for number, section in enumerate(sections)
         )
         apply_plan(part)

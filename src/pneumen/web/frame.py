@@ -73,6 +73,7 @@ def thread(part: Part, current: str) -> dict[str, Any]:
 def _knots(part: Part, current: str) -> list[Knot]:
     verdicts = {
         "start": "clear" if part.answered else "open",
+        "part": "clear" if part.core_sections else "open",
         "kit": kit_verdict(part),
         "gain": gain_verdict(part),
         "take": take_verdict(part),

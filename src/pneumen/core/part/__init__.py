@@ -1,5 +1,6 @@
 """What is recorded: sources with their levels, as textbooks give them or as a guess that says so."""
 
+from pneumen.core.part.shape import ROLES, USUAL_SECTIONS, Section, levels_over, loudest_of
 from pneumen.core.part.sources import (
     GROUPS,
     GUESS_BAND_DB,
@@ -21,11 +22,16 @@ __all__ = [
     "LOUDNESSES",
     "MIKED_SOURCES",
     "OCTAVES_HZ",
+    "ROLES",
     "SOURCES",
+    "USUAL_SECTIONS",
     "DirectOutput",
     "GuessedLevels",
+    "Section",
     "Source",
     "guessed_levels",
+    "levels_over",
+    "loudest_of",
     "plug_level_dbu",
     "source_named",
 ]

@@ -22,7 +22,7 @@ def needs_of_song(song: Song) -> Needs:
     parts = []
     for part in _parts(song):
         known = part.known_source_levels() if part.known_absolute else None
-        parts.append(part_need(part.source, room, loudness=part.loudness, levels=known))
+        parts.append(part_need(part.source, room, levels=known or part.guessed_source_levels()))
     return Needs(
         parts=tuple(parts),
         room=room,
@@ -47,7 +47,9 @@ def horizon_of(song: Song) -> float:
 def _parts(song: Song) -> list[Part]:
     """Return a song's parts with their gear, asked for once a request."""
     if not hasattr(song, "parts_with_gear"):
-        song.parts_with_gear = list(song.parts.select_related("own_microphone", "own_interface"))
+        song.parts_with_gear = list(
+            song.parts.select_related("own_microphone", "own_interface").prefetch_related("sections")
+        )
         for part in song.parts_with_gear:
             part.song = song
     return song.parts_with_gear

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
     "pneumen.web",
     "pneumen.web.song",
     "pneumen.web.start",
+    "pneumen.web.part",
     "pneumen.web.kit",
     "pneumen.web.gear",
     "pneumen.web.gain",

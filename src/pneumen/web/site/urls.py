@@ -9,6 +9,7 @@ urlpatterns = [
     path("songs/", include("pneumen.web.song.urls")),
     path("gear/", include("pneumen.web.gear.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.start.urls")),
+    path("parts/<int:part_id>/", include("pneumen.web.part.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.kit.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.gain.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.take.urls")),

@@ -13,7 +13,8 @@ from pneumen.core.errors import UnknownName
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
 from pneumen.core.kit import COMPUTERS, Item, OwnedGear, RoomNeed, item_named
-from pneumen.core.part import LOUDNESSES, MIKED_SOURCES, SOURCES, Source, guessed_levels
+from pneumen.core.part import LOUDNESSES, MIKED_SOURCES, ROLES, SOURCES, Source, guessed_levels, levels_over
+from pneumen.core.part import Section as CoreSection
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES, room_from_words
 from pneumen.core.room import Room as CoreRoom
 from pneumen.core.setup import SourceLevels
@@ -216,6 +217,8 @@ class Part(Owned):
     source = models.CharField(max_length=30, choices=_choices(MIKED_SOURCES))
     loudness = models.CharField(max_length=10, choices=_choices(dict.fromkeys(LOUDNESSES)), default="unknown")
     school = models.CharField(max_length=30, default=SCHOOLS[0].slug)
+    role = models.CharField(max_length=10, choices=_choices(dict.fromkeys(ROLES)), default=ROLES[0])
+    doubles = models.PositiveSmallIntegerField(default=0)
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)
 
@@ -292,17 +295,45 @@ class Part(Owned):
         """Names the gear, to tell whether a take was recorded with the same."""
         return "+".join(item.id for item in (self.microphone, self.interface, self.booster) if item)
 
+    @cached_property
+    def core_sections(self) -> tuple[CoreSection, ...]:
+        return tuple(section.to_core() for section in self.sections.all())
+
     def known_source_levels(self) -> SourceLevels | None:
         return SourceLevels(**self.known_levels) if self.known_levels else None
 
     def guessed_source_levels(self) -> SourceLevels:
-        return guessed_levels(self.source, self.loudness).levels
+        """Return what is expected over all sections, before a take told."""
+        return levels_over(self.core_sections, guessed_levels(self.source, self.loudness).levels)
 
     def owned_gear(self) -> OwnedGear:
         usb = self.own_microphone and MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb"
         rows = (self.own_microphone, None if usb else self.own_interface)
         items = tuple(row.to_core() for row in rows if row)
         return OwnedGear(items=items, kinds=frozenset(self.song.owned_kinds))
+
+
+class Section(Owned):
+    """One section of a part: its bars, its words, and how loud it is against the part's usual level."""
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="sections")
+    name = models.CharField(max_length=60)
+    bars = models.PositiveSmallIntegerField(default=8)
+    loudness_db = models.FloatField(default=0)
+    words = models.TextField(blank=True)
+    position = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(condition=Q(bars__gte=1) & Q(bars__lte=999), name="bars_in_range"),
+            models.CheckConstraint(
+                condition=Q(loudness_db__gte=-30) & Q(loudness_db__lte=15), name="section_loudness_in_range"
+            ),
+        ]
+        ordering: ClassVar = ["position", "id"]
+
+    def to_core(self) -> CoreSection:
+        return CoreSection(name=self.name, bars=self.bars, loudness_db=self.loudness_db)
 
 
 class Take(Owned):

@@ -71,7 +71,7 @@ def outlook_of(part: Part, *, distance_m: float | None = None, gain_db: float | 
     facts = part.source_facts
     return Outlook(
         chain=chain,
-        source=known if usable else guess.levels,
+        source=known if usable else part.guessed_source_levels(),
         source_band_db=_source_band_db(part, usable, same_chain, guess.band_db),
         # The very chain the level was learned with: its data sheets no longer matter.
         sheet_band_db=0.0 if same_chain else chain.sheet_band_db,

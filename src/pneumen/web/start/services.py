@@ -109,7 +109,7 @@ def needs_of(part: Part) -> Needs:
     song, room = part.song, room_need(part.song.room)
     known = part.known_source_levels() if part.known_absolute else None
     return Needs(
-        parts=(part_need(part.source, room, loudness=part.loudness, levels=known),),
+        parts=(part_need(part.source, room, levels=known or part.guessed_source_levels()),),
         room=room,
         budget=song.budget,
         route=song.route,

@@ -1,0 +1,57 @@
+"""The shape of a song: its sections with their bars and how loud each is, and what that makes of a part's levels."""
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Final
+
+from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.setup import SourceLevels
+
+ROLES: Final = ("lead", "backing", "double")
+USUAL_SECTIONS: Final = (("Verse", 16, -3.0), ("Chorus", 16, 3.0), ("Bridge", 8, 0.0), ("Solo", 8, 2.0))
+"""Name, bars and loudness of the sections most songs have (common practice, no source)."""
+SOFTEST_DB, LOUDEST_DB = -30.0, 15.0
+MOST_BARS: Final = 999
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Section:
+    """One section of a part: loudness_db is against the part's usual level."""
+
+    name: str
+    bars: int
+    loudness_db: float
+
+    def __post_init__(self) -> None:
+        if not self.name.strip():
+            raise Contradiction("name", "must not be empty")
+        require_within("bars", self.bars, 1, MOST_BARS)
+        require_within("loudness", self.loudness_db, SOFTEST_DB, LOUDEST_DB)
+
+
+def loudest_of(sections: Sequence[Section]) -> int | None:
+    """Return the index of the loudest section, the first of equals; None where there is none.
+
+    >>> loudest_of([Section(name="A", bars=8, loudness_db=0), Section(name="B", bars=8, loudness_db=3)])
+    1
+    """
+    return max(range(len(sections)), key=lambda n: sections[n].loudness_db, default=None)
+
+
+def levels_over(sections: Sequence[Section], levels: SourceLevels) -> SourceLevels:
+    """Return a part's levels over all its sections.
+
+    The peak is the loudest section's, the quiet phrase the softest's, and the typical level the energy mean over the
+    bars. Without sections the levels stay as they are.
+    """
+    if not sections:
+        return levels
+    energy = sum(one.bars * 10 ** (one.loudness_db / 10) for one in sections) / sum(one.bars for one in sections)
+    typical = levels.typical_db_spl + 10 * math.log10(energy)
+    return replace(
+        levels,
+        peak_db_spl=max(levels.peak_db_spl + max(one.loudness_db for one in sections), typical),
+        typical_db_spl=typical,
+        quiet_db_spl=min(levels.quiet_db_spl + min(one.loudness_db for one in sections), typical),
+    )

@@ -1,0 +1,1 @@
+"""The Part screen: what is recorded, section by section."""

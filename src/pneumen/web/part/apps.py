@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class PartConfig(AppConfig):
+    name = "pneumen.web.part"
+    label = "part"

@@ -1,0 +1,100 @@
+"""What the Part screen says: sentence, shape, reading, format, why."""
+
+from dataclasses import dataclass
+
+from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, ROLES, USUAL_SECTIONS, guessed_levels, loudest_of
+from pneumen.core.part import Section as CoreSection
+from pneumen.web.gain.why import Why
+from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
+from pneumen.web.song.models import AUDIENCES, Part
+from pneumen.web.wording import figure, with_band
+
+ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PartScreen:
+    verdict: str
+    sentence: str
+    shapes: tuple[Shape, ...]
+    reading: tuple[tuple[str, str, str], ...]
+    spectrum: tuple[tuple[str, float], ...]
+    source_label: str
+    group_label: str
+    roles: tuple[tuple[str, str], ...]
+    usual: tuple[str, ...]
+    format_label: str
+    format_reason: str
+    whys: tuple[Why, ...]
+
+
+def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> PartScreen:
+    """Return what the Part screen shows, as stored or with other sections tried out."""
+    rows = [(row.pk, (tried or {}).get(row.pk, row.to_core())) for row in part.sections.all()]
+    part.__dict__["core_sections"] = tuple(core for _, core in rows)  # tried ones count for the levels too
+    source, guess = part.source_facts, guessed_levels(part.source, part.loudness)
+    usual_db = guess.levels.typical_db_spl
+    known = part.known_source_levels() if part.known_absolute else None
+    levels = known or part.guessed_source_levels()
+    audience, rate_hz, reason = AUDIENCES[part.song.audience]
+    return PartScreen(
+        verdict="clear" if rows else "open",
+        sentence=_sentence(part, rows, usual_db, guess.band_db),
+        shapes=tuple(draw_shape(tuple(rows), usual_db, frame) for frame in (WIDE, NARROW)),
+        reading=(
+            ("Loudest peak", figure(levels.peak_db_spl), "dB SPL"),
+            ("Typical", figure(levels.typical_db_spl), "dB SPL"),
+            ("Quietest", figure(levels.quiet_db_spl), "dB SPL"),
+            ("Dynamic range", figure(levels.peak_db_spl - levels.quiet_db_spl), "dB"),
+            ("Takes to record", figure(3 * (1 + part.doubles)), ""),
+        ),
+        spectrum=tuple(
+            (f"{hertz:g}" if hertz < 1000 else f"{hertz / 1000:g} k", max(0.0, 100 + 2 * level))
+            for hertz, level in zip(OCTAVES_HZ, source.octave_spectrum_db, strict=True)
+        ),
+        source_label=source.label,
+        group_label=GROUPS[source.group],
+        roles=tuple(ROLE_LABELS.items()),
+        usual=tuple(name for name, *_ in USUAL_SECTIONS),
+        format_label=f"24-bit, {rate_hz / 1000:g} kHz, WAV, mono: {audience.lower()}",
+        format_reason=reason,
+        whys=_whys(part, known is not None),
+    )
+
+
+def _sentence(part: Part, rows: list[tuple[int, CoreSection]], usual_db: float, band_db: float) -> str:
+    if not rows:
+        return "No sections yet: the whole part is taken as one, at its usual loudness."
+    sections = [core for _, core in rows]
+    loudest = sections[loudest_of(sections)]
+    softest = min(sections, key=lambda one: one.loudness_db)
+    span = loudest.loudness_db - softest.loudness_db
+    level = with_band(usual_db + loudest.loudness_db, band_db, "dB SPL at 1 m")
+    if span < 1:
+        return f"All sections are alike, about {level}."
+    return f"{loudest.name} is the loudest, about {level}, and sets the gain; {softest.name} lies {figure(span)} dB under it."
+
+
+def _whys(part: Part, measured: bool) -> tuple[Why, ...]:
+    source = part.source_facts
+    ranges = " to ".join(figure(source.rms_at_1m_db[n]) for n in (0, 2))
+    return (
+        Why(
+            title="Where the level comes from",
+            lines=(
+                "A test take told it: the file is a sound-level reading."
+                if measured
+                else f"{source.label}: {ranges} dB SPL at 1 m while sounding, soft to loud; ±{GUESS_BAND_DB:g} dB until a test take tells.",
+                f"Its peaks lie {figure(source.crest_db)} dB over that (as the sine with that peak).",
+                "Over the sections: the loudest one's peak, the energy mean over the bars, the softest one's quiet phrase.",
+            ),
+            source=source.origin,
+        ),
+        Why(
+            title="How it sounds into a room",
+            lines=(
+                f"Towards the microphone it sends {source.directivity_factor:g} times the mean (directivity factor); its attack is {source.transient}.",
+            ),
+            source="estimate",
+        ),
+    )

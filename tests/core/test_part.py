@@ -1,0 +1,60 @@
+"""The shape of a song: what its sections make of a part's levels."""
+
+import unittest
+
+from hypothesis import given
+from hypothesis import strategies as some
+
+from pneumen.core.errors import Contradiction, OutOfRange
+from pneumen.core.part import Section, guessed_levels, levels_over, loudest_of
+
+USUAL = guessed_levels("voice-pop", "medium").levels
+
+
+def section(loudness_db=0.0, bars=8, name="Verse"):
+    return Section(name=name, bars=bars, loudness_db=loudness_db)
+
+
+class Levels(unittest.TestCase):
+    def test_without_sections_nothing_changes(self):
+        self.assertEqual(levels_over((), USUAL), USUAL)
+
+    def test_a_section_at_the_usual_level_changes_nothing(self):
+        self.assertEqual(levels_over([section()], USUAL), USUAL)
+
+    def test_peak_typical_and_quiet_come_from_different_sections(self):
+        over = levels_over([section(3), section(-9)], USUAL)
+        self.assertAlmostEqual(over.peak_db_spl, USUAL.peak_db_spl + 3)
+        self.assertAlmostEqual(over.quiet_db_spl, USUAL.quiet_db_spl - 9)
+        # Energy mean of +3 and -9 dB over the same time: 10 log10((1.995 + 0.126) / 2) = 0.256.
+        self.assertAlmostEqual(over.typical_db_spl, USUAL.typical_db_spl + 0.256, 2)
+
+    def test_bars_weigh(self):
+        # Three bars of four at +0, one at -20: 10 log10(0.7525) = -1.235.
+        over = levels_over([section(0, 3), section(-20, 1)], USUAL)
+        self.assertAlmostEqual(over.typical_db_spl, USUAL.typical_db_spl - 1.235, 2)
+
+    @given(some.lists(some.tuples(some.floats(-30, 15), some.integers(1, 99)), min_size=1, max_size=12))
+    def test_the_order_of_levels_always_holds(self, drawn):
+        over = levels_over([section(db, bars) for db, bars in drawn], USUAL)
+        self.assertLessEqual(over.quiet_db_spl, over.typical_db_spl)
+        self.assertLessEqual(over.typical_db_spl, over.peak_db_spl)
+
+    def test_the_loudest_is_the_first_of_equals(self):
+        self.assertEqual(loudest_of([section(1), section(4), section(4)]), 1)
+        self.assertIsNone(loudest_of([]))
+
+    def test_bad_sections_name_their_field(self):
+        for change, error, field in (
+            ({"bars": 0}, OutOfRange, "bars"),
+            ({"loudness_db": 40}, OutOfRange, "loudness"),
+            ({"loudness_db": float("nan")}, OutOfRange, "loudness"),
+            ({"name": "  "}, Contradiction, "name"),
+        ):
+            with self.subTest(change), self.assertRaises(error) as caught:
+                section(**change)
+            self.assertEqual(caught.exception.field, field)
+
+
+if __name__ == "__main__":
+    unittest.main()

@@ -1,0 +1,90 @@
+"""The Part screen: sections added, typed, moved, taken out; the shape drawn; the levels they make."""
+
+from django.urls import reverse
+
+from pneumen.core.part import Section
+from pneumen.web.part.picture import NARROW, WIDE, draw_shape
+from tests.web.base import HTMX, DemoCase
+
+
+class PartScreen(DemoCase):
+    def fields(self, part=None, **changes):
+        sent = {"role": "lead", "doubles": "1"}
+        for row in (part or self.voice).sections.all():
+            sent |= {f"name-{row.pk}": row.name, f"bars-{row.pk}": row.bars, f"loud-{row.pk}": row.loudness_db}
+        return sent | changes
+
+    def test_page_and_fragment_tell_the_same(self):
+        page = self.page("part:page")
+        self.assertContains(page, "Chorus is the loudest")
+        fragment = self.client.get(reverse("part:tried", args=[self.voice.pk]), self.fields(), **HTMX)
+        self.assertContains(fragment, page.context["screen"].sentence)
+
+    def test_trying_out_stores_nothing_and_keeping_does(self):
+        bridge = self.voice.sections.get(name="Bridge")
+        louder = self.fields(**{f"loud-{bridge.pk}": "4"})
+        tried = self.client.get(reverse("part:tried", args=[self.voice.pk]), louder, **HTMX)
+        self.assertContains(tried, "Bridge is the loudest")
+        bridge.refresh_from_db()
+        self.assertEqual(bridge.loudness_db, -8)
+        self.act("part:keep", **(louder | {"role": "double", "doubles": "2", f"words-{bridge.pk}": "la"}))
+        bridge.refresh_from_db()
+        self.voice.refresh_from_db()
+        self.assertEqual((bridge.loudness_db, bridge.words), (4, "la"))
+        self.assertEqual((self.voice.role, self.voice.doubles), ("double", 2))
+
+    def test_the_loudest_section_moves_the_gain_screen(self):
+        before = self.page("gain:page").context["screen"].hero
+        chorus = self.voice.sections.get(name="Chorus")
+        self.act("part:keep", **self.fields(**{f"loud-{chorus.pk}": "6"}))
+        self.assertNotEqual(self.page("gain:page").context["screen"].hero, before)
+
+    def test_sections_come_move_and_go(self):
+        self.act("part:add", self.harp, usual="1")
+        self.act("part:add", self.harp, name="Solo")
+        self.act("part:add", self.harp, name="Verse", own="Rain")
+        names = lambda: [row.name for row in self.harp.sections.all()]  # noqa: E731 - asked again after each change
+        self.assertEqual(names(), ["Verse", "Chorus", "Verse", "Bridge", "Chorus", "Solo", "Rain"])
+        self.act("part:move", self.harp, section=self.harp.sections.last().pk, up="1")
+        self.assertEqual(names()[-2:], ["Rain", "Solo"])
+        self.act("part:remove", self.harp, section=self.harp.sections.first().pk)
+        self.assertEqual(names()[0], "Chorus")
+        self.act("part:add", self.harp, name=" ")
+        self.assertContains(self.page("part:page", self.harp), "must not be empty")
+
+    def test_faults_are_told_and_nothing_is_stored(self):
+        chorus = self.voice.sections.get(name="Chorus")
+        for field, value, words in (
+            (f"bars-{chorus.pk}", "0", "Bars must be between"),
+            (f"loud-{chorus.pk}", "99", "Loudness must be between"),
+            (f"loud-{chorus.pk}", "loud", "must be a number"),
+            (f"name-{chorus.pk}", " ", "must not be empty"),
+            ("doubles", "900", "Doubles must be between"),
+        ):
+            with self.subTest(field):
+                answer = self.act("part:keep", **self.fields(**{field: value}))
+                self.assertContains(answer, words, status_code=422)
+        chorus.refresh_from_db()
+        self.assertEqual((chorus.bars, chorus.loudness_db), (16, 0))
+
+    def test_another_persons_part_is_not_there(self):
+        for name in ("part:page", "part:tried"):
+            self.assertEqual(self.client.get(reverse(name, args=[99_999])).status_code, 404)
+
+
+class Picture(DemoCase):
+    SECTIONS = ((1, Section(name="Verse", bars=16, loudness_db=-3)), (2, Section(name="Chorus", bars=8, loudness_db=3)))
+
+    def test_width_goes_with_bars_and_height_with_loudness(self):
+        for frame in (WIDE, NARROW):
+            verse, chorus = draw_shape(self.SECTIONS, 85, frame).blocks
+            self.assertAlmostEqual((verse.width + 4) / (chorus.width + 4), 2, 1)
+            self.assertLess(chorus.y, verse.y)
+            self.assertEqual((verse.loudest, chorus.loudest), (False, True))
+            self.assertAlmostEqual(verse.y - chorus.y, 6 * draw_shape(self.SECTIONS, 85, frame).px_per_db, delta=0.2)
+
+    def test_many_short_sections_stay_on_the_paper(self):
+        many = tuple((n, Section(name=f"Part number {n}", bars=1 + n % 3, loudness_db=-n)) for n in range(30))
+        for frame in (WIDE, NARROW):
+            blocks = draw_shape(many, 85, frame).blocks
+            self.assertLessEqual(blocks[-1].x + blocks[-1].width, frame.right)
