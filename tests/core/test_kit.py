@@ -14,6 +14,8 @@ from pneumen.core.kit import (
     OwnedGear,
     RoomNeed,
     built_in_catalogue,
+    findings_of_kit,
+    headphone_level_db,
     item_named,
     judge_kit,
     levels_of_part,
@@ -22,6 +24,7 @@ from pneumen.core.kit import (
     part_need,
     plan_kits,
     ring_time_with,
+    safe_hours,
 )
 from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.evaluate import CANNOT
@@ -32,6 +35,7 @@ from pneumen.core.part import MIKED_SOURCES, SOURCES
 
 ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
 CATALOGUE = built_in_catalogue()
+BOOSTERS = frozenset(item.id for item in CATALOGUE if item.kind == "booster")
 
 
 def needs(*sources, **more):
@@ -238,6 +242,38 @@ class Evaluation(unittest.TestCase):
         for kit in plan(budget=400).kits[:20]:
             self.assertAlmostEqual(kit.clean_range_db, kit.levels.clean_range_db, 9)
             self.assertLessEqual(kit.levels.peak_dbfs, -5.5)
+
+
+class WorthKnowing(unittest.TestCase):
+    def kinds(self, *sources, number=None, **more):
+        asked = needs(*sources, **more)
+        made = plan_kits(asked, OwnedGear(), CATALOGUE)
+        kit = made.kits[made.recommended if number is None else number]
+        return {finding.kind: finding for finding in findings_of_kit(asked, kit)}
+
+    def test_a_box_is_not_needed_where_the_interface_takes_the_plug(self):
+        found = self.kinds(
+            "bass-direct-passive", budget=450, never=frozenset(i.id for i in CATALOGUE if i.kind == "di-box")
+        )
+        self.assertIn("di-not-needed", found)
+
+    def test_a_ribbon_brings_its_warning(self):
+        found = self.kinds(budget=900, must=frozenset({"foxtail-r"}), never=BOOSTERS)
+        self.assertEqual(found["ribbon-phantom"].verdict, "stop")
+
+    def test_the_room_is_named_where_it_decides(self):
+        self.assertIn("room-sets-noise", self.kinds(budget=450))
+        self.assertIn("monitors-later", self.kinds(budget=450))
+
+    def test_headphones_by_hand(self):
+        # 1 V over 32 ohm is 31.25 mW, 14.9 dB over 1 mW; a 32 ohm source halves the voltage, 6.0 dB.
+        self.assertAlmostEqual(headphone_level_db(1, 0, 32, 100), 114.9, 1)
+        self.assertAlmostEqual(headphone_level_db(1, 32, 32, 100), 108.9, 1)
+
+    def test_hours_after_niosh(self):
+        # NIOSH 1998, Table 1-1: 85 dBA 8 h, 88 4 h, 94 1 h, 100 15 min.
+        for level, hours in ((85, 8), (88, 4), (94, 1), (100, 0.25)):
+            self.assertAlmostEqual(safe_hours(level), hours, 6)
 
 
 class Hanging(unittest.TestCase):

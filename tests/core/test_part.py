@@ -2,11 +2,13 @@
 
 import unittest
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as some
 
 from pneumen.core.errors import Contradiction, OutOfRange
-from pneumen.core.part import Section, guessed_levels, levels_over, loudest_of
+from pneumen.core.part import Section, find_tempo, guessed_levels, levels_over, loudest_of
+from tests.signals import RATE
 
 USUAL = guessed_levels("voice-pop", "medium").levels
 
@@ -54,6 +56,42 @@ class Levels(unittest.TestCase):
             with self.subTest(change), self.assertRaises(error) as caught:
                 section(**change)
             self.assertEqual(caught.exception.field, field)
+
+
+def clicks(bpm, rate=RATE, start_s=0.35, seconds=30):
+    """A click track: short bursts at an exact tempo, every fourth louder, over faint noise."""
+    samples = 1e-4 * np.random.default_rng(1).standard_normal(rate * seconds)
+    length = int(0.03 * rate)
+    burst = np.sin(2 * np.pi * 1500 * np.arange(length) / rate) * np.exp(-np.arange(length) / (0.006 * rate))
+    for beat in range(int((seconds - 1) * bpm / 60)):
+        place = int((start_s + beat * 60 / bpm) * rate)
+        samples[place : place + length] += burst * (1 if beat % 4 == 0 else 0.6)
+    return samples
+
+
+def pieces(samples, length=65_536):
+    return [samples[start : start + length] for start in range(0, len(samples), length)]
+
+
+class Tempo(unittest.TestCase):
+    def test_constructed_click_tracks(self):
+        for rate in (44_100, 48_000):
+            for bpm in (60, 72, 92, 100.5, 120, 133.3, 138):
+                found = find_tempo(pieces(clicks(bpm, rate)), rate)
+                self.assertAlmostEqual(found.bpm, bpm, delta=0.003 * bpm)
+                self.assertAlmostEqual(found.first_beat_s, 0.35, delta=0.02)
+
+    def test_what_is_very_fast_is_told_at_half(self):
+        self.assertAlmostEqual(find_tempo(pieces(clicks(160)), RATE).bpm, 80, delta=0.3)
+
+    def test_block_lengths_do_not_matter(self):
+        whole, cut = find_tempo([clicks(92)], RATE), find_tempo(pieces(clicks(92), 7001), RATE)
+        self.assertAlmostEqual(whole.bpm, cut.bpm, 6)
+
+    def test_no_beat_no_tempo(self):
+        noise = 0.1 * np.random.default_rng(2).standard_normal(RATE * 20)
+        for samples in (noise, np.zeros(RATE * 20), np.sin(np.arange(RATE * 20) * 0.05), clicks(100, seconds=5)):
+            self.assertIsNone(find_tempo(pieces(samples), RATE))
 
 
 if __name__ == "__main__":

@@ -1,10 +1,15 @@
 """The Part screen: sections added, typed, moved, taken out; the shape drawn; the levels they make."""
 
+from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from pneumen.core.part import Section
 from pneumen.web.part.picture import NARROW, WIDE, draw_shape
-from tests.web.base import HTMX, DemoCase
+from pneumen.web.song.models import Backing
+from pneumen.web.take import files
+from tests.core.test_part import clicks
+from tests.web.base import HTMX, DemoCase, wav
 
 
 class PartScreen(DemoCase):
@@ -70,6 +75,45 @@ class PartScreen(DemoCase):
     def test_another_persons_part_is_not_there(self):
         for name in ("part:page", "part:tried"):
             self.assertEqual(self.client.get(reverse(name, args=[99_999])).status_code, 404)
+
+
+class BackingTrack(DemoCase):
+    def send(self, content, name="bed.wav"):
+        file = SimpleUploadedFile(name, content, "audio/wav")
+        return self.client.post(reverse("part:backing", args=[self.voice.pk]), {"backing": file}, follow=True)
+
+    def test_it_is_taken_in_with_its_tempo(self):
+        page = self.send(wav(clicks(92)))
+        backing = Backing.objects.get(song=self.song)
+        self.assertAlmostEqual(backing.tempo_bpm, 92, 0)
+        self.assertContains(page, "(found)")
+        self.assertContains(page, "set the project to one rate")  # 48 kHz against a song at 44.1
+        self.assertTrue(files.path_of(backing.checksum).exists())
+
+    def test_tempo_and_zero_are_typed_and_checked(self):
+        self.send(wav(clicks(92)))
+        self.act("part:keep-backing", tempo="184,5", zero="0.5")
+        backing = Backing.objects.get(song=self.song)
+        self.assertEqual((backing.tempo_bpm, backing.zero_s, backing.tempo_found), (184.5, 0.5, False))
+        self.act("part:keep-backing", tempo="9999", zero="0")
+        self.assertContains(self.page("part:page"), "Tempo must be between")
+
+    def test_another_one_takes_its_place_and_it_can_go(self):
+        self.send(wav(clicks(92)))
+        first = Backing.objects.get(song=self.song).checksum
+        self.send(wav(clicks(120)))
+        second = Backing.objects.get(song=self.song).checksum
+        self.assertFalse(files.path_of(first).exists())
+        files.sweep_orphans()
+        self.assertTrue(files.path_of(second).exists())
+        self.act("part:backing", away="1")
+        self.assertFalse(Backing.objects.exists() or files.path_of(second).exists())
+
+    def test_bad_files_leave_nothing_behind(self):
+        for content, words in ((b"", "empty"), (b"hello" * 99, "not a recording")):
+            self.assertContains(self.send(content), words)
+        self.assertFalse(Backing.objects.exists())
+        self.assertEqual(list(settings.AUDIO.glob("*/*")), [])
 
 
 class Picture(DemoCase):

@@ -11,12 +11,14 @@ from pneumen.core.errors import BadDocument, NothingFits, PneumenError, UnknownN
 from pneumen.core.kit import (
     Item,
     Kit,
+    KitFinding,
     Needs,
     Plan,
     RoomNeed,
     built_in_catalogue,
     catalogue_from_file,
     catalogue_to_csv,
+    findings_of_kit,
     owned_gear,
     part_need,
     plan_kits,
@@ -99,17 +101,11 @@ def _plan(path: str, catalogue_path: str | None, *, text: bool) -> None:
         answer = {"kits": [], "recommended": None, "nothing_fits_because": error.because}
         print(f"Nothing fits: {error.because}.") if text else print_json(answer)
         return
-    findings = [
-        *_findings_of(needs, plan),
-        *(
-            _finding("ignored-key", "watch", f"{key} is not known here and was left aside: look for a slip of the pen.")
-            for key in ignored
-        ),
-    ]
+    slips = [*map(_ignored, ignored)]
     if text:
-        _print_text(plan, findings)
+        _print_text(plan, [*map(plain, findings_of_kit(needs, plan.kits[plan.recommended])), *slips])
         return
-    kits = [_document(kit, findings if number == plan.recommended else []) for number, kit in enumerate(plan.kits)]
+    kits = [_document(kit, [*map(plain, findings_of_kit(needs, kit)), *slips]) for kit in plan.kits]
     print_json({"kits": kits, "recommended": plan.recommended, "nothing_fits_because": None})
 
 
@@ -189,27 +185,9 @@ def _document(kit: Kit, findings: list[dict[str, Any]]) -> dict[str, Any]:
     }
 
 
-def _findings_of(needs: Needs, plan: Plan) -> list[dict[str, Any]]:
-    kit = plan.kits[plan.recommended]
-    found = []
-    if kit.noise_set_by == "room":
-        found.append(
-            _finding(
-                "room-sets-noise", "watch", "The room sets the noise: a dearer microphone would hear the same room."
-            )
-        )
-    if kit.direct_to_reverberant_db < 6:
-        found.append(
-            _finding("room-heard", "watch", "The room is heard behind the part: hang something, or stand closer.")
-        )
-    if kit.clean_range_db < 40:
-        verdict = "mendable" if kit.clean_range_db < 30 else "watch"
-        found.append(_finding("noise", verdict, f"The clean range stays small; the {kit.noise_set_by} sets it."))
-    return found
-
-
-def _finding(kind: str, verdict: str, advice: str) -> dict[str, Any]:
-    return {"kind": kind, "verdict": verdict, "advice": advice}
+def _ignored(key: str) -> dict[str, Any]:
+    advice = f"{key} is not known here and was left aside: look for a slip of the pen."
+    return plain(KitFinding(kind="ignored-key", verdict="watch", advice=advice))
 
 
 def _print_sources(*, text: bool) -> None:

@@ -3,6 +3,7 @@
 from pneumen.core.kit.catalogue import built_in_catalogue, chain_of, item_named
 from pneumen.core.kit.coverings import Hanging, ring_time_with
 from pneumen.core.kit.evaluate import Voice
+from pneumen.core.kit.findings import KitFinding, findings_of_kit
 from pneumen.core.kit.formats import (
     Changes,
     catalogue_from_csv,
@@ -15,6 +16,7 @@ from pneumen.core.kit.formats import (
 from pneumen.core.kit.item import ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, Fact
 from pneumen.core.kit.levels import PartLevels, levels_of_part
+from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, safe_hours
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import (
     COMPUTERS,
@@ -43,6 +45,7 @@ __all__ = [
     "Hanging",
     "Item",
     "Kit",
+    "KitFinding",
     "KitLine",
     "MoneyStory",
     "Needs",
@@ -62,10 +65,13 @@ __all__ = [
     "chain_of",
     "changes_between",
     "choose_kit",
+    "findings_of_kit",
     "frontier_of",
+    "headphone_level_db",
     "item_named",
     "judge_kit",
     "levels_of_part",
+    "loudest_in_headphones",
     "money_story",
     "owned_gear",
     "owned_item",
@@ -73,4 +79,5 @@ __all__ = [
     "plan_kits",
     "recommended_of",
     "ring_time_with",
+    "safe_hours",
 ]

@@ -15,20 +15,25 @@ from pneumen.core.part.sources import (
     plug_level_dbu,
     source_named,
 )
+from pneumen.core.part.tempo import FASTEST_BPM, SLOWEST_BPM, Tempo, find_tempo
 
 __all__ = [
+    "FASTEST_BPM",
     "GROUPS",
     "GUESS_BAND_DB",
     "LOUDNESSES",
     "MIKED_SOURCES",
     "OCTAVES_HZ",
     "ROLES",
+    "SLOWEST_BPM",
     "SOURCES",
     "USUAL_SECTIONS",
     "DirectOutput",
     "GuessedLevels",
     "Section",
     "Source",
+    "Tempo",
+    "find_tempo",
     "guessed_levels",
     "levels_over",
     "loudest_of",

@@ -13,6 +13,7 @@ from pneumen.web.gear.show import item_screen, list_screen
 from pneumen.web.song.models import GearImport
 
 MOST_FAULTS_SHOWN = 20
+MOST_READ = 60_000_000
 
 
 @require_GET
@@ -71,7 +72,7 @@ def read(request: HttpRequest) -> HttpResponse:
     faults = (("the file", "", "is missing: choose a CSV or JSON file"),)
     if upload is not None:
         try:
-            kept = services.keep_for_review(request.user, upload.name, catalogue_from_file(upload.read()))
+            kept = services.keep_for_review(request.user, upload.name, catalogue_from_file(upload.read(MOST_READ)))
             return redirect("gear:review", import_id=kept.pk)
         except BadCatalogue as error:
             faults = error.faults

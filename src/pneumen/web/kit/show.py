@@ -4,7 +4,17 @@ import math
 from dataclasses import dataclass
 
 from pneumen.core.errors import NothingFits
-from pneumen.core.kit import Frontier, Kit, MoneyStory, best_within, judge_kit, money_story, recommended_of
+from pneumen.core.kit import (
+    Frontier,
+    Kit,
+    KitFinding,
+    MoneyStory,
+    best_within,
+    findings_of_kit,
+    judge_kit,
+    money_story,
+    recommended_of,
+)
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, draw_frontier
@@ -40,7 +50,7 @@ class KitScreen:
     reading: tuple[tuple[str, str, str], ...] = ()
     buys: tuple[tuple[str, str], ...] = ()
     whys: tuple[Why, ...] = ()
-    tone_marks: tuple[str, ...] = ()
+    findings: tuple[KitFinding, ...] = ()
 
 
 def kit_screen(song: Song, *, budget: float | None = None, number: int | None = None) -> KitScreen:
@@ -78,6 +88,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         packing=packing_of(kit, song),
         reading=_reading(kit),
         buys=_buys(story, budget),
+        findings=findings_of_kit(frontier.needs, kit),
         whys=_whys(frontier, kit, number == recommended),
     )
 

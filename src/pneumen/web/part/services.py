@@ -1,14 +1,17 @@
 """Keeping a part's sections, its role, and how often it is doubled."""
 
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from typing import Any
 
 from django.db import transaction
 
 from pneumen.core.errors import UnknownName, require_within
-from pneumen.core.part import ROLES, USUAL_SECTIONS
+from pneumen.core.part import FASTEST_BPM, ROLES, SLOWEST_BPM, USUAL_SECTIONS, find_tempo
 from pneumen.core.part import Section as CoreSection
-from pneumen.web.song.models import Part, Section
+from pneumen.core.take import open_recording
+from pneumen.web.song.models import Backing, Part, Section, Song
+from pneumen.web.take import files
 
 MOST_SECTIONS = 40
 MOST_DOUBLES = 12
@@ -73,3 +76,62 @@ def move(part: Part, section_id: int, by: int) -> None:
 
 def remove(part: Part, section_id: int) -> None:
     part.sections.filter(pk=section_id).delete()
+
+
+LONGEST_BLOCK = 1 << 16
+
+
+def take_in_backing(song: Song, name: str, chunks: Iterable[bytes]) -> Backing:
+    """Store a backing track with its tempo, if one is found: file and row together, or neither; an older one goes.
+
+    Raises:
+        UnreadableFile: where it is no recording that can be read.
+    """
+    checksum = files.store(chunks)
+    old = ""
+    try:
+        with open_recording(files.path_of(checksum)) as recording:
+            rate_hz, channels = recording.sample_rate_hz, recording.channels
+            tempo = find_tempo((block.mean(axis=0) for block in recording.blocks(_edges(recording.frames))), rate_hz)
+            duration_s = recording.frames / rate_hz
+        with transaction.atomic():
+            old = Backing.objects.filter(song=song).values_list("checksum", flat=True).first() or ""
+            Backing.objects.filter(song=song).delete()
+            backing = Backing.objects.create(
+                owner=song.owner,
+                song=song,
+                original_name=name.replace("\\", "/").rsplit("/", 1)[-1].strip()[:200] or "backing",
+                checksum=checksum,
+                sample_rate_hz=rate_hz,
+                channels=channels,
+                duration_s=duration_s,
+                tempo_bpm=round(tempo.bpm, 2) if tempo else None,
+                tempo_found=tempo is not None,
+                zero_s=round(tempo.first_beat_s, 3) if tempo else 0.0,
+            )
+    except BaseException:
+        files.drop_unused(checksum)
+        raise
+    files.drop_unused(old)
+    return backing
+
+
+def _edges(frames: int) -> Iterator[int]:
+    yield from range(LONGEST_BLOCK, frames, LONGEST_BLOCK)
+    yield frames
+
+
+def keep_backing(backing: Backing, *, tempo_bpm: float | None, zero_s: float) -> None:
+    """Store a tempo and time zero as typed; half and double of what is ever found are allowed."""
+    if tempo_bpm is not None:
+        require_within("tempo", tempo_bpm, SLOWEST_BPM / 2, min(2 * FASTEST_BPM, 400))
+    require_within("zero", zero_s, 0, backing.duration_s)
+    backing.tempo_found = backing.tempo_found and tempo_bpm == backing.tempo_bpm
+    backing.tempo_bpm, backing.zero_s = tempo_bpm, zero_s
+    backing.save(update_fields=["tempo_bpm", "tempo_found", "zero_s"])
+
+
+def remove_backing(song: Song) -> None:
+    checksums = list(Backing.objects.filter(song=song).values_list("checksum", flat=True))
+    Backing.objects.filter(song=song).delete()
+    files.drop_unused(*checksums)

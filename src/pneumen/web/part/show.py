@@ -6,7 +6,7 @@ from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, ROLES, USUAL_SE
 from pneumen.core.part import Section as CoreSection
 from pneumen.web.gain.why import Why
 from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
-from pneumen.web.song.models import AUDIENCES, Part
+from pneumen.web.song.models import AUDIENCES, Backing, Part
 from pneumen.web.wording import figure, with_band
 
 ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))
@@ -23,6 +23,8 @@ class PartScreen:
     group_label: str
     roles: tuple[tuple[str, str], ...]
     usual: tuple[str, ...]
+    backing: Backing | None
+    backing_told: str
     format_label: str
     format_reason: str
     whys: tuple[Why, ...]
@@ -36,6 +38,7 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
     usual_db = guess.levels.typical_db_spl
     known = part.known_source_levels() if part.known_absolute else None
     levels = known or part.guessed_source_levels()
+    backing = Backing.objects.filter(song=part.song_id).first()
     audience, rate_hz, reason = AUDIENCES[part.song.audience]
     return PartScreen(
         verdict="clear" if rows else "open",
@@ -56,6 +59,8 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
         group_label=GROUPS[source.group],
         roles=tuple(ROLE_LABELS.items()),
         usual=tuple(name for name, *_ in USUAL_SECTIONS),
+        backing=backing,
+        backing_told=_backing_told(backing, rate_hz) if backing else "",
         format_label=f"24-bit, {rate_hz / 1000:g} kHz, WAV, mono: {audience.lower()}",
         format_reason=reason,
         whys=_whys(part, known is not None),
@@ -73,6 +78,15 @@ def _sentence(part: Part, rows: list[tuple[int, CoreSection]], usual_db: float, 
     if span < 1:
         return f"All sections are alike, about {level}."
     return f"{loudest.name} is the loudest, about {level}, and sets the gain; {softest.name} lies {figure(span)} dB under it."
+
+
+def _backing_told(backing: Backing, rate_hz: int) -> str:
+    minutes, seconds = divmod(round(backing.duration_s), 60)
+    told = f"{backing.original_name}: {minutes}:{seconds:02d}, {backing.sample_rate_hz / 1000:g} kHz, {backing.channels} channel"
+    told += "s." if backing.channels > 1 else "."
+    if backing.sample_rate_hz != rate_hz:
+        told += f" The song goes out at {rate_hz / 1000:g} kHz: set the project to one rate before the first take."
+    return told
 
 
 def _whys(part: Part, measured: bool) -> tuple[Why, ...]:

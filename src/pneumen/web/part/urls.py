@@ -9,5 +9,7 @@ urlpatterns = [
     path("part/keep/", views.keep, name="keep"),
     path("part/add/", views.add, name="add"),
     path("part/move/", views.move, name="move"),
+    path("part/backing/", views.backing, name="backing"),
+    path("part/backing/keep/", views.keep_backing, name="keep-backing"),
     path("part/remove/", views.remove, name="remove"),
 ]

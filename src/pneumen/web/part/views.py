@@ -4,7 +4,7 @@ from contextlib import suppress
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, QueryDict
-from django.shortcuts import redirect, render
+from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import PneumenError
@@ -13,7 +13,7 @@ from pneumen.web.frame import thread
 from pneumen.web.gain.views import number
 from pneumen.web.part import services
 from pneumen.web.part.show import part_screen
-from pneumen.web.song.models import Part
+from pneumen.web.song.models import Backing, Part
 from pneumen.web.song.views import part_of
 
 
@@ -76,6 +76,36 @@ def remove(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     with suppress(PneumenError):
         services.remove(part, int(number(request.POST, "section")))
+    return redirect("part:page", part_id=part.pk)
+
+
+@require_POST
+def backing(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Take in a backing track, or take it away."""
+    part, file = part_of(request, part_id), request.FILES.get("backing")
+    if "away" in request.POST:
+        services.remove_backing(part.song)
+    elif file is None:
+        messages.error(request, "Choose a file first: WAV, AIFF, FLAC, Ogg or MP3.")
+    else:
+        try:
+            services.take_in_backing(part.song, file.name, file.chunks())
+        except PneumenError as error:
+            messages.error(request, f"{file.name}: {error}.")
+    return redirect("part:page", part_id=part.pk)
+
+
+@require_POST
+def keep_backing(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Store the tempo and time zero as typed."""
+    part = part_of(request, part_id)
+    row = get_object_or_404(Backing.objects.mine(request.user), song=part.song)
+    try:
+        typed = request.POST.get("tempo", "").strip()
+        tempo_bpm = number(request.POST, "tempo") if typed else None
+        services.keep_backing(row, tempo_bpm=tempo_bpm, zero_s=number(request.POST, "zero", 0.0))
+    except PneumenError as error:
+        messages.error(request, f"{str(error).capitalize()}.")
     return redirect("part:page", part_id=part.pk)
 
 

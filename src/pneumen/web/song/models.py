@@ -204,6 +204,28 @@ class Song(Owned):
         return AUDIENCES[self.audience][1]
 
 
+class Backing(Owned):
+    """The song's backing track: its file by checksum, what it is, its tempo, and where time zero lies in it."""
+
+    song = models.OneToOneField(Song, on_delete=models.CASCADE, related_name="backing")
+    original_name = models.CharField(max_length=200)
+    checksum = models.CharField(max_length=64)
+    sample_rate_hz = models.PositiveIntegerField()
+    channels = models.PositiveSmallIntegerField()
+    duration_s = models.FloatField()
+    tempo_bpm = models.FloatField(null=True, blank=True)
+    tempo_found = models.BooleanField(default=False)
+    zero_s = models.FloatField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                condition=Q(tempo_bpm=None) | (Q(tempo_bpm__gte=20) & Q(tempo_bpm__lte=400)), name="tempo_in_range"
+            ),
+            models.CheckConstraint(condition=Q(zero_s__gte=0), name="zero_not_before_the_file"),
+        ]
+
+
 class Part(Owned):
     """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
 

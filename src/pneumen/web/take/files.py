@@ -11,6 +11,7 @@ from pathlib import Path
 import numpy as np
 import soundfile
 from django.conf import settings
+from django.db.models import Q
 
 PLAYABLE = {
     ("WAV", "PCM_U8"): "audio/wav",
@@ -78,27 +79,24 @@ def make_preview(checksum: str) -> str:
 
 
 def sweep_orphans() -> None:
-    """Remove what a killed process left: temporary files, and audio that no take refers to."""
-    from pneumen.web.song.models import Take
-
+    """Remove what a killed process left: temporary files, and audio that no row refers to."""
     for leftover in settings.INCOMING.iterdir():
         if time.time() - leftover.stat().st_mtime > STALE_S or leftover.suffix == ".wav":
             leftover.unlink(missing_ok=True)
-    used = set(Take.objects.values_list("checksum", flat=True)) | set(
-        Take.objects.values_list("preview_checksum", flat=True)
-    )
     for audio in settings.AUDIO.glob("*/*"):
-        if audio.name not in used:
+        if not _is_used(audio.name):
             audio.unlink(missing_ok=True)
 
 
 def drop_unused(*checksums: str) -> None:
-    """Remove files that no take refers to any more."""
-    from pneumen.web.song.models import Take
-
+    """Remove files that no row refers to any more."""
     for checksum in filter(None, checksums):
-        used = (
-            Take.objects.filter(checksum=checksum).exists() or Take.objects.filter(preview_checksum=checksum).exists()
-        )
-        if not used:
+        if not _is_used(checksum):
             path_of(checksum).unlink(missing_ok=True)
+
+
+def _is_used(checksum: str) -> bool:
+    from pneumen.web.song.models import Backing, Take
+
+    takes = Take.objects.filter(Q(checksum=checksum) | Q(preview_checksum=checksum))
+    return takes.exists() or Backing.objects.filter(checksum=checksum).exists()
