@@ -23,6 +23,11 @@ class Photographer(BrowserCase):
         time.sleep(0.5)
         self.browser.save_screenshot(str(PICTURES / f"{name}.png"))
 
+    def spend(self, money: str) -> None:
+        self.go("/parts/1/kit/")
+        self.type("Money", money)
+        time.sleep(1.5)
+
     def play(self, part: int) -> None:
         self.go(f"/parts/{part}/takes/")
         self.press("Play a simulated take")
@@ -36,6 +41,13 @@ def main() -> None:
     try:
         photographer.go("/")
         photographer.look("/parts/1/start/", "start", height=1000)
+        photographer.look("/parts/1/part/", "part")
+        photographer.spend("300")
+        photographer.look("/parts/1/kit/", "kit", height=900)
+        photographer.look("/parts/1/kit/", "kit-phone", theme="dark", width=390, height=844)
+        photographer.spend("60")
+        photographer.look("/gear/", "catalogue")
+        photographer.look("/gear/foxtail-r/", "item", theme="dark")
         photographer.look("/parts/1/gain/", "gain-before-a-take")
         photographer.look("/parts/2/gain/", "gain-bare-knob", theme="dark")
         photographer.look("/parts/3/gain/", "gain-usb")

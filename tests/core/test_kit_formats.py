@@ -3,6 +3,7 @@
 import json
 import unittest
 from dataclasses import replace
+from pathlib import Path
 
 from pneumen.core.errors import BadCatalogue
 from pneumen.core.kit import (
@@ -16,6 +17,7 @@ from pneumen.core.kit import (
     catalogue_to_json,
     changes_between,
 )
+from pneumen.core.kit.describe import format_as_markdown
 
 HEAD = "id,kind,name,price,reach_m\n"
 
@@ -94,6 +96,12 @@ class Comparing(unittest.TestCase):
     def test_json_names_are_the_documented_ones(self):
         document = json.loads(catalogue_to_json(built_in_catalogue()[:1]))
         self.assertLessEqual(set(document["items"][0]), set(ITEM_FIELDS))
+
+
+class Documented(unittest.TestCase):
+    def test_the_description_is_the_one_that_ships(self):
+        shipped = Path(__file__).resolve().parents[2] / "docs" / "catalogue.md"
+        self.assertEqual(shipped.read_text(encoding="utf-8"), format_as_markdown())
 
 
 if __name__ == "__main__":
