@@ -6,10 +6,18 @@ from django.urls import reverse
 from pneumen.core.kit import built_in_catalogue, catalogue_from_csv, catalogue_to_csv
 from pneumen.web.gear.services import catalogue_and_gear_at_hand, whole_catalogue
 from pneumen.web.kit.picture import NARROW, WIDE, draw_frontier
-from pneumen.web.song.models import GearImport, GearMark
+from pneumen.web.song.gear import GearImport, GearMark
 from tests.web.base import HTMX, DemoCase
 
-OPTIONS = {"budget": "400", "route": "any", "system": "", "inputs_at_once": "1", "standing": "on", "renting": "on"}
+OPTIONS = {
+    "budget": "400",
+    "route": "any",
+    "system": "",
+    "inputs_at_once": "1",
+    "good_enough_db": "1",
+    "standing": "on",
+    "renting": "on",
+}
 
 
 class KitScreen(DemoCase):
@@ -62,6 +70,22 @@ class KitScreen(DemoCase):
         self.act("kit:mark", item="burdock-d", mark="")
         self.song.refresh_from_db()
         self.assertEqual(self.song.kit_must, [])
+
+    def test_another_kit_stands_beside_the_recommended(self):
+        self.act("kit:keep", **OPTIONS)
+        self.assertNotContains(self.page("kit:page"), "Side by side")
+        page = self.page("kit:page", kit="0")
+        self.assertContains(page, "Side by side")
+        rows = {name: (ours, theirs) for name, ours, theirs in page.context["screen"].beside}
+        self.assertNotEqual(*rows["Total"])
+
+    def test_good_enough_is_chosen(self):
+        self.act("kit:keep", **OPTIONS)
+        strict = self.page("kit:page").context["screen"].packing.total
+        self.act("kit:keep", **OPTIONS | {"good_enough_db": "6"})
+        easy = self.page("kit:page").context["screen"].packing.total
+        self.assertLess(float(easy), float(strict))
+        self.assertEqual(self.act("kit:keep", **OPTIONS | {"good_enough_db": "99"}).status_code, 422)
 
     def test_the_packing_list_as_csv_adds_up(self):
         answer = self.page("kit:list", kit="0")

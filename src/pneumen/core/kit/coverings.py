@@ -45,7 +45,7 @@ def ring_time_with(room: RoomNeed, added_m2: float) -> float:
     """Return the ring time with more absorption hung in the room (Eyring, the surface staying as it is).
 
     >>> round(ring_time_with(RoomNeed(noise_dba=30, rt60_s=0.5, volume_m3=30), 5.0), 2)
-    0.32
+    0.3
     """
     require_within("added_m2", added_m2, 0, 10_000)
     mean = min(room.mean_absorption + added_m2 / room.surface_m2, max(HIGHEST_MEAN, room.mean_absorption))

@@ -92,7 +92,6 @@ class Needs:
     route: str = "any"
     must: frozenset[str] = frozenset()
     never: frozenset[str] = frozenset()
-    tone: str = ""
     good_enough_db: float = 1.0
 
     def __post_init__(self) -> None:
@@ -100,6 +99,7 @@ class Needs:
             raise OutOfRange("parts", len(self.parts), f"1 to {MOST_PARTS}")
         require_within("budget", self.budget, 0, DEAREST)
         require_within("inputs_at_once", self.inputs_at_once, 1, 64)
+        require_within("good_enough_db", self.good_enough_db, 0, 20)
         for field, value, table in (("route", self.route, ROUTES), ("computer", self.computer, COMPUTERS)):
             if value not in table:
                 raise UnknownName(field, value, tuple(word for word in table if word))

@@ -8,7 +8,7 @@ from django.db import transaction
 
 from pneumen.core.errors import UnknownName
 from pneumen.core.kit import Changes, Item, built_in_catalogue, changes_between
-from pneumen.web.song.models import GearImport, GearMark
+from pneumen.web.song.gear import GearImport, GearMark
 
 HAVE = ("", "owned", "borrowed")
 

@@ -10,7 +10,7 @@ from pneumen.core.kit import catalogue_from_file, catalogue_to_csv, catalogue_to
 from pneumen.web.gain.views import number
 from pneumen.web.gear import services
 from pneumen.web.gear.show import item_screen, list_screen
-from pneumen.web.song.models import GearImport
+from pneumen.web.song.gear import GearImport
 
 MOST_FAULTS_SHOWN = 20
 MOST_READ = 60_000_000

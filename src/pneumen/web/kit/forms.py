@@ -20,11 +20,12 @@ class KitForm(forms.Form):
     route = choice("Route", ROUTE_LABELS)
     system = choice("Computer", SYSTEM_LABELS, required=False)
     inputs_at_once = forms.IntegerField(label="Parts recorded at once", min_value=1, max_value=8)
+    good_enough_db = forms.FloatField(label="Good enough within, dB", min_value=0, max_value=20, localize=False)
     standing = forms.BooleanField(label="standing", required=False)
     renting = forms.BooleanField(label="renting: nothing glued", required=False)
     monitors = forms.BooleanField(label="monitors too", required=False)
 
-    NAMES = ("budget", "route", "system", "inputs_at_once", "standing", "renting", "monitors")
+    NAMES = ("budget", "route", "system", "inputs_at_once", "good_enough_db", "standing", "renting", "monitors")
 
     def __init__(self, song: Song, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, initial={name: getattr(song, name) for name in self.NAMES}, **kwargs)

@@ -34,6 +34,7 @@ def needs_of_song(song: Song) -> Needs:
         standing=song.standing,
         renting=song.renting,
         route=song.route,
+        good_enough_db=song.good_enough_db,
         must=frozenset(song.kit_must),
         never=frozenset(song.kit_never),
     )

@@ -51,6 +51,7 @@ class KitScreen:
     buys: tuple[tuple[str, str], ...] = ()
     whys: tuple[Why, ...] = ()
     findings: tuple[KitFinding, ...] = ()
+    beside: tuple[tuple[str, str, str], ...] = ()
 
 
 def kit_screen(song: Song, *, budget: float | None = None, number: int | None = None) -> KitScreen:
@@ -88,6 +89,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         packing=packing_of(kit, song),
         reading=_reading(kit),
         buys=_buys(story, budget),
+        beside=_beside(kit, frontier.kit(recommended)) if number != recommended else (),
         findings=findings_of_kit(frontier.needs, kit),
         whys=_whys(frontier, kit, number == recommended),
     )
@@ -153,6 +155,21 @@ def _reading(kit: Kit) -> tuple[tuple[str, str, str], ...]:
     if kit.hanging.pieces:
         rows.append(("Ring time, hung", figure(kit.hanging.rt60_s, 2), "s"))
     return tuple(rows)
+
+
+def _beside(kit: Kit, recommended: Kit) -> tuple[tuple[str, str, str], ...]:
+    """Put two kits side by side: what each costs, does and holds."""
+    ours, theirs = _traits(kit), _traits(recommended)
+    return tuple((name, ours.get(name, "–"), theirs.get(name, "–")) for name in {**ours, **theirs})
+
+
+def _traits(kit: Kit) -> dict[str, str]:
+    traits = {"Total": money(kit.total)} | {name: f"{value} {unit}" for name, value, unit in _reading(kit)}
+    microphones = {voice.microphone.name: None for voice in kit.voices if voice.microphone}
+    traits["Microphones"] = ", ".join(microphones) or "–"
+    traits["Interface"] = kit.hub.name if kit.hub else "none: straight into the computer"
+    traits["Hung"] = f"{len(kit.hanging.pieces)} pieces" if kit.hanging.pieces else "nothing"
+    return traits
 
 
 def _buys(story: MoneyStory, budget: float) -> tuple[tuple[str, str], ...]:

@@ -2,16 +2,15 @@
 
 from contextlib import suppress
 from functools import cached_property
-from typing import Any, ClassVar, Self
+from typing import ClassVar
 
 import msgspec
-from django.conf import settings
 from django.db import models
 from django.db.models import Q
 
 from pneumen.core.errors import UnknownName
 from pneumen.core.gain import SCHOOLS
-from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
+from pneumen.core.gear import MICROPHONE_FAMILIES
 from pneumen.core.kit import COMPUTERS, Item, OwnedGear, RoomNeed, item_named
 from pneumen.core.part import LOUDNESSES, MIKED_SOURCES, ROLES, SOURCES, Source, guessed_levels, levels_over
 from pneumen.core.part import Section as CoreSection
@@ -19,6 +18,8 @@ from pneumen.core.room import FURNISHINGS, NOISES, SIZES, room_from_words
 from pneumen.core.room import Room as CoreRoom
 from pneumen.core.setup import SourceLevels
 from pneumen.core.take import Correction
+from pneumen.web.song.gear import GearMark, Interface, Microphone
+from pneumen.web.song.owned import Owned, choices_of
 
 AUDIENCES = {
     "song": ("A song to release", 44_100, "24-bit at 44.1 kHz, the rate songs are released at."),
@@ -29,94 +30,6 @@ AUDIENCES = {
 }
 
 
-def _choices(table: dict[str, Any]) -> list[tuple[str, str]]:
-    return [(key, key) for key in table]
-
-
-class OwnedQuerySet(models.QuerySet):
-    def mine(self, owner: Any) -> Self:  # noqa: ANN401 - whichever user model is set
-        return self.filter(owner=owner)
-
-
-class Owned(models.Model):
-    """A row that belongs to a person."""
-
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
-
-    objects = OwnedQuerySet.as_manager()
-
-    class Meta:
-        abstract = True
-
-
-class Microphone(Owned):
-    """One's own microphone: a family and whatever its data sheet says; what is empty is assumed."""
-
-    name = models.CharField(max_length=80)
-    family = models.CharField(max_length=30, choices=_choices(MICROPHONE_FAMILIES))
-    pattern = models.CharField(max_length=20, blank=True)
-    sensitivity_mv_per_pa = models.FloatField(null=True, blank=True)
-    self_noise_dba = models.FloatField(null=True, blank=True)
-    max_spl_db = models.FloatField(null=True, blank=True)
-    impedance_ohm = models.FloatField(null=True, blank=True)
-    full_scale_db_spl = models.FloatField(null=True, blank=True)
-    gain_marking = models.CharField(max_length=10, default="none")
-    gain_max_db = models.FloatField(default=0)
-
-    SHEET: ClassVar = (
-        "pattern",
-        "sensitivity_mv_per_pa",
-        "self_noise_dba",
-        "max_spl_db",
-        "impedance_ohm",
-        "full_scale_db_spl",
-    )
-
-    def to_core(self) -> Item:
-        return Item(
-            id=f"own-microphone-{self.pk}",
-            kind="microphone",
-            name=self.name,
-            price=0,
-            family=self.family,
-            gain_marking=self.gain_marking,
-            gain_max_db=self.gain_max_db,
-            owned=True,
-            **_typed(self, self.SHEET),
-        )
-
-
-class Interface(Owned):
-    """One's own interface, likewise."""
-
-    name = models.CharField(max_length=80)
-    family = models.CharField(max_length=30, choices=_choices(INTERFACE_FAMILIES))
-    gain_min_db = models.FloatField(null=True, blank=True)
-    gain_max_db = models.FloatField(null=True, blank=True)
-    ein_dbu = models.FloatField(null=True, blank=True)
-    max_input_dbu = models.FloatField(null=True, blank=True)
-    phones_plug = models.CharField(max_length=10, default="6.35 mm")
-
-    SHEET: ClassVar = ("gain_min_db", "gain_max_db", "ein_dbu", "max_input_dbu")
-
-    def to_core(self) -> Item:
-        return Item(
-            id=f"own-interface-{self.pk}",
-            kind="interface",
-            name=self.name,
-            price=0,
-            family=self.family,
-            phones_plug=self.phones_plug,
-            owned=True,
-            **_typed(self, self.SHEET),
-        )
-
-
-def _typed(row: models.Model, names: tuple[str, ...]) -> dict[str, Any]:
-    """Return what was typed of a data sheet: the fields that hold something."""
-    return {name: getattr(row, name) for name in names if getattr(row, name) not in (None, "")}
-
-
 class Room(Owned):
     """A room in words; once a take was measured, its noise as measured.
 
@@ -124,9 +37,9 @@ class Room(Owned):
     """
 
     name = models.CharField(max_length=80)
-    size = models.CharField(max_length=20, choices=_choices(SIZES))
-    furnishing = models.CharField(max_length=20, choices=_choices(FURNISHINGS))
-    noise = models.CharField(max_length=20, choices=_choices(NOISES))
+    size = models.CharField(max_length=20, choices=choices_of(SIZES))
+    furnishing = models.CharField(max_length=20, choices=choices_of(FURNISHINGS))
+    noise = models.CharField(max_length=20, choices=choices_of(NOISES))
     measured_noise_dba = models.FloatField(null=True, blank=True)
     measured_noise_band_db = models.FloatField(null=True, blank=True)
     told_change_db = models.FloatField(default=0)
@@ -143,27 +56,6 @@ class Room(Owned):
         )
 
 
-class GearMark(Owned):
-    """What a person says of one item of the catalogue: another price or sheet (data), owned, hidden, removed."""
-
-    item_id = models.CharField(max_length=60)
-    data = models.JSONField(null=True, blank=True)
-    have = models.CharField(max_length=10, blank=True)
-    hidden = models.BooleanField(default=False)
-    removed = models.BooleanField(default=False)
-
-    class Meta:
-        constraints: ClassVar = [models.UniqueConstraint(fields=["owner", "item_id"], name="one_mark_an_item")]
-
-
-class GearImport(Owned):
-    """A catalogue read from a file, whole and valid, until its person says yes or no to what it would change."""
-
-    file_name = models.CharField(max_length=200)
-    document = models.JSONField()
-    created_at = models.DateTimeField(auto_now_add=True)
-
-
 def room_need(room: Room) -> RoomNeed:
     """Return a room as the planner sees it."""
     known = room.to_core()
@@ -177,14 +69,15 @@ class Song(Owned):
     budget = models.FloatField(default=0)
     route = models.CharField(max_length=20, default="any")
     computer = models.CharField(max_length=20, default="laptop")
-    audience = models.CharField(max_length=20, choices=_choices(AUDIENCES), default="song")
+    audience = models.CharField(max_length=20, choices=choices_of(AUDIENCES), default="song")
     room = models.ForeignKey(Room, on_delete=models.PROTECT, related_name="songs")
     owned_kinds = models.JSONField(default=list)
-    system = models.CharField(max_length=20, blank=True, choices=_choices(dict.fromkeys(COMPUTERS)))
+    system = models.CharField(max_length=20, blank=True, choices=choices_of(dict.fromkeys(COMPUTERS)))
     inputs_at_once = models.PositiveSmallIntegerField(default=1)
     standing = models.BooleanField(default=True)
     renting = models.BooleanField(default=True)
     monitors = models.BooleanField(default=False)
+    good_enough_db = models.FloatField(default=1)
     kit_must = models.JSONField(default=list)
     kit_never = models.JSONField(default=list)
     created_at = models.DateTimeField(auto_now_add=True)
@@ -195,6 +88,9 @@ class Song(Owned):
             models.CheckConstraint(condition=Q(budget__gte=0) & Q(budget__lte=1_000_000), name="budget_in_range"),
             models.CheckConstraint(
                 condition=Q(inputs_at_once__gte=1) & Q(inputs_at_once__lte=64), name="inputs_at_once_in_range"
+            ),
+            models.CheckConstraint(
+                condition=Q(good_enough_db__gte=0) & Q(good_enough_db__lte=20), name="good_enough_in_range"
             ),
         ]
         ordering: ClassVar = ["created_at"]
@@ -236,10 +132,10 @@ class Part(Owned):
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
     name = models.CharField(max_length=80)
-    source = models.CharField(max_length=30, choices=_choices(MIKED_SOURCES))
-    loudness = models.CharField(max_length=10, choices=_choices(dict.fromkeys(LOUDNESSES)), default="unknown")
+    source = models.CharField(max_length=30, choices=choices_of(MIKED_SOURCES))
+    loudness = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(LOUDNESSES)), default="unknown")
     school = models.CharField(max_length=30, default=SCHOOLS[0].slug)
-    role = models.CharField(max_length=10, choices=_choices(dict.fromkeys(ROLES)), default=ROLES[0])
+    role = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(ROLES)), default=ROLES[0])
     doubles = models.PositiveSmallIntegerField(default=0)
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)

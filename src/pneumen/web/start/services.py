@@ -21,6 +21,7 @@ USB_DIAL_DB = 30.0
 def save_answers(part: Part, answers: dict[str, Any]) -> None:
     """Store checked answers, and set the part up by the plan where the gear changed."""
     song, room, gear_before = part.song, part.song.room, part.chain_name
+    decided_before = _what_decides_the_gear(part)
     if room.noise != answers["noise"]:
         room.measured_noise_dba, room.measured_noise_band_db, room.told_change_db = None, None, 0
         part.known_room_dba = None
@@ -37,7 +38,20 @@ def save_answers(part: Part, answers: dict[str, Any]) -> None:
     part.own_interface = _own_interface(part, answers)
     part.answered = True
     part.save()
-    apply_plan(part, gear_before)
+    # A kit taken on the Kit screen stays, unless an answer that decides the gear was changed.
+    if not part.is_set_up or _what_decides_the_gear(part) != decided_before:
+        apply_plan(part, gear_before)
+
+
+def _what_decides_the_gear(part: Part) -> tuple[Any, ...]:
+    song = part.song
+    own = part.own_microphone_id, part.own_interface_id
+    return part.answered, part.source, song.budget, song.route, *own, tuple(song.owned_kinds), _sheets(part)
+
+
+def _sheets(part: Part) -> tuple[Item, ...]:
+    """Return one's own devices as they are described: another data sheet is another device to plan with."""
+    return tuple(row.to_core() for row in (part.own_microphone, part.own_interface) if row)
 
 
 def _take_part_answers(part: Part, answers: dict[str, Any]) -> None:

@@ -1,0 +1,98 @@
+"""A person's gear: devices described on the Start screen, and what they say of the catalogue's items."""
+
+from typing import Any, ClassVar
+
+from django.db import models
+
+from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
+from pneumen.core.kit import Item
+from pneumen.web.song.owned import Owned, choices_of
+
+
+class Microphone(Owned):
+    """One's own microphone: a family and whatever its data sheet says; what is empty is assumed."""
+
+    name = models.CharField(max_length=80)
+    family = models.CharField(max_length=30, choices=choices_of(MICROPHONE_FAMILIES))
+    pattern = models.CharField(max_length=20, blank=True)
+    sensitivity_mv_per_pa = models.FloatField(null=True, blank=True)
+    self_noise_dba = models.FloatField(null=True, blank=True)
+    max_spl_db = models.FloatField(null=True, blank=True)
+    impedance_ohm = models.FloatField(null=True, blank=True)
+    full_scale_db_spl = models.FloatField(null=True, blank=True)
+    gain_marking = models.CharField(max_length=10, default="none")
+    gain_max_db = models.FloatField(default=0)
+
+    SHEET: ClassVar = (
+        "pattern",
+        "sensitivity_mv_per_pa",
+        "self_noise_dba",
+        "max_spl_db",
+        "impedance_ohm",
+        "full_scale_db_spl",
+    )
+
+    def to_core(self) -> Item:
+        return Item(
+            id=f"own-microphone-{self.pk}",
+            kind="microphone",
+            name=self.name,
+            price=0,
+            family=self.family,
+            gain_marking=self.gain_marking,
+            gain_max_db=self.gain_max_db,
+            owned=True,
+            **_typed(self, self.SHEET),
+        )
+
+
+class Interface(Owned):
+    """One's own interface, likewise."""
+
+    name = models.CharField(max_length=80)
+    family = models.CharField(max_length=30, choices=choices_of(INTERFACE_FAMILIES))
+    gain_min_db = models.FloatField(null=True, blank=True)
+    gain_max_db = models.FloatField(null=True, blank=True)
+    ein_dbu = models.FloatField(null=True, blank=True)
+    max_input_dbu = models.FloatField(null=True, blank=True)
+    phones_plug = models.CharField(max_length=10, default="6.35 mm")
+
+    SHEET: ClassVar = ("gain_min_db", "gain_max_db", "ein_dbu", "max_input_dbu")
+
+    def to_core(self) -> Item:
+        return Item(
+            id=f"own-interface-{self.pk}",
+            kind="interface",
+            name=self.name,
+            price=0,
+            family=self.family,
+            phones_plug=self.phones_plug,
+            owned=True,
+            **_typed(self, self.SHEET),
+        )
+
+
+def _typed(row: models.Model, names: tuple[str, ...]) -> dict[str, Any]:
+    """Return what was typed of a data sheet: the fields that hold something."""
+    return {name: getattr(row, name) for name in names if getattr(row, name) not in (None, "")}
+
+
+class GearMark(Owned):
+    """What a person says of one item of the catalogue: another price or sheet (data), owned, hidden, removed."""
+
+    item_id = models.CharField(max_length=60)
+    data = models.JSONField(null=True, blank=True)
+    have = models.CharField(max_length=10, blank=True)
+    hidden = models.BooleanField(default=False)
+    removed = models.BooleanField(default=False)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["owner", "item_id"], name="one_mark_an_item")]
+
+
+class GearImport(Owned):
+    """A catalogue read from a file, whole and valid, until its person says yes or no to what it would change."""
+
+    file_name = models.CharField(max_length=200)
+    document = models.JSONField()
+    created_at = models.DateTimeField(auto_now_add=True)
