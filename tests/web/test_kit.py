@@ -78,6 +78,7 @@ class KitScreen(DemoCase):
         self.assertContains(page, "Side by side")
         rows = {name: (ours, theirs) for name, ours, theirs in page.context["screen"].beside}
         self.assertNotEqual(*rows["Total"])
+        self.assertIn("more than there is", page.context["screen"].sentence)
 
     def test_good_enough_is_chosen(self):
         self.act("kit:keep", **OPTIONS)
@@ -157,6 +158,33 @@ class Gear(DemoCase):
         self.client.post(reverse("gear:forget"))
         self.assertEqual({i.id: i for i in whole_catalogue(self.owner)}["rowan-2"].price, 229)
         self.assertEqual(GearMark.objects.get(item_id="rowan-2").have, "owned")
+
+    def test_an_item_is_added_changed_and_planned_with(self):
+        page = self.client.get(reverse("gear:new"), {"kind": "microphone"})
+        self.assertContains(page, "Sensitivity at 1 kHz, mV/Pa")
+        sheet = {"kind": "microphone", "name": "Mine", "price": "1", "family": "dynamic", "self_noise_dba": "17"}
+        answer = self.client.post(reverse("gear:new"), sheet)
+        self.assertRedirects(answer, reverse("gear:item", args=["my-mine"]))
+        self.client.post(reverse("gear:new"), sheet)
+        self.client.post(reverse("gear:sheet", args=["my-mine"]), sheet | {"price": "0.5", "self_noise_dba": "16"})
+        items = {item.id: item for item in whole_catalogue(self.owner)}
+        self.assertEqual((items["my-mine"].price, items["my-mine"].self_noise_dba), (0.5, 16))
+        self.assertIn("my-mine-2", items)
+        self.act("kit:keep", **OPTIONS)
+        self.act("kit:mark", item="my-mine", mark="must")
+        number = self.page("kit:page").context["screen"].number
+        self.act("kit:take", kit=number)
+        self.voice.refresh_from_db()
+        self.assertEqual(self.voice.microphone.name, "Mine")
+        self.assertEqual(self.page("gain:page").status_code, 200)
+
+    def test_a_sheets_faults_stand_at_its_fields(self):
+        sheet = {"kind": "microphone", "name": "", "price": "dear", "family": "dynamic", "max_spl_db": "9999"}
+        answer = self.client.post(reverse("gear:new"), sheet)
+        self.assertContains(answer, "Must be a number with a point", status_code=422)
+        self.assertContains(answer, "Is empty", status_code=422)
+        self.assertContains(answer, "9999", status_code=422)
+        self.assertEqual(self.client.get(reverse("gear:sheet", args=["teapot"])).status_code, 404)
 
     def test_out_and_in_again_changes_nothing(self):
         for form in ("csv", "json"):

@@ -11,7 +11,9 @@ from pneumen.core.kit.formats import (
     catalogue_from_json,
     catalogue_to_csv,
     catalogue_to_json,
+    cells_of,
     changes_between,
+    item_from_cells,
 )
 from pneumen.core.kit.item import ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, Fact
@@ -62,12 +64,14 @@ __all__ = [
     "catalogue_from_json",
     "catalogue_to_csv",
     "catalogue_to_json",
+    "cells_of",
     "chain_of",
     "changes_between",
     "choose_kit",
     "findings_of_kit",
     "frontier_of",
     "headphone_level_db",
+    "item_from_cells",
     "item_named",
     "judge_kit",
     "levels_of_part",

@@ -86,13 +86,31 @@ def catalogue_from_file(document: bytes) -> tuple[Item, ...]:
     return catalogue_from_json(bare) if bare.startswith(b"{") else catalogue_from_csv(document)
 
 
+def item_from_cells(cells: dict[str, str]) -> Item:
+    """Read one item from cells as a catalogue's CSV holds them.
+
+    Raises:
+        BadCatalogue: with every fault by its column.
+    """
+    faults: list[tuple[str, str, str]] = []
+    item = _item_of_row("this item", dict.fromkeys(NEEDED, "") | cells, faults)
+    if item is None:
+        raise BadCatalogue(tuple(faults))
+    return item
+
+
+def cells_of(item: Item) -> dict[str, str]:
+    """Return an item's cells, as they would stand in CSV."""
+    return {name: _cell(getattr(item, name)) for name in ITEM_FIELDS}
+
+
 def catalogue_to_csv(items: Iterable[Item]) -> str:
     """Write a catalogue as CSV, formulas made harmless."""
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(ITEM_FIELDS)
     for item in items:
-        writer.writerow([_cell(getattr(item, name)) for name in ITEM_FIELDS])
+        writer.writerow(cells_of(item).values())
     return out.getvalue()
 
 

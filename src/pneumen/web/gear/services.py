@@ -1,13 +1,15 @@
 """A person's catalogue: the built-in one with their changes over it."""
 
 from dataclasses import replace
+from itertools import count
 from typing import Any
 
 import msgspec
 from django.db import transaction
+from django.utils.text import slugify
 
 from pneumen.core.errors import UnknownName
-from pneumen.core.kit import Changes, Item, built_in_catalogue, changes_between
+from pneumen.core.kit import Changes, Item, built_in_catalogue, changes_between, item_from_cells
 from pneumen.web.song.gear import GearImport, GearMark
 
 HAVE = ("", "owned", "borrowed")
@@ -54,6 +56,23 @@ def set_mark(owner: Any, item_id: str, *, have: str | None = None, hidden: bool 
     mark.have = mark.have if have is None else have
     mark.hidden = mark.hidden if hidden is None else hidden
     mark.save()
+
+
+@transaction.atomic
+def save_item(owner: Any, cells: dict[str, str]) -> Item:  # noqa: ANN401 - whichever user model is set
+    """Store an item as typed; without an id it is a new one, named after what it is called.
+
+    Raises:
+        BadCatalogue: with every fault by its column.
+    """
+    there = {item.id for item in whole_catalogue(owner)}
+    if not cells.get("id"):
+        base = f"my-{slugify(cells.get('name', ''))[:50] or cells.get('kind', 'item')}"
+        numbered = (f"{base}-{number}" for number in count(2))
+        cells = cells | {"id": base if base not in there else next(name for name in numbered if name not in there)}
+    item = item_from_cells(cells)
+    _store(owner, item)
+    return item
 
 
 @transaction.atomic

@@ -5,6 +5,7 @@ from typing import Any
 
 from django.http import QueryDict
 
+from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
 from pneumen.core.kit import FACTS, KIND_LABELS, Item, chain_of
 from pneumen.core.line import levels_of
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
@@ -199,4 +200,49 @@ def _told(part: Part, item: Item) -> str | None:
     return (
         f"clean range {figure(levels.clean_range_db)} dB ({figure(change, sign=True) or '0'} dB against now), "
         f"the {levels.noise_set_by} sets the noise{short}"
+    )
+
+
+COMMON_FIELDS = (
+    ("name", "Name"),
+    ("price", "Price"),
+    ("delivery", "Delivery"),
+    ("in_box", "In its box"),
+    ("note", "Note"),
+)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetField:
+    """One field of an item's sheet: its label with the unit, what it holds, what may be chosen, what is wrong."""
+
+    name: str
+    label: str
+    value: str
+    allowed: tuple[str, ...]
+    problem: str
+
+
+def sheet_fields(cells: dict[str, str], faults: dict[str, str]) -> tuple[SheetField, ...]:
+    """Return the fields for an item of a kind, as they stand or were typed."""
+    kind = cells["kind"]
+    facts = [(name, fact) for name, fact in FACTS.items() if not fact.kinds or kind in fact.kinds]
+    families = {"microphone": tuple(MICROPHONE_FAMILIES), "interface": tuple(INTERFACE_FAMILIES)}.get(kind, ())
+    choices = {"family": families, "pattern": tuple(PATTERNS)}
+    labels = [(name, label, ()) for name, label in COMMON_FIELDS]
+    for name, fact in facts:
+        unit = next((unit for ending, unit in UNITS if name.endswith(ending)), "")
+        allowed = choices.get(name) or (fact.allowed if fact.shape == "text" else ())
+        if fact.shape == "yes or no":
+            allowed = ("yes", "no")
+        labels.append((name, f"{fact.meaning}, {unit}" if unit else fact.meaning, allowed))
+    return tuple(
+        SheetField(
+            name=name,
+            label=label[0].upper() + label[1:],
+            value=cells.get(name, ""),
+            allowed=allowed,
+            problem=faults.get(name, "").capitalize(),
+        )
+        for name, label, allowed in labels
     )

@@ -9,5 +9,7 @@ urlpatterns = [
     path("import/", views.read, name="import"),
     path("import/<int:import_id>/", views.review, name="review"),
     path("forget/", views.forget, name="forget"),
+    path("new/", views.new, name="new"),
+    path("<str:item_id>/sheet/", views.sheet, name="sheet"),
     path("<str:item_id>/", views.item, name="item"),
 ]

@@ -6,10 +6,17 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
 from pneumen.core.errors import BadCatalogue, PneumenError
-from pneumen.core.kit import catalogue_from_file, catalogue_to_csv, catalogue_to_json
+from pneumen.core.kit import (
+    ITEM_FIELDS,
+    KIND_LABELS,
+    catalogue_from_file,
+    catalogue_to_csv,
+    catalogue_to_json,
+    cells_of,
+)
 from pneumen.web.gain.views import number
 from pneumen.web.gear import services
-from pneumen.web.gear.show import item_screen, list_screen
+from pneumen.web.gear.show import item_screen, list_screen, sheet_fields
 from pneumen.web.song.gear import GearImport
 
 MOST_FAULTS_SHOWN = 20
@@ -49,6 +56,42 @@ def _change(request: HttpRequest, item_id: str) -> str:
     except PneumenError as error:
         return f"{str(error).capitalize()}."
     return ""
+
+
+@require_http_methods(["GET", "POST"])
+def new(request: HttpRequest) -> HttpResponse:
+    """A new item: its kind first, then its sheet."""
+    kind = request.POST.get("kind") or request.GET.get("kind", "")
+    if kind not in KIND_LABELS:
+        return render(request, "gear/new.html", {"kinds": KIND_LABELS})
+    return _sheet(request, {"kind": kind, "name": "", "price": "0"})
+
+
+@require_http_methods(["GET", "POST"])
+def sheet(request: HttpRequest, item_id: str) -> HttpResponse:
+    """An item's whole sheet, to be changed."""
+    found = next((item for item in services.whole_catalogue(request.user) if item.id == item_id), None)
+    if found is None:
+        raise Http404
+    return _sheet(request, cells_of(found))
+
+
+def _sheet(request: HttpRequest, cells: dict[str, str]) -> HttpResponse:
+    faults = {}
+    if request.method == "POST":
+        fixed = {name: cells[name] for name in ("id", "kind") if name in cells}
+        cells = {name: request.POST[name] for name in ITEM_FIELDS if name in request.POST} | fixed
+        try:
+            return redirect("gear:item", item_id=services.save_item(request.user, cells).id)
+        except BadCatalogue as error:
+            faults = {column: what for _, column, what in error.faults}
+    context = {
+        "fields": sheet_fields(cells, faults),
+        "cells": cells,
+        "kind": KIND_LABELS[cells["kind"]],
+        "faults": faults,
+    }
+    return render(request, "gear/sheet.html", context, status=422 if faults else 200)
 
 
 @require_GET

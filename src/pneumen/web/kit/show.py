@@ -98,6 +98,11 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
 def _sentence(kit: Kit, story: MoneyStory, budget: float, cheapest: float) -> str:
     if cheapest > budget:
         return f"Nothing complete fits {money(budget)}: the cheapest working kit costs {money(cheapest)}."
+    if kit.total > budget:
+        return (
+            f"{money(kit.total)} would complete this kit, {money(kit.total - budget)} more than there is: "
+            f"{figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
+        )
     costs = "Nothing to buy" if not kit.total else f"{money(kit.total)} completes the kit"
     clean = f"{costs}: {figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
     if story.cleanest_from > budget:
@@ -168,7 +173,8 @@ def _traits(kit: Kit) -> dict[str, str]:
     microphones = {voice.microphone.name: None for voice in kit.voices if voice.microphone}
     traits["Microphones"] = ", ".join(microphones) or "–"
     traits["Interface"] = kit.hub.name if kit.hub else "none: straight into the computer"
-    traits["Hung"] = f"{len(kit.hanging.pieces)} pieces" if kit.hanging.pieces else "nothing"
+    pieces = len(kit.hanging.pieces)
+    traits["Hung"] = f"{pieces} piece{'s' if pieces > 1 else ''}" if pieces else "nothing"
     return traits
 
 
