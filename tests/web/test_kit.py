@@ -80,6 +80,16 @@ class KitScreen(DemoCase):
         self.assertNotEqual(*rows["Total"])
         self.assertIn("more than there is", page.context["screen"].sentence)
 
+    def test_the_three_routes_are_compared_as_page_and_fragment(self):
+        self.act("kit:keep", **OPTIONS)
+        fragment = self.client.get(reverse("kit:routes", args=[self.voice.pk]), **HTMX)
+        for words in ("One cable", "An interface", "A handheld recorder"):
+            self.assertContains(fragment, words)
+            self.assertContains(self.page("kit:routes"), words)
+        self.act("kit:keep", **OPTIONS | {"system": "none"})
+        routes = self.page("kit:routes").context["routes"]
+        self.assertEqual([route.total == "does not fit" for route in routes], [True, True, False])
+
     def test_good_enough_is_chosen(self):
         self.act("kit:keep", **OPTIONS)
         strict = self.page("kit:page").context["screen"].packing.total

@@ -1,5 +1,6 @@
 """What a song needs of a kit, the frontier for it, and taking one of its kits."""
 
+from dataclasses import replace
 from functools import lru_cache
 from typing import Any
 
@@ -72,6 +73,15 @@ def frontier_of_song(song: Song) -> Frontier:
         NothingFits: where there is none within the picture.
     """
     return _frontier(needs_of_song(song), *gear_of_song(song))
+
+
+def frontier_of_route(song: Song, route: str) -> Frontier:
+    """Return every kit worth buying by one route, whatever else is asked for.
+
+    Raises:
+        NothingFits: where the route leads nowhere within the picture.
+    """
+    return _frontier(replace(needs_of_song(song), route=route), *gear_of_song(song))
 
 
 @lru_cache(maxsize=32)

@@ -18,7 +18,7 @@ from pneumen.core.kit import (
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, draw_frontier
-from pneumen.web.kit.services import frontier_of_song, horizon_of
+from pneumen.web.kit.services import frontier_of_route, frontier_of_song, horizon_of
 from pneumen.web.song.models import Song
 from pneumen.web.wording import figure, money
 
@@ -237,3 +237,37 @@ def _whys(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
             )
         )
     return tuple(whys)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Route:
+    """One of the three routes: what its recommended kit costs and does, or why it leads nowhere."""
+
+    label: str
+    reason: str
+    total: str
+    told: str
+
+
+ROUTE_REASONS = {
+    "usb": ("One cable", "cheapest whole, one source at a time; distance is the gain where there is no dial"),
+    "interface": ("An interface", "any microphone, instruments too; more to set up, and it grows"),
+    "recorder": ("A handheld recorder", "no computer while recording; its own pair of microphones"),
+}
+
+
+def routes_of(song: Song) -> tuple[Route, ...]:
+    """Compare the three routes where they fit: for each the kit that would be recommended within the budget."""
+    return tuple(_route(song, route, label, reason) for route, (label, reason) in ROUTE_REASONS.items())
+
+
+def _route(song: Song, route: str, label: str, reason: str) -> Route:
+    try:
+        frontier = frontier_of_route(song, route)
+    except NothingFits as error:
+        return Route(label=label, reason=reason, total="does not fit", told=error.because)
+    within = [point for point in frontier.points if point[0] <= song.budget]
+    if not within:
+        return Route(label=label, reason=reason, total=money(frontier.points[-1][0]), told="more than there is")
+    point = within[recommended_of(within, frontier.needs.good_enough_db)]
+    return Route(label=label, reason=reason, total=money(point[0]), told=_figures(point))

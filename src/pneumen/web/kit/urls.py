@@ -6,6 +6,7 @@ app_name = "kit"
 urlpatterns = [
     path("kit/", views.page, name="page"),
     path("kit/tried/", views.tried, name="tried"),
+    path("kit/routes/", views.routes, name="routes"),
     path("kit/keep/", views.keep, name="keep"),
     path("kit/raise/", views.raise_budget, name="raise"),
     path("kit/take/", views.take, name="take"),

@@ -11,7 +11,7 @@ from pneumen.web.gain.views import number
 from pneumen.web.kit import services
 from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
-from pneumen.web.kit.show import kit_screen
+from pneumen.web.kit.show import kit_screen, routes_of
 from pneumen.web.song.models import Part
 from pneumen.web.song.views import part_of
 
@@ -33,6 +33,14 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
         budget, error = None, f"{str(refused).capitalize()}."
     context = {"part": part, "screen": kit_screen(part.song, budget=budget), "live": True, "problem": error}
     return render(request, "kit/live.html", context)
+
+
+@require_GET
+def routes(request: HttpRequest, part_id: int) -> HttpResponse:
+    """The three routes side by side; asked for after the page, since each is a search of its own."""
+    part = part_of(request, part_id)
+    context = {"part": part, "routes": routes_of(part.song)}
+    return render(request, "kit/routes.html" if request.htmx else "kit/routes_page.html", context)
 
 
 @require_POST
