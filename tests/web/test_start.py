@@ -83,12 +83,12 @@ class Answers(DemoCase):
         self.assertContains(page, "the cheapest working kit costs")
         cheapest = page.context["plan"].cheapest
         self.act("start:budget")
-        self.assertEqual(self.page("start:page").context["plan"].total, f"{cheapest:.0f}")
+        self.assertEqual(self.page("start:page").context["plan"].packing.total, f"{cheapest:.0f}")
 
     def test_nothing_to_spend_is_a_plan_with_what_is_owned(self):
         owned = ["headphones", "boom-stand", "pop-filter", "xlr-cable", "phones-adapter", "software"]
         self.send(budget="", microphone="dynamic", interface="numbered", owned=owned)
-        self.assertEqual(self.page("start:page").context["plan"].total, "0")
+        self.assertEqual(self.page("start:page").context["plan"].packing.total, "0")
 
     def test_the_phantom_rule_follows_the_microphone(self):
         self.send(microphone="ribbon", interface="numbered")

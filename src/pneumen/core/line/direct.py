@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from pneumen.core.errors import require_positive, require_within
 from pneumen.core.gear import Converter, Preamp
-from pneumen.core.levels import FULL_SCALE_SINE_RMS_DB, divider_db, power_sum_db
-from pneumen.core.line.levels import PEAK_TARGETS_DBFS, Levels
+from pneumen.core.levels import FULL_SCALE_SINE_RMS_DB, divider_db
+from pneumen.core.line.levels import Levels, levels_from
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,20 +61,11 @@ def direct_levels_of(plug: PlugLevels, preamp: Preamp, converter: Converter, box
     noises["preamp"] = preamp.ein_dbu + input_to_file_db + FULL_SCALE_SINE_RMS_DB
     noises["converter"] = -converter.dynamic_range_db + FULL_SCALE_SINE_RMS_DB
     ceilings |= {"preamp": gain_db, "converter": 0.0}
-    peak_dbfs = plug.peak_dbu + plug_to_file_db
-    typical_dbfs = plug.typical_dbu + plug_to_file_db + FULL_SCALE_SINE_RMS_DB
-    noise_dbfs = power_sum_db(*noises.values())
-    lowest = min(ceilings, key=ceilings.get)
-    return Levels(
-        peak_dbfs=peak_dbfs,
-        typical_dbfs=typical_dbfs,
+    return levels_from(
+        peak_dbfs=plug.peak_dbu + plug_to_file_db,
+        typical_dbfs=plug.typical_dbu + plug_to_file_db + FULL_SCALE_SINE_RMS_DB,
         quiet_dbfs=plug.quiet_dbu + plug_to_file_db + FULL_SCALE_SINE_RMS_DB,
-        noise_dbfs=noise_dbfs,
-        noise_by_stage_dbfs=noises,
-        noise_set_by=max(noises, key=noises.get),
-        clean_range_db=typical_dbfs - noise_dbfs,
-        headroom_db=ceilings[lowest] - peak_dbfs,
-        ceilings_dbfs=ceilings,
-        clips_first=lowest,
-        gain_for_peak_db={str(target): preamp.gain_db + target - peak_dbfs for target in PEAK_TARGETS_DBFS},
+        noises=noises,
+        ceilings=ceilings,
+        gain_db=preamp.gain_db,
     )

@@ -61,14 +61,32 @@ def levels_of(setup: Setup) -> Levels:
     def peak_of(level_db_spl: float) -> float:
         return level_db_spl + fall_db + to_file_db
 
-    typical_dbfs = peak_of(setup.source.typical_db_spl) + FULL_SCALE_SINE_RMS_DB
-    peak_dbfs = peak_of(setup.source.peak_db_spl)
+    return levels_from(
+        peak_dbfs=peak_of(setup.source.peak_db_spl),
+        typical_dbfs=peak_of(setup.source.typical_db_spl) + FULL_SCALE_SINE_RMS_DB,
+        quiet_dbfs=peak_of(setup.source.quiet_db_spl) + FULL_SCALE_SINE_RMS_DB,
+        noises=noises,
+        ceilings=ceilings,
+        gain_db=setup.gain_db,
+    )
+
+
+def levels_from(
+    *,
+    peak_dbfs: float,
+    typical_dbfs: float,
+    quiet_dbfs: float,
+    noises: dict[str, float],
+    ceilings: dict[str, float],
+    gain_db: float,
+) -> Levels:
+    """Put a level diagram together: what sets the noise, what clips first, and the gains for the usual peaks."""
     noise_dbfs = power_sum_db(*noises.values())
     lowest = min(ceilings, key=ceilings.get)  # the first of equals, so on a tie the earliest stage
     return Levels(
         peak_dbfs=peak_dbfs,
         typical_dbfs=typical_dbfs,
-        quiet_dbfs=peak_of(setup.source.quiet_db_spl) + FULL_SCALE_SINE_RMS_DB,
+        quiet_dbfs=quiet_dbfs,
         noise_dbfs=noise_dbfs,
         noise_by_stage_dbfs=noises,
         noise_set_by=max(noises, key=noises.get),
@@ -76,7 +94,7 @@ def levels_of(setup: Setup) -> Levels:
         headroom_db=ceilings[lowest] - peak_dbfs,
         ceilings_dbfs=ceilings,
         clips_first=lowest,
-        gain_for_peak_db={str(target): setup.gain_db + target - peak_dbfs for target in PEAK_TARGETS_DBFS},
+        gain_for_peak_db={str(target): gain_db + target - peak_dbfs for target in PEAK_TARGETS_DBFS},
     )
 
 

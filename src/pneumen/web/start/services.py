@@ -7,8 +7,9 @@ from django.db import transaction
 from pneumen.core.errors import NothingFits
 from pneumen.core.gain import school_named
 from pneumen.core.gear import MICROPHONE_FAMILIES
-from pneumen.core.kit import Item, Kit, Needs, Plan, built_in_catalogue, part_need, plan_kits
+from pneumen.core.kit import Item, Kit, Needs, OwnedGear, Plan, owned_item, part_need, plan_kits
 from pneumen.core.place import starting_distance
+from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.song.models import Interface, Microphone, Part, room_need
 from pneumen.web.song.outlook import outlook_of
 
@@ -138,7 +139,10 @@ def plan_kit(part: Part) -> Plan:
     Raises:
         NothingFits: where no complete kit is within the money.
     """
-    return plan_kits(needs_of(part), part.owned_gear(), built_in_catalogue())
+    catalogue, at_hand = catalogue_and_gear_at_hand(part.owner_id)
+    own = part.owned_gear()
+    owned = OwnedGear(items=(*own.items, *map(owned_item, at_hand)), kinds=own.kinds)
+    return plan_kits(needs_of(part), owned, catalogue)
 
 
 def apply_plan(part: Part, gear_before: str = "") -> None:

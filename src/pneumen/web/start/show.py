@@ -7,12 +7,13 @@ from pneumen.core.errors import NothingFits
 from pneumen.core.gain import school_named, share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
 from pneumen.core.hookup import PhantomRule, PlugStep, phantom_rule, plugging_order
-from pneumen.core.kit import KIND_LABELS, Item, Kit, item_named
+from pneumen.core.kit import Kit
 from pneumen.core.kit import Plan as KitPlan
 from pneumen.core.place import StartingDistance, starting_distance
 from pneumen.core.room import Room, critical_distance_m
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.why import Why
+from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.song.models import AUDIENCES, Part
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.start.services import plan_kit
@@ -35,15 +36,6 @@ ASSUMED_LABELS = {
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PackLine:
-    name: str
-    kind: str
-    where: str
-    price: str
-    why: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
     """One line of the plan: what, the figure with its band, and why."""
 
@@ -62,10 +54,7 @@ class Plan:
     cheapest: float | None
     sentence: str
     verdict: str
-    lines: tuple[PackLine, ...]
-    total: str
-    boxes: tuple[str, ...]
-    forgotten: tuple[str, ...]
+    packing: Packing | None
     assumed: tuple[str, ...]
     kit_why: Why | None
     answers: tuple[Answer, ...]
@@ -93,10 +82,7 @@ def plan_of(part: Part) -> Plan:
         cheapest=None,
         sentence=_sentence(kit, gain),
         verdict=gain.verdict.verdict,
-        lines=tuple(_lines(kit)),
-        total=money(kit.total),
-        boxes=tuple(_boxes(kit)),
-        forgotten=tuple(_forgotten(kit)),
+        packing=packing_of(kit, part.song),
         assumed=tuple(_assumed(kit)),
         kit_why=_why_this_kit(kits),
         answers=(
@@ -119,13 +105,13 @@ def _no_plan(part: Part, error: NothingFits) -> Plan:
             f"Nothing complete fits {money(part.song.budget)}: the cheapest working kit costs {money(error.cheapest_total)}. "
             "Tick what you own already, or raise the money."
         )
-    empty = dict.fromkeys(("lines", "boxes", "forgotten", "assumed", "answers", "steps"), ())
+    empty = dict.fromkeys(("assumed", "answers", "steps"), ())
     return Plan(
         nothing_fits=told,
         cheapest=error.cheapest_total,
         sentence=told,
         verdict="watch",
-        total="",
+        packing=None,
         phantom=None,
         kit_why=None,
         gain=None,
@@ -136,37 +122,6 @@ def _no_plan(part: Part, error: NothingFits) -> Plan:
 def _sentence(kit: Kit, gain: GainScreen) -> str:
     costs = "With what you own, nothing more to buy" if not kit.total else f"A complete kit for {money(kit.total)}"
     return f"{costs}. {gain.sentence}"
-
-
-def _lines(kit: Kit) -> list[PackLine]:
-    return [
-        PackLine(
-            name=line.item.name if line.item else KIND_LABELS[line.kind],
-            kind=KIND_LABELS[line.kind],
-            where={"owned": "you own it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
-            price=money(line.price) if line.found_in == "shop" else "0",
-            why=line.why,
-        )
-        for line in kit.lines
-    ]
-
-
-def _boxes(kit: Kit) -> list[str]:
-    items = [line.item for line in kit.lines if line.item and line.item.in_box and not line.item.owned]
-    return [f"{item.name}: {', '.join(_inside(item))}" for item in items]
-
-
-def _inside(item: Item) -> list[str]:
-    return [KIND_LABELS[part].lower() if part in KIND_LABELS else item_named(part).name for part in item.in_box]
-
-
-def _forgotten(kit: Kit) -> list[str]:
-    words = {
-        "xlr-cable": "a second XLR cable: the one spare part that ends a session when it is missing",
-        "shock-mount": "a shock mount, where footsteps reach the stand",
-        "covering": "two heavy blankets, clamps and a pole: about as much as a stand or two, and worth more than a better microphone",
-    }
-    return [words[kind] for kind in kit.forgotten]
 
 
 def _why_this_kit(plan: KitPlan) -> Why:
