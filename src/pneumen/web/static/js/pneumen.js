@@ -6,6 +6,13 @@
   const year = "; path=/; max-age=31536000; samesite=lax";
   const $ = (selector, from = document) => from.querySelector(selector);
 
+  // On a phone the thread is wider than the window: the step one is on comes into sight.
+  const here = $(".rail [aria-current=step]");
+  if (here) {
+    const box = here.getBoundingClientRect();
+    here.closest(".rail").scrollLeft += box.left - (innerWidth - box.width) / 2;
+  }
+
   // Theme: a click turns it round; the choice is a cookie, so that pages arrive in it.
   const isDark = () => (root.dataset.bsTheme || (matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light")) === "dark";
   root.dataset.bsTheme = isDark() ? "dark" : "light";
