@@ -1,6 +1,6 @@
 """Choosing complete kits within the money, by computation, from a catalogue in open formats."""
 
-from pneumen.core.kit.catalogue import built_in_catalogue, chain_of, item_named
+from pneumen.core.kit.catalogue import USB_DIAL_DB, built_in_catalogue, chain_of, item_named
 from pneumen.core.kit.coverings import Hanging, ring_time_with
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
@@ -17,7 +17,7 @@ from pneumen.core.kit.formats import (
 )
 from pneumen.core.kit.item import ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, Fact
-from pneumen.core.kit.levels import PartLevels, levels_of_part
+from pneumen.core.kit.levels import PartLevels, levels_at_aim, levels_of_part
 from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, safe_hours
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import (
@@ -31,7 +31,7 @@ from pneumen.core.kit.needs import (
     owned_item,
     part_need,
 )
-from pneumen.core.kit.planner import Frontier, Kit, KitLine, Plan, choose_kit, frontier_of, plan_kits, recommended_of
+from pneumen.core.kit.planner import Frontier, Kit, KitLine, Plan, frontier_of, plan_kits, recommended_of
 from pneumen.core.kit.verdict import judge_kit
 
 __all__ = [
@@ -40,6 +40,7 @@ __all__ = [
     "ITEM_FIELDS",
     "KIND_LABELS",
     "ROUTES",
+    "USB_DIAL_DB",
     "Bought",
     "Changes",
     "Fact",
@@ -67,13 +68,13 @@ __all__ = [
     "cells_of",
     "chain_of",
     "changes_between",
-    "choose_kit",
     "findings_of_kit",
     "frontier_of",
     "headphone_level_db",
     "item_from_cells",
     "item_named",
     "judge_kit",
+    "levels_at_aim",
     "levels_of_part",
     "loudest_in_headphones",
     "money_story",

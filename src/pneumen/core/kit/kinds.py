@@ -57,7 +57,7 @@ _MIC, _FACE, _REC = "microphone", "interface", "recorder"
 SYSTEMS: Final = ("windows", "mac", "linux", "tablet")
 TONES: Final = ("bright", "neutral", "dark")
 PHANTOM: Final = ("per-channel", "shared", "none")
-PLUGS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", "rca", "speaker", "usb")
+PLUGS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", "speaker", "usb")
 PHONES_PLUGS: Final = ("3.5 mm", "6.35 mm")
 PRICE_MODELS: Final = ("free", "once", "monthly")
 

@@ -15,6 +15,7 @@ from pneumen.core.kit.evaluate import (
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.line import DiBox, Levels, PlugLevels, direct_levels_of, levels_of
+from pneumen.core.setup import Chain, SourceLevels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,12 +31,16 @@ def levels_of_part(needs: Needs, part: PartNeed, hub: Item | None, voice: Voice)
     if part.levels is None:
         return _plugged(part, hub, voice.box)
     chain = chain_of(voice.microphone, hub, voice.booster)
+    return levels_at_aim(chain, part.levels, room_noise_dba=needs.room.noise_dba, distance_m=part.distance_m)
+
+
+def levels_at_aim(chain: Chain, source: SourceLevels, *, room_noise_dba: float, distance_m: float) -> PartLevels | None:
+    """Return a chain's levels at the gain that suits it; None where no gain brings the peak near the aim."""
 
     def at(gain_db: float) -> Levels:
-        setup = chain.setup(
-            source=part.levels, room_noise_dba=needs.room.noise_dba, distance_m=part.distance_m, gain_db=gain_db
+        return levels_of(
+            chain.setup(source=source, room_noise_dba=room_noise_dba, distance_m=distance_m, gain_db=gain_db)
         )
-        return levels_of(setup)
 
     low, high = chain.gain_range_db
     gain_db = _reached(low - at(low).peak_dbfs + AIM_DBFS, low, high)

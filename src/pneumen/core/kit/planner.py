@@ -177,16 +177,6 @@ def recommended_of(points: Sequence[Point], good_enough_db: float) -> int:
     return min(good, key=lambda number: (points[number][0], short(points[number])))
 
 
-def choose_kit(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Kit:
-    """Return the recommended kit within the budget.
-
-    Raises:
-        NothingFits: with the cheapest total that would work, None where no money would.
-    """
-    plan = plan_kits(needs, owned, catalogue)
-    return plan.kits[plan.recommended]
-
-
 def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> list[_Choice]:
     """Return the unbeaten device kits joined with the unbeaten hangings, once plain and once with each bundle."""
     catalogue = tuple(item for item in catalogue if item.id not in needs.never)

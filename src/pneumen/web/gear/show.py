@@ -6,8 +6,7 @@ from typing import Any
 from django.http import QueryDict
 
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
-from pneumen.core.kit import FACTS, KIND_LABELS, Item, chain_of
-from pneumen.core.line import levels_of
+from pneumen.core.kit import FACTS, KIND_LABELS, Item, chain_of, levels_at_aim
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
@@ -189,17 +188,15 @@ def _told(part: Part, item: Item) -> str | None:
             return None
     elif interface is None:
         return None
-    now = outlook_of(part)
-    chain = chain_of(microphone, interface, part.booster if interface else None)
-    common = {"source": now.source, "room_noise_dba": now.room.noise_dba, "distance_m": now.distance_m}
-    low = levels_of(chain.setup(**common, gain_db=chain.gain_range_db[0]))
-    wanted = low.gain_for_peak_db["-9"]
-    levels = levels_of(chain.setup(**common, gain_db=wanted))
-    change = levels.clean_range_db - now.prediction.levels.clean_range_db
-    short = "" if chain.gain_range_db[0] <= wanted <= chain.gain_range_db[1] else "; its gain does not reach the level"
+    boosted = interface is not None and not microphone.microphone_family.needs_phantom
+    chain, now = chain_of(microphone, interface, part.booster if boosted else None), outlook_of(part)
+    found = levels_at_aim(chain, now.source, room_noise_dba=now.room.noise_dba, distance_m=now.distance_m)
+    if found is None:
+        return "its gain does not bring this part to level"
+    change = found.levels.clean_range_db - now.prediction.levels.clean_range_db
     return (
-        f"clean range {figure(levels.clean_range_db)} dB ({figure(change, sign=True) or '0'} dB against now), "
-        f"the {levels.noise_set_by} sets the noise{short}"
+        f"clean range {figure(found.levels.clean_range_db)} dB ({figure(change, sign=True) or '0'} dB against now), "
+        f"the {found.levels.noise_set_by} sets the noise"
     )
 
 

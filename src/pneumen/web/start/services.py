@@ -7,15 +7,13 @@ from django.db import transaction
 from pneumen.core.errors import NothingFits
 from pneumen.core.gain import school_named
 from pneumen.core.gear import MICROPHONE_FAMILIES
-from pneumen.core.kit import Item, Kit, Needs, OwnedGear, Plan, owned_item, part_need, plan_kits
+from pneumen.core.kit import USB_DIAL_DB, Item, Kit, Needs, OwnedGear, Plan, owned_item, part_need, plan_kits
 from pneumen.core.place import starting_distance
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.song.models import Interface, Microphone, Part, room_need
 from pneumen.web.song.outlook import outlook_of
 
 Row = TypeVar("Row", Microphone, Interface)
-USB_DIAL_DB = 30.0
-"""The reach of a small dial on a USB microphone where nothing is known of it (estimate)."""
 
 
 @transaction.atomic
