@@ -41,6 +41,11 @@ USB_SETUP = {
     "room": {"noise_dba": 32},
     "microphone": {"full_scale_db_spl": 120, "self_noise_dba": 18, "gain_db": 0, "pattern": "cardioid"},
 }
+PLUGGED_SETUP = {
+    "plug": {"peak_dbu": 0, "typical_dbu": -13, "quiet_dbu": -29, "output_ohm": 1000, "noise_dbu": -88},
+    "preamp": {**SETUP["preamp"], "gain_db": 0, "input_impedance_ohm": 1_000_000},
+    "converter": {"dynamic_range_db": 108},
+}
 
 
 def changed(setup, **pieces):

@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from pneumen.core.errors import Contradiction, NothingFits, OutOfRange, UnknownName
-from pneumen.core.gear import LOWEST_EIN_DBU_A, Converter, Preamp
+from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.kit import (
     Item,
     Needs,
@@ -30,7 +30,6 @@ from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.evaluate import CANNOT
 from pneumen.core.kit.frontier import Staircase, unbeaten
 from pneumen.core.kit.offers import offers_of
-from pneumen.core.line import DiBox, PlugLevels, direct_levels_of
 from pneumen.core.part import MIKED_SOURCES, SOURCES
 
 ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
@@ -327,26 +326,6 @@ class Frontiers(unittest.TestCase):
     def test_verdicts(self):
         self.assertEqual(judge_kit(60, math.inf), "clear")
         self.assertEqual(judge_kit(29.9, 20), "mendable")
-
-
-class Plugged(unittest.TestCase):
-    PLUG = PlugLevels(peak_dbu=0, typical_dbu=-13, quiet_dbu=-29, output_ohm=1000, noise_dbu=-88)
-    PREAMP = Preamp(gain_db=0, gain_min_db=0, gain_max_db=56, ein_dbu=-128, max_input_dbu=9, input_impedance_ohm=1e6)
-
-    def test_levels_add_up_and_gain_leaves_the_source_in_front(self):
-        levels = direct_levels_of(self.PLUG, self.PREAMP, Converter(dynamic_range_db=108))
-        self.assertAlmostEqual(levels.peak_dbfs, -9, 1)  # 0 dBu into 9 dBu at full scale
-        self.assertEqual(levels.noise_set_by, "source")
-        # 75 dB of its own, less what the converter 11 dB below adds: 10 log10(1 + 10^-1.1) = 0.33.
-        self.assertAlmostEqual(levels.clean_range_db, 75 - 0.33, 2)
-
-    def test_a_box_takes_its_loss_and_adds_its_load(self):
-        box = DiBox(gain_db=-20, input_impedance_ohm=9000, output_ohm=150, noise_dbu=-130, max_output_dbu=4)
-        preamp = replace(self.PREAMP, input_impedance_ohm=3000)
-        levels = direct_levels_of(self.PLUG, preamp, Converter(dynamic_range_db=108), box)
-        # 1 kohm into 9 kohm -0.92 dB, the box -20, 150 ohm into 3 kohm -0.42.
-        self.assertAlmostEqual(levels.peak_dbfs, -9 - 0.915 - 20 - 0.424, 2)
-        self.assertIn("box", levels.ceilings_dbfs)
 
 
 class Library(unittest.TestCase):

@@ -3,11 +3,13 @@
 import itertools
 import math
 import unittest
+from collections import Counter
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import lil_matrix
 
+from pneumen.core.errors import NothingFits
 from pneumen.core.kit import Needs, OwnedGear, RoomNeed, Voice, levels_of_part, part_need, plan_kits, ring_time_with
 from pneumen.core.room import critical_distance_m, direct_to_reverberant_db
 from tests.gear import random_catalogue
@@ -47,13 +49,16 @@ class World:
         price += 0 if "headphones" in boxed else self.cheap["headphones"]
         return price + (self.cheap["phones-adapter"] if hub and hub.phones_plug == "6.35 mm" else 0)
 
-    def voice_price(self, voice, *, filtered):
+    def small_things(self, voice, *, filtered):
         item, kinds = voice.microphone, ["boom-stand"]
         kinds += [] if "stand-clip" in item.in_box else ["stand-clip"]
         kinds += ["pop-filter"] if filtered else []
         kinds += ["xlr-cable"] if item.family != "usb-condenser" else []
-        price = item.price + sum(self.cheap[kind] for kind in kinds if kind not in item.in_box)
-        return price + (voice.booster.price + self.cheap["xlr-cable"] if voice.booster else 0)
+        return Counter([kind for kind in kinds if kind not in item.in_box] + ["xlr-cable"] * bool(voice.booster))
+
+    def voice_price(self, voice, *, filtered):
+        small = sum(self.cheap[kind] for kind in self.small_things(voice, filtered=filtered).elements())
+        return voice.microphone.price + small + (voice.booster.price if voice.booster else 0)
 
     def figures(self, hub, voice, part):
         """Clean range by the core's line, and the room lead; None where it cannot serve."""
@@ -220,7 +225,23 @@ class AgainstTryingEverything(unittest.TestCase):
             }
             self.assertEqual(found, expected, seed)
 
-    def everything(self, world):
+    def test_what_is_owned_once_serves_once(self):
+        owned = Counter({"boom-stand": 1, "xlr-cable": 2, "pop-filter": 1})
+        for seed in range(12):
+            world = World(seed, 20, ("voice-pop", "clarinet"), together=2)
+            world.coverings = []
+            items = tuple(i for i in world.items if i.kind != "covering")
+            mine = OwnedGear(kinds=tuple(owned.elements()))
+            try:
+                kits = plan_kits(world.needs, mine, items).kits
+            except NothingFits:
+                kits = ()
+            found = {
+                (round(k.total, 4), round(k.clean_range_db, 4), round(k.direct_to_reverberant_db, 4)) for k in kits
+            }
+            self.assertEqual(found, self.unbeaten_by_hand(self.everything(world, owned)), seed)
+
+    def everything(self, world, owned=None):
         """Yield (price, clean, lead) of every kit: every hub, every microphone for every part, every hanging."""
         for hub, voices in world.behind.items():
             for chosen in itertools.product(voices, repeat=len(world.parts)):
@@ -228,9 +249,20 @@ class AgainstTryingEverything(unittest.TestCase):
                 if None in figures:
                     continue
                 price = world.hub_price(hub)
-                for voice in set(chosen):
-                    pops = any(v == voice and POPS[p.source.slug] for v, p in zip(chosen, world.parts, strict=True))
-                    price += world.voice_price(voice, filtered=pops)
+                if world.together == 1:
+                    taken = [
+                        (voice, [p for v, p in zip(chosen, world.parts, strict=True) if v == voice])
+                        for voice in set(chosen)
+                    ]
+                else:
+                    taken = [(voice, [part]) for voice, part in zip(chosen, world.parts, strict=True)]
+                needed = Counter()
+                for voice, parts in taken:
+                    filtered = any(POPS[part.source.slug] for part in parts)
+                    price += world.voice_price(voice, filtered=filtered)
+                    needed += world.small_things(voice, filtered=filtered)
+                for kind, count in (owned or {}).items():
+                    price -= min(count, needed[kind]) * world.cheap[kind]
                 clean, lead = (min(one[side] for one in figures) for side in (0, 1))
                 for pieces in range(7 if world.coverings else 1):
                     cost, area = world.coverings[0] if pieces else (0, 0)

@@ -44,8 +44,8 @@ def needs(source="voice-pop", **more):
 NOTHING_OWNED = OwnedGear()
 
 
-def shelf(asked, *, owned=NOTHING_OWNED, items=SMALL, given=frozenset()):
-    return Shelf(asked, owned, items, given)
+def shelf(asked, *, owned=NOTHING_OWNED, items=SMALL, bundle=None):
+    return Shelf(asked, owned, items, bundle)
 
 
 def ids(things):
@@ -53,9 +53,10 @@ def ids(things):
 
 
 class ForMicrophones(unittest.TestCase):
-    def things(self, source="voice-pop", microphone=MICROPHONE, booster=None, **more):
+    def things(self, source="voice-pop", microphone=MICROPHONE, boosted=False, owned=NOTHING_OWNED, **more):
         asked = needs(source, **more)
-        return ids(for_microphone(shelf(asked), asked, microphone, (0,), booster))
+        there = shelf(asked, owned=owned)
+        return ids(for_microphone(there, asked, microphone, (0,), boosted=boosted, pieces=there.pieces))
 
     def test_a_standing_voice(self):
         self.assertEqual(self.things(), ["stand-tall", "clip", "disc", "cable"])
@@ -68,8 +69,16 @@ class ForMicrophones(unittest.TestCase):
         self.assertEqual(self.things(microphone=boxed), ["boom-stand (Mic)", "xlr-cable (Mic)"])
 
     def test_a_booster_brings_a_second_cable_of_any_length(self):
-        booster = Item(id="lift", kind="booster", name="Lift", price=40, gain_db=24)
-        self.assertEqual(self.things(booster=booster)[-2:], ["cable", "cable-short"])
+        self.assertEqual(self.things(boosted=True)[-2:], ["cable", "cable-short"])
+
+    def test_one_owned_cable_serves_once(self):
+        one, two = (OwnedGear(kinds=("xlr-cable",) * count) for count in (1, 2))
+        self.assertEqual(self.things(boosted=True, owned=one)[-2:], ["xlr-cable (owned)", "cable-short"])
+        self.assertEqual(self.things(boosted=True, owned=two)[-2:], ["xlr-cable (owned)"] * 2)
+
+    def test_what_is_owned_and_does_not_serve_is_not_counted(self):
+        mine = tuple(replace(item, owned=True) for item in SMALL if item.id in ("stand-low", "cable-short"))
+        self.assertEqual(self.things(owned=OwnedGear(items=mine)), ["stand-tall", "clip", "disc", "cable"])
 
     def test_ones_own_microphone_has_its_clip(self):
         self.assertNotIn("clip", self.things(microphone=replace(MICROPHONE, owned=True)))
@@ -82,7 +91,7 @@ class ForMicrophones(unittest.TestCase):
         asked = needs()
         bare = shelf(asked, items=tuple(item for item in SMALL if item.id != "stand-tall"))
         with self.assertRaises(Missing) as caught:
-            list(for_microphone(bare, asked, MICROPHONE, (0,), None))
+            list(for_microphone(bare, asked, MICROPHONE, (0,)))
         self.assertIn("reaches 1.6 m", str(caught.exception))
 
 
@@ -111,15 +120,15 @@ class ForHubs(unittest.TestCase):
 
     def test_owned_kinds_and_given_items_cost_nothing(self):
         asked = needs(computer="windows")
-        kinds = OwnedGear(kinds=frozenset({"headphones", "phones-adapter"}))
+        kinds = OwnedGear(kinds=("headphones", "phones-adapter"))
         self.assertEqual(sum(t.price for t in for_hub(shelf(asked, owned=kinds), asked, FACE)), 12 + 6)
-        given = shelf(asked, given=frozenset({"good"}))
+        bundle = Item(id="b", kind="bundle", name="B", price=9, in_box=("good", "cable"))
+        given = shelf(asked, bundle=bundle)
         self.assertEqual(given.one("software", rule="any").price, 0)
 
     def test_a_plug_takes_a_lead_and_a_box_a_cable_more(self):
-        box = next(item for item in built_in_catalogue() if item.kind == "di-box")
-        self.assertEqual(ids(for_plug(shelf(needs()), None)), ["lead"])
-        self.assertEqual(ids(for_plug(shelf(needs()), box)), ["lead", "cable"])
+        self.assertEqual(ids(for_plug(shelf(needs()), boxed=False)), ["lead"])
+        self.assertEqual(ids(for_plug(shelf(needs()), boxed=True)), ["lead", "cable"])
 
 
 class Hangings(unittest.TestCase):

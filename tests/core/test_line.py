@@ -1,14 +1,15 @@
 """The level diagram, against hand-worked figures and the laws it must obey."""
 
 import unittest
+from typing import ClassVar
 
 from hypothesis import given
 from hypothesis import strategies as st
 
 from pneumen.core.errors import BadDocument
 from pneumen.core.line import findings_of, levels_of
-from pneumen.core.setup import setup_from_json, setup_to_json
-from tests.signals import SETUP, USB_SETUP, as_json, changed
+from pneumen.core.setup import PluggedSetup, setup_from_json, setup_to_json
+from tests.signals import PLUGGED_SETUP, SETUP, USB_SETUP, as_json, changed
 
 
 def levels(setup):
@@ -157,3 +158,53 @@ class Reading(unittest.TestCase):
     def test_unknown_keys_are_told(self):
         _, ignored = setup_from_json(as_json(changed(SETUP, preamp={"pad": 20}, colour="red")))
         self.assertEqual(sorted(ignored), ["colour", "preamp.pad"])
+
+
+class Plugged(unittest.TestCase):
+    """An instrument's plug: voltage dividers worked by hand, the rest as data sheets print it."""
+
+    BOX: ClassVar = {
+        "gain_db": -20,
+        "input_impedance_ohm": 9000,
+        "output_ohm": 150,
+        "noise_dbu": -130,
+        "max_output_dbu": 4,
+    }
+
+    def test_levels_add_up_and_gain_leaves_the_source_in_front(self):
+        found = levels(PLUGGED_SETUP)
+        self.assertAlmostEqual(found.peak_dbfs, -9, 1)  # 0 dBu into 9 dBu at full scale
+        self.assertEqual(found.noise_set_by, "instrument")
+        # 75 dB of its own, less what the converter 11 dB below adds: 10 log10(1 + 10^-1.1) = 0.33.
+        self.assertAlmostEqual(found.clean_range_db, 75 - 0.33, 2)
+
+    def test_a_box_takes_its_loss_and_adds_its_load(self):
+        found = levels(changed(PLUGGED_SETUP, box=self.BOX, preamp={"input_impedance_ohm": 3000}))
+        # 1 kohm into 9 kohm -0.92 dB, the box -20, 150 ohm into 3 kohm -0.42.
+        self.assertAlmostEqual(found.peak_dbfs, -9 - 0.915 - 20 - 0.424, 2)
+        self.assertIn("box", found.ceilings_dbfs)
+
+    def test_a_box_that_is_too_small_clips_first(self):
+        found = levels(changed(PLUGGED_SETUP, box={**self.BOX, "gain_db": 6, "max_output_dbu": 0}))
+        self.assertEqual(found.clips_first, "box")
+        advice = findings_of(setup_from_json(as_json(changed(PLUGGED_SETUP, preamp={"gain_db": 12})))[0], found)[0]
+        self.assertEqual(advice.verdict, "baked-in")
+        self.assertIn("turn the instrument down", advice.advice)
+
+    def test_reads_back_what_it_writes(self):
+        for document in (PLUGGED_SETUP, changed(PLUGGED_SETUP, box=self.BOX)):
+            setup, ignored = setup_from_json(as_json(document))
+            self.assertIsInstance(setup, PluggedSetup)
+            self.assertEqual(ignored, ())
+            self.assertEqual(setup_from_json(setup_to_json(setup))[0], setup)
+
+    def test_bad_plugs_are_told_by_name(self):
+        for piece, told in (
+            ({"typical_dbu": 5}, "between quiet_dbu and peak_dbu"),
+            ({"output_ohm": 0}, "plug: output_ohm"),
+            ({"noise_dbu": 90}, "plug: noise_dbu"),
+        ):
+            with self.assertRaisesRegex(BadDocument, told):
+                levels(changed(PLUGGED_SETUP, plug=piece))
+        with self.assertRaisesRegex(BadDocument, "preamp is missing"):
+            levels({"plug": PLUGGED_SETUP["plug"]})

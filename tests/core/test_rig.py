@@ -7,15 +7,19 @@ import numpy as np
 
 from pneumen.core.errors import BadDocument
 from pneumen.core.line import levels_of
-from pneumen.core.part import MIKED_SOURCES, guessed_levels
+from pneumen.core.part import SOURCES, guessed_levels
 from pneumen.core.rig import AS_TOLD, EXAMPLE, PERFORMERS, Scene, draw_truth, scene_from_json, simulate
 from pneumen.core.setup import setup_from_json
 from pneumen.core.take import correction_from
-from tests.signals import RATE, SETUP, USB_SETUP, as_json, changed, kinds, measured
+from tests.signals import PLUGGED_SETUP, RATE, SETUP, USB_SETUP, as_json, changed, kinds, measured
 
 
 def scene(setup=SETUP, source="voice-pop", **options):
     levels = guessed_levels(source, "medium").levels
+    if SOURCES[source].direct:
+        core = replace(setup_from_json(as_json(PLUGGED_SETUP))[0], plug=levels)
+        core = replace(core, preamp=replace(core.preamp, gain_db=float(max(0, round(-levels.peak_dbu)))))
+        return Scene(chain=core, source=source, **options)
     core = replace(setup_from_json(as_json(setup))[0], source=levels, distance_m=0.5)
     return Scene(chain=core, source=source, **options)
 
@@ -93,7 +97,7 @@ class Hidden(unittest.TestCase):
 
 class Scenes(unittest.TestCase):
     def test_performers_and_sources_are_the_same(self):
-        self.assertEqual(set(PERFORMERS), set(MIKED_SOURCES))
+        self.assertEqual(set(PERFORMERS), set(SOURCES))
 
     def test_the_example_reads(self):
         of, ignored = scene_from_json(EXAMPLE.encode())

@@ -128,7 +128,10 @@ class Gain(unittest.TestCase):
         self.assertNotIn("gain", kinds)
 
     def test_an_overloaded_capsule_is_cured_by_distance_not_gain(self):
-        now = replace(situation(0, 0.05), source=guessed_levels("voice-pop", "loud").levels.shifted(20))
+        now = replace(
+            situation(0, 0.05),
+            source=guessed_levels("voice-pop", "loud").levels.shifted(peak_db=20, typical_db=20, quiet_db=20),
+        )
         self.assertEqual(now.levels().clips_first, "microphone")
         self.assertIn(actions_for(now, SCHOOLS[0])[0].kind, ("distance", "farther"))
 

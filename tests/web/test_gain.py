@@ -86,7 +86,7 @@ class Screen(DemoCase):
         self.assertContains(self.page("gain:page", stand=1), 'class="big"')
 
     def test_few_queries(self):
-        with self.assertNumQueries(3):
+        with self.assertNumQueries(4):
             self.client.get(f"/parts/{self.voice.pk}/gain/tried/?distance=20&gain=20&school=wide", **HTMX)
 
 

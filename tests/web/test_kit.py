@@ -13,7 +13,7 @@ OPTIONS = {
     "budget": "400",
     "route": "any",
     "system": "",
-    "inputs_at_once": "1",
+    "tone": "",
     "good_enough_db": "1",
     "standing": "on",
     "renting": "on",
@@ -37,7 +37,7 @@ class KitScreen(DemoCase):
         self.assertEqual((self.song.budget, self.song.monitors), (400, False))
 
     def test_faults_stand_at_the_form_and_keep_what_was_typed(self):
-        for change in ({"budget": "lots"}, {"budget": "-1"}, {"inputs_at_once": "99"}, {"route": "boat"}):
+        for change in ({"budget": "lots"}, {"budget": "-1"}, {"tone": "purple"}, {"route": "boat"}):
             answer = self.act("kit:keep", **(OPTIONS | change))
             self.assertEqual(answer.status_code, 422, change)
         self.assertContains(self.act("kit:keep", **(OPTIONS | {"budget": "lots"})), "lots", status_code=422)
@@ -109,7 +109,7 @@ class KitScreen(DemoCase):
 
     def test_a_drag_is_answered_from_one_frontier(self):
         self.page("kit:page")
-        with self.assertNumQueries(6):
+        with self.assertNumQueries(7):
             self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "90"}, **HTMX)
 
 

@@ -98,6 +98,8 @@ def kit_verdict(part: Part) -> str:
     if not part.is_set_up:
         return "open"
     outlook = outlook_of(part)
+    if part.is_plugged:
+        return judge_kit(outlook.prediction.levels.clean_range_db, math.inf)
     critical_m = critical_distance_m(outlook.room.volume_m3, outlook.room.rt60_s, outlook.chain.microphone.pattern)
     lead_db = direct_to_reverberant_db(outlook.distance_m, critical_m)
     return judge_kit(outlook.prediction.levels.clean_range_db, lead_db)

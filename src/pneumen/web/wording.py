@@ -1,10 +1,34 @@
 """Figures and sentences as people read them: true minus, units, and no precision that is not known."""
 
+from contextvars import ContextVar
+from dataclasses import dataclass
 from typing import Final
 
 MINUS: Final = "\N{MINUS SIGN}"
 PLUS_MINUS: Final = "\N{PLUS-MINUS SIGN}"
 NARROW: Final = "\N{NARROW NO-BREAK SPACE}"
+
+NUMBER_STYLES: Final = {
+    "comma-point": (",", "."),
+    "point-comma": (".", ","),
+    "space-comma": ("\N{NO-BREAK SPACE}", ","),
+    "apostrophe-point": ("\N{RIGHT SINGLE QUOTATION MARK}", "."),
+}
+"""What parts the thousands, and what the decimals, the local way."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Habits:
+    """How the reader is used to seeing money."""
+
+    currency_sign: str = ""
+    sign_after: bool = False
+    number_style: tuple[str, str] = (",", ".")
+
+
+PLAIN: Final = Habits()
+habits: ContextVar[Habits] = ContextVar("habits", default=PLAIN)
+"""The habits of whoever is being answered; set for each request."""
 
 VERDICT_LABELS: Final = {
     "clear": "Clear",
@@ -57,7 +81,16 @@ def off_window(peak_dbfs: float, low_dbfs: float, high_dbfs: float) -> str:
 
 
 def money(amount: float) -> str:
-    return f"{amount:,.0f}" if float(amount).is_integer() else f"{amount:,.2f}"
+    """Write a sum the reader's way: 1,234.50, or 1.234,50 with a sign before or after."""
+    reader = habits.get()
+    thousands, point = reader.number_style
+    plain = f"{amount:,.0f}" if float(amount).is_integer() else f"{amount:,.2f}"
+    text = plain.translate({ord(","): thousands, ord("."): point})
+    if not reader.currency_sign:
+        return text
+    if reader.sign_after:
+        return f"{text}\N{NO-BREAK SPACE}{reader.currency_sign}"
+    return f"{reader.currency_sign}{text}"
 
 
 def share_of_turn(share: float) -> str:

@@ -5,7 +5,7 @@ from typing import Final
 
 from pneumen.core.gain.schools import School
 from pneumen.core.line import Levels, levels_of
-from pneumen.core.setup import Chain, SourceLevels
+from pneumen.core.setup import Chain, PluggedChain, PlugLevels, SourceLevels
 
 QUIETER_ROOM_DB: Final = -5.0
 """What switching off a fridge or moving a laptop away commonly brings (common practice, no source)."""
@@ -18,8 +18,8 @@ EDGE_DB: Final = 1.5
 class Situation:
     """A chain in use: everything an action can change, and the reach of each change."""
 
-    chain: Chain
-    source: SourceLevels
+    chain: Chain | PluggedChain
+    source: SourceLevels | PlugLevels
     room_noise_dba: float
     distance_m: float
     gain_db: float
@@ -70,6 +70,8 @@ def actions_for(situation: Situation, school: School) -> tuple[Action, ...]:
 def _candidates(now: Situation, levels: Levels, school: School) -> list[tuple[str, Situation]]:
     wanted_db = school.aim_dbfs - levels.peak_dbfs
     found = []
+    if isinstance(now.chain, PluggedChain):  # neither distance nor room reaches a plug
+        return [("gain", _with_gain(now, now.gain_db + wanted_db))]
     if _beyond_middle_db(levels, school) > 0 or levels.headroom_db < 3:
         if now.chain.gain_marking != "none":
             found.append(("gain", _with_gain(now, now.gain_db + wanted_db)))

@@ -24,6 +24,19 @@ class PlugStep:
     caution: bool = False
 
 
+PLUGGED_RULE: Final = PhantomRule(
+    switch_on=False, verdict="clear", rule="48 V off: an instrument input has none, and an instrument needs none."
+)
+PASSIVE_BOX_RULE: Final = PhantomRule(
+    switch_on=False,
+    verdict="clear",
+    rule="48 V off: a passive DI box does not need it, and its transformer keeps it out.",
+)
+ACTIVE_BOX_RULE: Final = PhantomRule(
+    switch_on=True,
+    verdict="clear",
+    rule="48 V on for an active DI box without a battery: plug first, then switch it on, then wait a few seconds.",
+)
 RECORDER_ORDER: Final = (
     PlugStep(slug="down", text="Turn the dial and the headphones all the way down.", caution=True),
     PlugStep(slug="card", text="Put the card in; see that hours of room are left on it, and the battery full."),
@@ -85,7 +98,47 @@ def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software:
             PlugStep(slug="phantom", text=switch_text, caution=family.hurt_by_phantom),
             PlugStep(slug="phones", text="Plug closed headphones into the interface."),
         )
-    last = (
+    return (first, *chain, *_last_steps(program))
+
+
+def plugged_phantom_rule(*, box: bool, active_box: bool = False) -> PhantomRule:
+    """Return the phantom rule for an instrument that is plugged in, straight or through a DI box."""
+    if not box:
+        return PLUGGED_RULE
+    return ACTIVE_BOX_RULE if active_box else PASSIVE_BOX_RULE
+
+
+def plugged_order(*, box: bool, active_box: bool = False, software: str = "") -> tuple[PlugStep, ...]:
+    """Return the steps for an instrument: plugged with everything down, its own volume set before the gain."""
+    first = PlugStep(slug="down", text="Turn gain and headphones all the way down; monitors off.", caution=True)
+    driver = PlugStep(
+        slug="driver", text="Install the maker's driver if there is one, then plug the interface into the computer."
+    )
+    if box:
+        chain = (
+            PlugStep(slug="lead", text="Instrument into the DI box, with the short lead; box near the instrument."),
+            PlugStep(slug="xlr", text="XLR cable from the DI box to a microphone input."),
+            PlugStep(
+                slug="phantom",
+                text="Switch 48 V on and wait a few seconds." if active_box else "Leave 48 V off; look twice.",
+            ),
+            PlugStep(slug="lift", text="If it hums, lift the ground at the DI box, there only; never a mains earth."),
+        )
+    else:
+        chain = (
+            PlugStep(slug="lead", text="Instrument lead, under 5 m, into the instrument input (not line, not mic)."),
+            PlugStep(slug="switch", text="Switch the input to instrument, or Hi-Z, if it has a switch."),
+        )
+    own = PlugStep(
+        slug="own",
+        text="A keyboard's own volume at 70 to 80 %; a guitar's or bass's all the way up: there it is tone, not level.",
+    )
+    phones = PlugStep(slug="phones", text="Plug closed headphones into the interface.")
+    return (first, driver, *chain, own, phones, *_last_steps(software or "the recording software"))
+
+
+def _last_steps(program: str) -> tuple[PlugStep, ...]:
+    return (
         PlugStep(slug="device", text=f"In {program}, choose this device for input and output, not the built-in one."),
         PlugStep(slug="track", text="Add a mono track, pick the input, name it, arm it, and watch its meter move."),
         PlugStep(
@@ -94,4 +147,3 @@ def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software:
             caution=True,
         ),
     )
-    return (first, *chain, *last)

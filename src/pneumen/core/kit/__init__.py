@@ -1,6 +1,7 @@
 """Choosing complete kits within the money, by computation, from a catalogue in open formats."""
 
-from pneumen.core.kit.catalogue import USB_DIAL_DB, built_in_catalogue, chain_of, item_named
+from pneumen.core.kit.accessories import monitor_lacks, software_lacks
+from pneumen.core.kit.catalogue import USB_DIAL_DB, built_in_catalogue, chain_of, item_named, plugged_chain_of
 from pneumen.core.kit.coverings import Hanging, ring_time_with
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
@@ -16,7 +17,7 @@ from pneumen.core.kit.formats import (
     item_from_cells,
 )
 from pneumen.core.kit.item import ITEM_FIELDS, Item
-from pneumen.core.kit.kinds import FACTS, KIND_LABELS, Fact
+from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
 from pneumen.core.kit.levels import PartLevels, levels_at_aim, levels_of_part
 from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, safe_hours
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
@@ -32,6 +33,7 @@ from pneumen.core.kit.needs import (
     part_need,
 )
 from pneumen.core.kit.planner import Frontier, Kit, KitLine, Plan, frontier_of, plan_kits, recommended_of
+from pneumen.core.kit.swaps import Swap, swaps_of
 from pneumen.core.kit.verdict import judge_kit
 
 __all__ = [
@@ -40,6 +42,8 @@ __all__ = [
     "ITEM_FIELDS",
     "KIND_LABELS",
     "ROUTES",
+    "TABLED_BUFFERS",
+    "TONES",
     "USB_DIAL_DB",
     "Bought",
     "Changes",
@@ -57,6 +61,7 @@ __all__ = [
     "PartNeed",
     "Plan",
     "RoomNeed",
+    "Swap",
     "Voice",
     "best_within",
     "built_in_catalogue",
@@ -78,11 +83,15 @@ __all__ = [
     "levels_of_part",
     "loudest_in_headphones",
     "money_story",
+    "monitor_lacks",
     "owned_gear",
     "owned_item",
     "part_need",
     "plan_kits",
+    "plugged_chain_of",
     "recommended_of",
     "ring_time_with",
     "safe_hours",
+    "software_lacks",
+    "swaps_of",
 ]

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.kit.item import Item
+from pneumen.core.kit.listening import monitor_peak_db
 from pneumen.core.kit.needs import Needs, OwnedGear
 
 MOUTH_STANDING_M: Final = 1.6
@@ -25,6 +26,29 @@ class SmallThing:
     price: float
     found_in: str
     why: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """One small thing that is there once: owned (item None where only its kind is known), or in a bundle."""
+
+    kind: str
+    item: Item | None
+    found_in: str
+    number: int
+
+
+SERVES_ONE: Final = (
+    "stand-clip",
+    "shock-mount",
+    "desk-stand",
+    "boom-stand",
+    "pop-filter",
+    "foam-windscreen",
+    "xlr-cable",
+    "instrument-cable",
+)
+"""Kinds of which every microphone or plug needs its own."""
 
 
 class Missing(Exception):
@@ -57,14 +81,14 @@ WHYS: Final = {
 class Shelf:
     """The small things of a catalogue, asked for the cheapest that serves; owned ones come first."""
 
-    def __init__(
-        self, needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], given: frozenset[str] = frozenset()
-    ) -> None:
-        """Take in what there is; given are the ids a bundle brings along at no price of their own."""
-        self._owned, self.given = owned, given
+    def __init__(self, needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle: Item | None = None) -> None:
+        """Take in what there is; a bundle brings its contents along at no price of their own."""
+        self._owned, self.given = owned, frozenset(bundle.in_box) if bundle else frozenset()
+        self.pieces = tuple(_pieces(needs, owned, catalogue, bundle))
         self._items: dict[str, list[Item]] = {}
-        mine = {item.id for item in owned.items}
-        for item in (*owned.items, *(item for item in catalogue if item.id not in mine)):
+        mine = {item.id for item in owned.items if item.kind not in SERVES_ONE}
+        theirs = (item for item in owned.items if item.kind not in SERVES_ONE)
+        for item in (*theirs, *(item for item in catalogue if item.id not in mine)):
             self._items.setdefault(item.kind, []).append(item)
         for items in self._items.values():
             items.sort(key=lambda item: (item.id not in needs.must, self.cost(item), item.id))
@@ -72,19 +96,26 @@ class Shelf:
 
     def cost(self, item: Item) -> float:
         """Return what an item costs here."""
-        return 0.0 if item.id in self.given else item.cost
+        return 0.0 if item.id in self.given and item.kind not in SERVES_ONE else item.cost
 
     def things(self, kind: str) -> list[Item]:
         """Return the items of a kind, cheapest first."""
         return self._items.get(kind, [])
 
     def one(
-        self, kind: str, *, boxes: Iterable[Item] = (), rule: str = "", fits: Callable[[Item], bool] | None = None
+        self,
+        kind: str,
+        *,
+        boxes: Iterable[Item] = (),
+        stock: list[Piece] | None = None,
+        rule: str = "",
+        fits: Callable[[Item], bool] | None = None,
     ) -> SmallThing:
         """Return the cheapest of a kind that fits.
 
         Args:
             boxes: devices whose boxes may hold it.
+            stock: pieces that may be used up; the one used is taken out.
             rule: names the rule in fits, so that the answer is looked for once.
             fits: what it must be able to do.
 
@@ -94,12 +125,16 @@ class Shelf:
         for box in boxes:
             if kind in box.in_box:
                 return SmallThing(kind=kind, item=None, price=0.0, found_in=box.name, why=WHYS[kind])
+        for piece in stock or ():
+            if piece.kind == kind:
+                stock.remove(piece)
+                return SmallThing(kind=kind, item=piece.item, price=0.0, found_in=piece.found_in, why=WHYS[kind])
         if (kind, rule) not in self._found:
-            self._found[kind, rule] = self._cheapest(kind, rule, fits or (lambda _: True))
+            self._found[kind, rule] = self._cheapest(kind, rule, fits or _any)
         return self._found[kind, rule]
 
     def _cheapest(self, kind: str, rule: str, fits: Callable[[Item], bool]) -> SmallThing:
-        if kind in self._owned.kinds:
+        if kind in self._owned.kinds and kind not in SERVES_ONE:
             return SmallThing(kind=kind, item=None, price=0.0, found_in="owned", why=WHYS[kind])
         for item in self.things(kind):
             if fits(item):
@@ -108,40 +143,70 @@ class Shelf:
         raise Missing(kind, f"no {kind} in the catalogue {rule or 'serves'}")
 
 
+def _pieces(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle: Item | None) -> Iterator[Piece]:
+    """Yield what is there once and can serve any microphone or plug; shorter cables and lower stands cannot."""
+    known = [(item.kind, item, "owned") for item in owned.items] + [(kind, None, "owned") for kind in owned.kinds]
+    if bundle:
+        inside = (item for item in catalogue if item.id in bundle.in_box)
+        known += [(item.kind, item, bundle.name) for item in inside]
+    height_m = _height_m(needs)
+    serves = {
+        "xlr-cable": _is_xlr,
+        "instrument-cable": lambda item: item.length_m >= CABLE_M,
+        "boom-stand": lambda item: item.reach_m >= height_m,
+    }
+    serving = [
+        (k, item, place) for k, item, place in known if k in SERVES_ONE and (not item or serves.get(k, _any)(item))
+    ]
+    for number, (kind, item, found_in) in enumerate(serving):
+        yield Piece(kind=kind, item=item, found_in=found_in, number=number)
+
+
 def for_microphone(
-    shelf: Shelf, needs: Needs, microphone: Item, parts: tuple[int, ...], booster: Item | None
+    shelf: Shelf,
+    needs: Needs,
+    microphone: Item,
+    parts: tuple[int, ...],
+    *,
+    boosted: bool = False,
+    pieces: Iterable[Piece] = (),
 ) -> Iterator[SmallThing]:
     """Yield what one microphone needs to stand ready for its parts; one's own has its clip."""
-    boxes = (microphone,)
-    yield _stand(shelf, needs, microphone, parts)
+    boxes, stock = (microphone,), list(pieces)
+    yield _stand(shelf, needs, microphone, parts, stock)
     if (
         microphone.kind == "microphone"
         and not microphone.owned
         and not {"stand-clip", "shock-mount", "desk-stand"} & set(microphone.in_box)
     ):
-        yield shelf.one("stand-clip")
+        yield shelf.one("stand-clip", stock=stock)
     if any(needs.parts[part].source.pops for part in parts) and "foam-windscreen" not in microphone.in_box:
-        yield shelf.one("pop-filter", boxes=boxes)
+        yield shelf.one("pop-filter", boxes=boxes, stock=stock)
     if microphone.kind == "microphone" and microphone.microphone_family.plug == "xlr":
-        yield shelf.one("xlr-cable", boxes=boxes, rule="is XLR to XLR and 3 m long", fits=_is_xlr)
-        if booster:
-            yield shelf.one("xlr-cable", rule="is XLR to XLR", fits=lambda item: _plugs(item) == {"xlr"})
+        yield shelf.one("xlr-cable", boxes=boxes, stock=stock, rule="is XLR to XLR and 3 m long", fits=_is_xlr)
+        if boosted:
+            yield shelf.one("xlr-cable", stock=stock, rule="is XLR to XLR", fits=lambda item: _plugs(item) == {"xlr"})
 
 
-def _stand(shelf: Shelf, needs: Needs, microphone: Item, parts: tuple[int, ...]) -> SmallThing:
+def _stand(shelf: Shelf, needs: Needs, microphone: Item, parts: tuple[int, ...], stock: list[Piece]) -> SmallThing:
     if not needs.standing and all(needs.parts[part].source.group == "voice" for part in parts):
-        return shelf.one("desk-stand", boxes=(microphone,))
-    height_m = MOUTH_STANDING_M if needs.standing else MOUTH_SITTING_M
+        return shelf.one("desk-stand", boxes=(microphone,), stock=stock)
+    height_m = _height_m(needs)
     return shelf.one(
-        "boom-stand", boxes=(microphone,), rule=f"reaches {height_m:g} m", fits=lambda item: item.reach_m >= height_m
+        "boom-stand",
+        boxes=(microphone,),
+        stock=stock,
+        rule=f"reaches {height_m:g} m",
+        fits=lambda item: item.reach_m >= height_m,
     )
 
 
-def for_plug(shelf: Shelf, box: Item | None) -> Iterator[SmallThing]:
+def for_plug(shelf: Shelf, *, boxed: bool, pieces: Iterable[Piece] = ()) -> Iterator[SmallThing]:
     """Yield what a plugged-in instrument needs to reach the interface."""
-    yield shelf.one("instrument-cable", rule="is 3 m long", fits=lambda item: item.length_m >= CABLE_M)
-    if box:
-        yield shelf.one("xlr-cable", rule="is XLR to XLR and 3 m long", fits=_is_xlr)
+    stock = list(pieces)
+    yield shelf.one("instrument-cable", stock=stock, rule="is 3 m long", fits=lambda item: item.length_m >= CABLE_M)
+    if boxed:
+        yield shelf.one("xlr-cable", stock=stock, rule="is XLR to XLR and 3 m long", fits=_is_xlr)
 
 
 def for_hub(shelf: Shelf, needs: Needs, hub: Item | None) -> Iterator[SmallThing]:
@@ -154,14 +219,18 @@ def for_hub(shelf: Shelf, needs: Needs, hub: Item | None) -> Iterator[SmallThing
         yield shelf.one(
             "software",
             boxes=boxes if needs.computer != "tablet" else (),
-            rule=f"runs on {needs.computer or 'this computer'} with {len(needs.parts) + 1} tracks",
-            fits=lambda item: item.works_with(needs.computer) and (item.tracks or 0) > len(needs.parts),
+            rule=_software_rule(needs),
+            fits=lambda item: not software_lacks(needs, item),
         )
     if hub and hub.kind == "interface" and not hub.owned:
         yield shelf.one("usb-cable", boxes=boxes)
     if needs.monitors and hub and hub.kind == "interface":
         for _ in range(2):
-            yield shelf.one("monitor", rule="is active and balanced", fits=_is_monitor)
+            yield shelf.one(
+                "monitor",
+                rule="is active, balanced and loud enough for this room",
+                fits=lambda item: not monitor_lacks(needs, item),
+            )
             yield shelf.one("line-cable", rule="is balanced and 2 m long", fits=_is_line)
 
 
@@ -182,6 +251,14 @@ def _headphones(shelf: Shelf, hub: Item | None, boxes: tuple[Item, ...]) -> Iter
     if not ways:
         raise fault
     yield from min(ways, key=lambda way: sum(thing.price for thing in way))
+
+
+def _height_m(needs: Needs) -> float:
+    return MOUTH_STANDING_M if needs.standing else MOUTH_SITTING_M
+
+
+def _any(item: Item) -> bool:
+    return True
 
 
 def _is_closed(item: Item) -> bool:
@@ -208,5 +285,36 @@ def _is_line(item: Item) -> bool:
     return item.length_m >= LINE_CABLE_M and {item.plug_from, item.plug_to} <= {"trs", "xlr", ""}
 
 
-def _is_monitor(item: Item) -> bool:
-    return item.active is not False and item.balanced is not False
+def software_lacks(needs: Needs, item: Item) -> tuple[str, ...]:
+    """Return what recording software lacks for these needs, in words; nothing where it serves."""
+    overdubs = len(needs.sessions) > 1
+    wants = (
+        (item.works_with(needs.computer), f"does not run on {needs.computer}"),
+        ((item.tracks or 0) > len(needs.parts), f"has {item.tracks or 0} tracks, {len(needs.parts) + 1} are needed"),
+        (not overdubs or item.latency_compensation is not False, "does not line overdubs up with the backing"),
+        (not needs.take_handling or item.takes is not False, "does not keep takes"),
+        (needs.monthly_fees or item.price_model != "monthly", "is paid by the month"),
+    )
+    return tuple(lack for holds, lack in wants if not holds)
+
+
+def _software_rule(needs: Needs) -> str:
+    wishes = [f"runs on {needs.computer or 'this computer'} with {len(needs.parts) + 1} tracks"]
+    wishes += ["lines overdubs up"] if len(needs.sessions) > 1 else []
+    wishes += ["keeps takes"] if needs.take_handling else []
+    wishes += [] if needs.monthly_fees else ["costs no monthly fee"]
+    return ", ".join(wishes)
+
+
+def monitor_lacks(needs: Needs, item: Item) -> tuple[str, ...]:
+    """Return what a monitor lacks for these needs and this room, in words; nothing where it serves."""
+    loudest = monitor_peak_db(needs.room.volume_m3)
+    wants = (
+        (item.active is not False, "needs an amplifier"),
+        (item.balanced is not False, "has no balanced input"),
+        (
+            item.max_spl_1m_db is None or item.max_spl_1m_db >= loudest,
+            f"stays under the {loudest:.0f} dB this room asks for",
+        ),
+    )
+    return tuple(lack for holds, lack in wants if not holds)

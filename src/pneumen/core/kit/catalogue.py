@@ -7,8 +7,11 @@ from pneumen.core.errors import UnknownName
 from pneumen.core.gear import RECORDER_FAMILY, UsbMicrophone, interface_from_sheet, microphone_from_sheet
 from pneumen.core.kit.formats import catalogue_from_csv
 from pneumen.core.kit.item import Item
-from pneumen.core.setup import Chain
+from pneumen.core.setup import Chain, DiBox, PluggedChain
 
+BOXED_OUTPUT_OHM = 150.0
+HIGHEST_OUTPUT_DBU = 200.0
+"""What is taken of a DI box that does not say: a microphone's impedance, and no ceiling of its own."""
 USB_DIAL_DB = 30.0
 """The reach of a small dial on a USB microphone where nothing is known of it (estimate)."""
 
@@ -53,6 +56,21 @@ def chain_of(microphone: Item, interface: Item | None, booster: Item | None = No
         interface=interface_sheet,
         interface_band_db=interface_band_db,
         booster_db=booster.gain_db if booster else 0.0,
+    )
+
+
+def plugged_chain_of(interface: Item, box: Item | None = None) -> PluggedChain:
+    """Return the chain an instrument's plug meets: the interface's instrument input, or a DI box before it."""
+    sheet, _, band_db = interface_from_sheet(interface.family, interface.sheet)
+    di_box = box and DiBox(
+        gain_db=box.gain_db,
+        input_impedance_ohm=box.input_impedance_ohm,
+        output_ohm=box.impedance_ohm or BOXED_OUTPUT_OHM,
+        noise_dbu=box.noise_dbu,
+        max_output_dbu=HIGHEST_OUTPUT_DBU if box.max_output_dbu is None else box.max_output_dbu,
+    )
+    return PluggedChain(
+        interface=sheet, interface_band_db=band_db, instrument_ohm=interface.instrument_ohm, box=di_box or None
     )
 
 

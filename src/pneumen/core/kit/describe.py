@@ -26,6 +26,8 @@ def format_as_markdown() -> str:
             shape, meaning, kinds = fact.shape, fact.meaning, ", ".join(fact.kinds) or "all"
             if fact.allowed:
                 meaning += f": {', '.join(fact.allowed)}"
+            elif fact.figures:
+                meaning += f"; {fact.figures} figures, {fact.low:g} to {fact.high:g}"
             elif fact.high:
                 meaning += f", {fact.low:g} to {fact.high:g}"
         rows.append(f"| `{name}` | {shape} | {kinds} | {meaning} |")

@@ -11,6 +11,7 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.gear import directivity_index_db, interface_from_sheet, microphone_from_sheet
+from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.levels import DBU_OVER_DBV_DB, SPL_OF_ONE_PASCAL_DB
@@ -41,7 +42,7 @@ class Voice:
 
 def room_lead_db(needs: Needs, part: PartNeed, pattern: str) -> float:
     """Return a part's direct-to-room ratio with a pattern, nothing hung; infinite for what is plugged in."""
-    if part.levels is None:
+    if part.is_plugged:
         return math.inf
     critical_m = critical_distance_m(needs.room.volume_m3, needs.room.rt60_s, pattern)
     return direct_to_reverberant_db(part.distance_m, critical_m)
@@ -66,7 +67,7 @@ class MikedChains:
         self._inputs = inputs = _Inputs(hubs)
         loss_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
         self._at_input_dbu = sensitivity_dbu + boost_db - SPL_OF_ONE_PASCAL_DB + loss_db  # of 0 dB SPL
-        self._fed = _phantom_serves(hubs, voices, together=needs.inputs_at_once > 1)
+        self._fed = phantom_serves(hubs, voices, together=needs.most_at_once > 1)
 
     def clean_ranges(self, part: PartNeed) -> np.ndarray:
         """Return the clean range of a part for each interface and microphone; CANNOT where a chain cannot serve.
@@ -94,16 +95,16 @@ def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) 
         fits = inputs.there & (not direct.passive or load_ohm >= PICKUP_LOAD_OHM)
         box_noise = -200.0
         if box:
-            output_ohm = box.impedance_ohm or BOOSTED_OUTPUT_OHM
+            output_ohm = box.impedance_ohm or BOXED_OUTPUT_OHM
             after_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
-            at_output_dbu = part.peak_dbu + level_db + box.gain_db
+            at_output_dbu = part.levels.peak_dbu + level_db + box.gain_db
             fits &= at_output_dbu <= (box.max_output_dbu if box.max_output_dbu is not None else math.inf)
             level_db = level_db + box.gain_db + after_db
             box_noise = box.noise_dbu + after_db
-        gain_db, reached = inputs.gain_for(part.peak_dbu + level_db)
+        gain_db, reached = inputs.gain_for(part.levels.peak_dbu + level_db)
         to_file_db = gain_db - inputs.max_input_dbu
         sound = power_sum(direct.noise_dbu + level_db, box_noise) + to_file_db
-        ranges = part.rms_dbu + level_db + to_file_db - power_sum(sound, inputs.noise(gain_db))
+        ranges = part.levels.typical_dbu + level_db + to_file_db - power_sum(sound, inputs.noise(gain_db))
         clean[:, column] = np.where(fits & reached, ranges, CANNOT)[:, 0]
     return clean
 
@@ -127,7 +128,7 @@ class _Inputs:
         self.ein_dbu = column([sheet.ein_dbu for sheet in sheets])
         self.converter = column([-sheet.dynamic_range_db for sheet in sheets])
         if instrument:
-            self.impedance_ohm = column([hub.instrument_impedance_ohm or 1e6 for hub in hubs])
+            self.impedance_ohm = column([hub.instrument_ohm for hub in hubs])
             self.there = column([hub.instrument_inputs or 0 for hub in hubs]) > 0
         else:
             self.impedance_ohm = column([sheet.input_impedance_ohm for sheet in sheets])
@@ -147,7 +148,7 @@ class _Inputs:
         return power_sum(self.ein_dbu - self.max_input_dbu + gain_db, self.converter)
 
 
-def _phantom_serves(hubs: list[Item], voices: list[Voice], *, together: bool) -> np.ndarray:
+def phantom_serves(hubs: list[Item], voices: list[Voice], *, together: bool) -> np.ndarray:
     """Tell where phantom power is there for what needs it and cannot reach what it would hurt."""
     has = np.array([hub.phantom != "none" for hub in hubs])[:, None]
     shared = np.array([hub.phantom == "shared" for hub in hubs])[:, None]

@@ -4,7 +4,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.kit.listening import LOUD_ENOUGH_DB, loudest_in_headphones, safe_hours
+from pneumen.core.kit.listening import (
+    LOUD_ENOUGH_DB,
+    loudest_in_headphones,
+    lowest_mode_hz,
+    monitor_peak_db,
+    safe_hours,
+)
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.kit.planner import Kit
 from pneumen.core.kit.verdict import FAINT_ROOM_DB, GOOD_CLEAN_RANGE_DB, LOUD_ROOM_DB, POOR_CLEAN_RANGE_DB
@@ -26,7 +32,14 @@ class KitFinding:
 
 def findings_of_kit(needs: Needs, kit: Kit) -> tuple[KitFinding, ...]:
     """Return what there is to say of a kit."""
-    found = [*_room(kit), *_noise(kit), *_direct(needs, kit), *_ears(kit), *_ribbons(needs, kit), *_monitors(needs)]
+    found = [
+        *_room(kit),
+        *_noise(kit),
+        *_direct(needs, kit),
+        *_ears(kit),
+        *_ribbons(needs, kit),
+        *_monitors(needs, kit),
+    ]
     return tuple(sorted(found, key=lambda one: GRAVITY.index(one.verdict)))
 
 
@@ -58,7 +71,7 @@ def _direct(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
 
 
 def _without_box(part: PartNeed, kit: Kit) -> KitFinding:
-    load = (kit.hub.instrument_impedance_ohm or 1e6) / 1e6
+    load = kit.hub.instrument_ohm / 1e6
     advice = (
         f"{part.source.label}: no DI box needed; this interface’s instrument input ({load:g} Mohm) takes it straight "
         f"from a lead under {SHORT_LEAD_M:g} m. A box pays where the lead is longer or the ground hums."
@@ -104,13 +117,19 @@ def _ribbons(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
             return
 
 
-def _monitors(needs: Needs) -> Iterator[KitFinding]:
+def _monitors(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
     if not needs.monitors:
         advice = (
             "Monitors can wait: to record you need closed headphones. To mix later take active ones with a flat response, "
             "balanced from the interface, sized to the room."
         )
         yield KitFinding(kind="monitors-later", verdict="clear", advice=advice)
-    elif needs.room.volume_m3 < 30:
-        advice = "In a room this small large monitors only excite its bass: a low limit of 50 to 60 Hz is enough."
-        yield KitFinding(kind="monitors-small-room", verdict="watch", advice=advice)
+        return
+    lowest_hz, loudest_db = lowest_mode_hz(needs.room.volume_m3), monitor_peak_db(needs.room.volume_m3)
+    advice = (
+        f"In {needs.room.volume_m3:.0f} m³ a monitor needs {loudest_db:.0f} dB peaks at 1 m. The lowest mode lies near "
+        f"{lowest_hz:.0f} Hz: one that reaches below that only stirs up the room’s bass."
+    )
+    low = [line.item for line in kit.lines if line.kind == "monitor" and line.item and line.item.low_hz]
+    too_low = any(item.low_hz < lowest_hz for item in low)
+    yield KitFinding(kind="monitors-for-room", verdict="watch" if too_low else "clear", advice=advice)

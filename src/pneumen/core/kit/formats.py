@@ -196,7 +196,7 @@ def _value(name: str, cell: str) -> Any:  # noqa: ANN401 - whatever the column h
     shape = _SHAPES.get(name)
     if shape == LIST:
         words = cell.split()
-        return tuple(_number(word) for word in words) if name == "absorption_m2" else tuple(words)
+        return tuple(_number(word) for word in words) if name in FACTS and FACTS[name].figures else tuple(words)
     if shape == NUMBER:
         return _number(cell)
     if shape == WHOLE:

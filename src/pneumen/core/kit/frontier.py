@@ -52,11 +52,16 @@ class Reached:
         known = [*self._points, *points]
         self._points = [known[number] for number in unbeaten(known)]
         self._table = np.array(self._points).reshape(-1, 3).T
+        self._stairs: dict[float, tuple[list[float], list[float]]] = {}
 
     def best_clean(self, price: float, ratio_db: float) -> float:
         """Return the best clean range of the strictly cheaper points with at least this ratio."""
-        cheap, clean, ratio = self._table
-        return float(clean[(cheap < price) & (ratio >= ratio_db - SAME)].max(initial=float("-inf")))
+        if ratio_db not in self._stairs:
+            cheap, clean, _ = self._table[:, self._table[2] >= ratio_db - SAME]  # unbeaten keeps them by price
+            self._stairs[ratio_db] = cheap.tolist(), np.maximum.accumulate(clean).tolist()
+        prices, cleans = self._stairs[ratio_db]
+        place = bisect_left(prices, price)
+        return cleans[place - 1] if place else float("-inf")
 
     def beat(self, prices: np.ndarray, clean_db: np.ndarray, ratio_db: np.ndarray) -> np.ndarray:
         """Tell for each candidate whether a strictly cheaper point is no worse in both figures."""

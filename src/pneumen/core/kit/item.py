@@ -18,6 +18,7 @@ from pneumen.core.gear import (
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, LIST, REQUIRED
 
 DEAREST: Final = 1_000_000.0
+USUAL_INSTRUMENT_OHM: Final = 1e6
 ID_PATTERN: Final = re.compile(r"[a-z0-9][a-z0-9._-]{0,59}")
 MICROPHONE_SHEET: Final = (
     "sensitivity_mv_per_pa",
@@ -81,6 +82,7 @@ class Item:
     phones_output_ohm: float | None = None
     converters_ms: float | None = None
     safety_samples: int | None = None
+    round_trip_ms: tuple[float, ...] = ()
     highest_rate_khz: float | None = None
     systems: tuple[str, ...] = ()
     bus_powered: bool | None = None
@@ -139,9 +141,9 @@ class Item:
             raise Contradiction(name, f"does not go with kind {self.kind}")
         if name == "pattern":
             require_pattern(value)
-        elif name == "absorption_m2":
-            if len(value) != 6:
-                raise Contradiction(name, "must hold six figures, 125 Hz to 4 kHz")
+        elif fact.figures:
+            if len(value) != fact.figures:
+                raise Contradiction(name, f"must hold {fact.figures} figures: {fact.meaning}")
             for figure in value:
                 require_within(name, figure, fact.low, fact.high)
         elif fact.allowed:
@@ -153,8 +155,9 @@ class Item:
 
     @property
     def cost(self) -> float:
-        """What it takes to have it at home: price and delivery, nothing where it is owned."""
-        return 0.0 if self.owned else self.price + self.delivery
+        """What it takes to have it at home: price and delivery (a year of what is paid monthly); owned, nothing."""
+        months = 12 if self.price_model == "monthly" else 1
+        return 0.0 if self.owned else months * self.price + self.delivery
 
     @property
     def sheet(self) -> dict[str, Any]:
@@ -175,6 +178,11 @@ class Item:
         """How many things an interface or recorder takes at once."""
         mics, instruments = self.mic_inputs or 0, self.instrument_inputs or 0
         return max(mics, instruments, 1)
+
+    @property
+    def instrument_ohm(self) -> float:
+        """What a plug meets at an interface's instrument input; where the sheet is silent the usual 1 Mohm."""
+        return self.instrument_impedance_ohm or USUAL_INSTRUMENT_OHM
 
     def works_with(self, system: str) -> bool:
         """Tell whether it works with a system; where either is not known, it is taken to."""

@@ -43,7 +43,10 @@ NUMBER, WHOLE, TEXT, YES_NO, LIST = "number", "whole number", "text", "yes or no
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Fact:
-    """One column of the catalogue: what may stand in it, for which kinds, and what it means."""
+    """One column of the catalogue: what may stand in it, for which kinds, and what it means.
+
+    figures: how many numbers a list of numbers must hold.
+    """
 
     shape: str
     kinds: tuple[str, ...]
@@ -51,6 +54,7 @@ class Fact:
     low: float = 0.0
     high: float = 0.0
     allowed: tuple[str, ...] = ()
+    figures: int = 0
 
 
 _MIC, _FACE, _REC = "microphone", "interface", "recorder"
@@ -59,6 +63,8 @@ TONES: Final = ("bright", "neutral", "dark")
 PHANTOM: Final = ("per-channel", "shared", "none")
 PLUGS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", "speaker", "usb")
 PHONES_PLUGS: Final = ("3.5 mm", "6.35 mm")
+TABLED_BUFFERS: Final = (32, 64, 128, 256, 512, 1024)
+"""The buffers a sheet tells its round trip at."""
 PRICE_MODELS: Final = ("free", "once", "monthly")
 
 FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
@@ -115,6 +121,14 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
         ),
         "converters_ms": Fact(shape=NUMBER, kinds=(_FACE, _MIC), low=0.1, high=20, meaning="both converters together"),
         "safety_samples": Fact(shape=WHOLE, kinds=(_FACE, _MIC), low=0, high=4096, meaning="driver's offset each way"),
+        "round_trip_ms": Fact(
+            shape=LIST,
+            kinds=(_FACE, _MIC),
+            low=0.5,
+            high=500,
+            figures=6,
+            meaning="measured round trip at 48 kHz, at buffers of 32, 64, 128, 256, 512 and 1024",
+        ),
         "highest_rate_khz": Fact(shape=NUMBER, kinds=(_FACE, _REC, _MIC), low=32, high=384, meaning="highest rate"),
         "systems": Fact(shape=LIST, kinds=(_FACE, _MIC, "software"), allowed=SYSTEMS, meaning="systems it works with"),
         "bus_powered": Fact(shape=YES_NO, kinds=(_FACE,), meaning="fed by the computer"),
@@ -151,9 +165,19 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
         "tracks": Fact(shape=WHOLE, kinds=("software",), low=1, high=100_000, meaning="tracks at once"),
         "takes": Fact(shape=YES_NO, kinds=("software",), meaning="keeps takes and joins the best"),
         "latency_compensation": Fact(shape=YES_NO, kinds=("software",), meaning="lines recordings up with the backing"),
-        "price_model": Fact(shape=TEXT, kinds=("software",), allowed=PRICE_MODELS, meaning="how it is paid"),
+        "price_model": Fact(
+            shape=TEXT,
+            kinds=("software",),
+            allowed=PRICE_MODELS,
+            meaning="how it is paid; by the month, a year is counted",
+        ),
         "absorption_m2": Fact(
-            shape=LIST, kinds=("covering",), low=0, high=20, meaning="equivalent absorption area, 125 Hz to 4 kHz"
+            shape=LIST,
+            kinds=("covering",),
+            low=0,
+            high=20,
+            figures=6,
+            meaning="equivalent absorption area, 125 Hz to 4 kHz",
         ),
         "area_m2": Fact(shape=NUMBER, kinds=("covering",), low=0.1, high=20, meaning="size"),
         "learning": Fact(

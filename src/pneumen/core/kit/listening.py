@@ -36,6 +36,30 @@ def safe_hours(level_dba: float) -> float:
     return SAFE_HOURS / 2 ** ((level_dba - SAFE_DBA) / EXCHANGE_DB)
 
 
+MIXING_LEVELS: Final = ((42.0, 76.0), (142.0, 78.0), (283.0, 80.0), (566.0, 82.0), (math.inf, 85.0))
+"""Up to which volume (m3) one mixes at which level (dB SPL, C): ATSC A/85, 1500 to 20,000 cubic feet (from memory)."""
+MIXING_HEADROOM_DB: Final = 20.0
+LISTENING_M: Final = 1.2
+"""What peaks need over that, and how far one sits from a monitor (common practice, no source)."""
+
+
+def monitor_peak_db(volume_m3: float) -> float:
+    """Return how loud a monitor has to get at 1 m, in peaks, to be mixed on in a room.
+
+    >>> round(monitor_peak_db(30), 1)
+    97.6
+    """
+    require_positive("volume_m3", volume_m3)
+    level_db = next(level for most, level in MIXING_LEVELS if volume_m3 <= most)
+    return level_db + MIXING_HEADROOM_DB + 20 * math.log10(LISTENING_M)
+
+
+def lowest_mode_hz(volume_m3: float) -> float:
+    """Return about where a room's lowest mode lies, by the longest side of a box a little longer than wide."""
+    require_positive("volume_m3", volume_m3)
+    return 343 / (2 * 1.27 * volume_m3 ** (1 / 3))
+
+
 def loudest_in_headphones(hub: Item, headphones: Item) -> float | None:
     """Return how loud headphones get from a hub's output, None where a sheet does not say."""
     figures = (hub.phones_volt, hub.phones_output_ohm, headphones.impedance_ohm, headphones.sensitivity_db_per_mw)

@@ -6,11 +6,11 @@ from typing import Final
 
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_positive, require_within
 from pneumen.core.kit.item import DEAREST, Item
-from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS
-from pneumen.core.part import Source, guessed_levels, plug_level_dbu, source_named
+from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS, TONES
+from pneumen.core.part import Source, guessed_levels, source_named
 from pneumen.core.place import starting_distance
 from pneumen.core.room import Room
-from pneumen.core.setup import SourceLevels
+from pneumen.core.setup import PlugLevels, SourceLevels
 
 ROUTES: Final = ("any", "usb", "interface", "recorder")
 COMPUTERS: Final = ("", *SYSTEMS, "none")
@@ -21,21 +21,24 @@ BOX_SHAPE_SURFACE: Final = 2 * (1.27 * 1.13 + 1.27 * 0.7 + 1.13 * 0.7)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartNeed:
-    """One part: its source, its levels (miked), and the distance all kits are compared at.
+    """One part: its source, its levels in the air or at its plug, and the distance all kits are compared at.
 
-    A direct part has plug levels instead: rms_dbu and peak_dbu (a sine with that peak), both at the plug, unloaded.
+    Parts of one session are recorded together; without one the needs' inputs_at_once decides.
     """
 
     source: Source
-    levels: SourceLevels | None = None
+    levels: SourceLevels | PlugLevels
     distance_m: float = 0.2
-    rms_dbu: float = 0.0
-    peak_dbu: float = 0.0
+    session: int | None = None
 
     def __post_init__(self) -> None:
-        if (self.levels is None) != (self.source.direct is not None):
-            raise Contradiction("levels", "go with a miked source, and with no other")
+        if isinstance(self.levels, PlugLevels) != (self.source.direct is not None):
+            raise Contradiction("levels", "must be those of a plug for a direct source, in the air for any other")
         require_positive("distance_m", self.distance_m, 100)
+
+    @property
+    def is_plugged(self) -> bool:
+        return self.source.direct is not None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,10 +69,10 @@ class RoomNeed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OwnedGear:
-    """What is there already: whole items with data sheets, and small things by kind."""
+    """What is there already: whole items with data sheets, and small things by kind, a kind as often as there are."""
 
     items: tuple[Item, ...] = ()
-    kinds: frozenset[str] = frozenset()
+    kinds: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -77,7 +80,8 @@ class Needs:
     """What the kit is for. budget is in whatever currency the prices are in.
 
     inputs_at_once says how many parts are recorded together, in their order; must and never hold ids; renting leaves
-    out what has to be glued.
+    out what has to be glued. A tone leaves out microphones that say they are of another. take_handling asks for
+    software that keeps takes; without monthly_fees it must be free or paid once.
     """
 
     parts: tuple[PartNeed, ...]
@@ -92,6 +96,9 @@ class Needs:
     route: str = "any"
     must: frozenset[str] = frozenset()
     never: frozenset[str] = frozenset()
+    tone: str = ""
+    take_handling: bool = False
+    monthly_fees: bool = True
     good_enough_db: float = 1.0
 
     def __post_init__(self) -> None:
@@ -100,16 +107,33 @@ class Needs:
         require_within("budget", self.budget, 0, DEAREST)
         require_within("inputs_at_once", self.inputs_at_once, 1, 64)
         require_within("good_enough_db", self.good_enough_db, 0, 20)
-        for field, value, table in (("route", self.route, ROUTES), ("computer", self.computer, COMPUTERS)):
+        for field, value, table in (
+            ("route", self.route, ROUTES),
+            ("computer", self.computer, COMPUTERS),
+            ("tone", self.tone, ("", *TONES)),
+        ):
             if value not in table:
                 raise UnknownName(field, value, tuple(word for word in table if word))
         if self.must & self.never:
             raise Contradiction("must", f"and never both hold {sorted(self.must & self.never)[0]}")
 
     @property
+    def plugged(self) -> frozenset[int]:
+        """Numbers of the parts that are plugged in, not miked."""
+        return frozenset(number for number, part in enumerate(self.parts) if part.is_plugged)
+
+    @property
+    def most_at_once(self) -> int:
+        """How many inputs are used at the same time."""
+        return max(self.inputs_at_once, *(len(session) for session in self.sessions))
+
+    @property
     def sessions(self) -> tuple[tuple[int, ...], ...]:
-        """Indices of the parts recorded together: in their order, as many at once as are asked for."""
+        """Indices of the parts recorded together: as they say, else in their order, as many as are asked for."""
         numbers = range(len(self.parts))
+        if all(part.session is not None for part in self.parts):
+            wanted = dict.fromkeys(part.session for part in self.parts)
+            return tuple(tuple(n for n in numbers if self.parts[n].session == one) for one in wanted)
         return tuple(tuple(numbers[start : start + self.inputs_at_once]) for start in numbers[:: self.inputs_at_once])
 
 
@@ -118,8 +142,9 @@ def part_need(
     room: RoomNeed,
     *,
     loudness: str = "medium",
-    levels: SourceLevels | None = None,
+    levels: SourceLevels | PlugLevels | None = None,
     distance_m: float | None = None,
+    session: int | None = None,
 ) -> PartNeed:
     """Return a part of the library's source, at levels known or guessed.
 
@@ -129,13 +154,12 @@ def part_need(
         UnknownName: for a source or loudness no table holds.
     """
     source = source_named(source_slug)
+    known = levels or guessed_levels(source_slug, loudness).levels
     if source.direct is not None:
-        rms_dbu = plug_level_dbu(source, loudness)
-        return PartNeed(source=source, rms_dbu=rms_dbu, peak_dbu=rms_dbu + source.crest_db)
+        return PartNeed(source=source, levels=known, session=session)
     if distance_m is None:
         distance_m = starting_distance(source, room.as_room(), "cardioid").distance_m
-    known = levels or guessed_levels(source_slug, loudness).levels
-    return PartNeed(source=source, levels=known, distance_m=distance_m)
+    return PartNeed(source=source, levels=known, distance_m=distance_m, session=session)
 
 
 DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "di-box", "covering")
@@ -153,7 +177,7 @@ def owned_gear(names: tuple[str, ...], catalogue: tuple[Item, ...]) -> OwnedGear
         UnknownName: for a name that is neither.
     """
     by_id = {item.id: item for item in catalogue}
-    items, kinds = [], set()
+    items, kinds = [], []
     for name in names:
         if name in by_id:
             items.append(owned_item(by_id[name]))
@@ -173,10 +197,10 @@ def owned_gear(names: tuple[str, ...], catalogue: tuple[Item, ...]) -> OwnedGear
             alike = sorted((item for item in catalogue if item.kind == name), key=lambda item: (item.cost, item.id))
             items += [owned_item(item) for item in alike[:1]]
         elif name in KIND_LABELS:
-            kinds.add(name)
+            kinds.append(name)
         else:
             raise UnknownName("owned", name, ("a kind (" + ", ".join(KIND_LABELS) + ")", "an id of the catalogue"))
-    return OwnedGear(items=tuple(items), kinds=frozenset(kinds))
+    return OwnedGear(items=tuple(items), kinds=tuple(sorted(kinds)))
 
 
 def owned_item(item: Item) -> Item:

@@ -41,13 +41,15 @@ class Offer:
 
 def offers_of(needs: Needs, shelf: Shelf) -> Iterator[Offer]:
     """Yield the routes these needs leave open, each with the voices that could serve."""
-    miked = all(part.levels is not None for part in needs.parts)
-    microphones = [item for item in shelf.things("microphone") if item.works_with(needs.computer)]
+    miked = not needs.plugged
+    microphones = [
+        item for item in shelf.things("microphone") if item.works_with(needs.computer) and sounds_as_wished(needs, item)
+    ]
     if (
         needs.computer != "none"
         and needs.route in ("any", "usb")
         and miked
-        and needs.inputs_at_once == 1
+        and needs.most_at_once == 1
         and not needs.monitors
     ):
         yield from _usb_offer(needs, [item for item in microphones if item.microphone_family.plug == "usb"])
@@ -55,8 +57,13 @@ def offers_of(needs: Needs, shelf: Shelf) -> Iterator[Offer]:
         yield from _interface_offer(
             needs, shelf, [item for item in microphones if item.microphone_family.plug == "xlr"]
         )
-    if needs.route in ("any", "recorder") and miked and needs.inputs_at_once == 1 and not needs.monitors:
+    if needs.route in ("any", "recorder") and miked and needs.most_at_once == 1 and not needs.monitors:
         yield from _recorder_offers(needs, shelf)
+
+
+def sounds_as_wished(needs: Needs, microphone: Item) -> bool:
+    """Tell whether a microphone is of the tone wished for, or must be in the kit whatever its tone."""
+    return not needs.tone or microphone.tone in ("", needs.tone) or microphone.id in needs.must
 
 
 def _offer(needs: Needs, hubs: list[Item | None], voices: list[Voice], clean_db: np.ndarray) -> Offer:
@@ -66,7 +73,10 @@ def _offer(needs: Needs, hubs: list[Item | None], voices: list[Voice], clean_db:
         for pattern in {_pattern(voice) for voice in voices}
     }
     leads = [
-        [lead_of[number, _pattern(voice)] if _takes(voice, part.levels is not None) else CANNOT for voice in voices]
+        [
+            lead_of[number, _pattern(voice)] if (voice.microphone is None) == part.is_plugged else CANNOT
+            for voice in voices
+        ]
         for number, part in enumerate(needs.parts)
     ]
     return Offer(hubs=tuple(hubs), voices=tuple(voices), clean_db=clean_db, lead_db=np.array(leads))
@@ -79,38 +89,30 @@ def _pattern(voice: Voice) -> str:
     return item.pattern or (item.microphone_family.pattern if item.kind == "microphone" else "cardioid")
 
 
-def _takes(voice: Voice, miked: bool) -> bool:
-    return (voice.microphone is not None) == miked
-
-
 def _interface_offer(needs: Needs, shelf: Shelf, microphones: list[Item]) -> Iterator[Offer]:
-    hubs = [hub for hub in shelf.things("interface") if hub.works_with(needs.computer) and _has_inputs(needs, hub)]
+    hubs = [hub for hub in shelf.things("interface") if hub.works_with(needs.computer) and has_inputs(needs, hub)]
     voices = [Voice(microphone=one) for one in microphones]
     for booster in _distinct_boosters(shelf.things("booster")):
         voices += [
             Voice(microphone=one, booster=booster) for one in microphones if not one.microphone_family.needs_phantom
         ]
-    plugs = (
-        [Voice(), *(Voice(box=box) for box in shelf.things("di-box"))]
-        if any(p.levels is None for p in needs.parts)
-        else []
-    )
+    plugs = [Voice(), *(Voice(box=box) for box in shelf.things("di-box"))] if needs.plugged else []
     if not hubs or not (voices or plugs):
         return
     clean = np.full((len(hubs), len(needs.parts), len(voices) + len(plugs)), CANNOT)
     chains = MikedChains(needs, hubs, voices) if voices else None
     for number, part in enumerate(needs.parts):
-        if part.levels is None:
+        if part.is_plugged:
             clean[:, number, len(voices) :] = clean_ranges_plugged(part, hubs, plugs)
         elif chains:
             clean[:, number, : len(voices)] = chains.clean_ranges(part)
     yield _offer(needs, hubs, [*voices, *plugs], clean)
 
 
-def _has_inputs(needs: Needs, hub: Item) -> bool:
+def has_inputs(needs: Needs, hub: Item) -> bool:
     """Tell whether all that is recorded together finds an input, and monitors an output."""
-    mics = max(sum(needs.parts[n].levels is not None for n in session) for session in needs.sessions)
-    enough = hub.inputs >= needs.inputs_at_once and (1 if hub.mic_inputs is None else hub.mic_inputs) >= mics
+    mics = max(len(set(session) - needs.plugged) for session in needs.sessions)
+    enough = hub.inputs >= needs.most_at_once and (1 if hub.mic_inputs is None else hub.mic_inputs) >= mics
     return enough and (not needs.monitors or hub.line_outputs is None or hub.line_outputs >= 2)
 
 

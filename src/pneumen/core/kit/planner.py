@@ -7,18 +7,17 @@ from typing import Final
 from pneumen.core.delay import choose_buffer, round_trip_ms
 from pneumen.core.errors import NothingFits
 from pneumen.core.kit.accessories import WHYS as NEEDED_THINGS
-from pneumen.core.kit.accessories import Shelf
-from pneumen.core.kit.catalogue import chain_of
+from pneumen.core.kit.accessories import Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging, hangings_for
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.frontier import SAME, Point, unbeaten
 from pneumen.core.kit.item import Item
+from pneumen.core.kit.kinds import TABLED_BUFFERS
 from pneumen.core.kit.levels import PartLevels, levels_of_part
 from pneumen.core.kit.needs import Needs, OwnedGear
 from pneumen.core.kit.offers import Offer, offers_of
 from pneumen.core.kit.search import CENT, LEADING, DeviceKit, device_kits, things_of_hub, things_of_voice
 from pneumen.core.line import Levels
-from pneumen.core.setup import Chain
 
 SAMPLE_RATE_HZ: Final = 48_000
 FORGOTTEN: Final = ("xlr-cable", "shock-mount", "covering")
@@ -49,6 +48,7 @@ class Kit:
     hanging: Hanging
     lines: tuple[KitLine, ...]
     total: float
+    total_of_devices: float
     clean_range_db: float
     direct_to_reverberant_db: float
     headroom_db: float
@@ -84,10 +84,6 @@ class Kit:
     @property
     def levels(self) -> Levels:
         return self.parts[0].levels
-
-    @property
-    def chain(self) -> Chain:
-        return chain_of(self.voices[0].microphone, self.interface, self.booster)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -192,10 +188,8 @@ def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> lis
         contents = [by_id[part] for part in bundle.in_box if part in by_id]
         if not bundle.cost < min(needs.budget, sum(item.cost for item in contents)):
             continue
-        given = Shelf(needs, owned, catalogue, frozenset(item.id for item in contents))
-        # Of the small things in a bundle there is one each, so it serves kits with one microphone.
-        with_it = _offers_with(offers, contents)
-        more = device_kits(needs, given, with_it, extra=bundle.cost, rivals=kits, most_classes=1)
+        given, with_it = Shelf(needs, owned, catalogue, bundle), _offers_with(offers, contents)
+        more = device_kits(needs, given, with_it, extra=bundle.cost, rivals=kits)
         found += [replace(plain, devices=kit, bundle=bundle, shelf=given) for kit in more]
     found = [found[number] for number in unbeaten([choice.point for choice in found])]
     hangings = hangings_for(needs, owned, shelf)
@@ -232,20 +226,42 @@ def _kit(needs: Needs, choice: _Choice, measured: dict[tuple, PartLevels]) -> Ki
         hanging=choice.hanging,
         lines=lines,
         total=round(sum(line.price for line in lines), CENT),
+        total_of_devices=price_of_devices(needs, choice.shelf, devices),
         clean_range_db=min(part.levels.clean_range_db for part in parts),
         direct_to_reverberant_db=choice.point[2],
         headroom_db=min(part.levels.headroom_db for part in parts),
-        round_trip_ms=_round_trip_ms(needs, devices.hub, voices[0]),
+        round_trip_ms=round_trip_of(needs, devices.hub, voices[0]),
         forgotten=tuple(_forgotten(lines)),
     )
 
 
-def _round_trip_ms(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
+def price_of_devices(needs: Needs, shelf: Shelf, devices: DeviceKit) -> float:
+    """Return what a hub and voices cost with their small things, bundles and hangings left out.
+
+    Raises:
+        Missing: where the catalogue has none of a small thing.
+    """
+    items, things = _devices_and_things(needs, shelf, devices)
+    return round(sum(map(shelf.cost, items)) + sum(thing.price for thing in things), CENT)
+
+
+def _devices_and_things(needs: Needs, shelf: Shelf, devices: DeviceKit) -> tuple[list[Item], list[SmallThing]]:
+    items = [devices.hub] if devices.hub else []
+    things = list(things_of_hub(needs, shelf, devices.hub))
+    for parts, voice, pieces in zip(devices.classes, devices.voices, devices.pieces, strict=True):
+        items += [one for one in voice.devices if one.kind != "recorder"]
+        things += things_of_voice(needs, shelf, voice, parts, pieces)
+    return items, things
+
+
+def round_trip_of(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
     """Return the interface's (or USB microphone's) own round trip; None where no computer is in the way."""
     box = hub or voice.microphone
     if box.kind == "recorder":
         return None
     samples = choose_buffer(needs.computer_speed, SAMPLE_RATE_HZ).samples
+    if box.round_trip_ms and samples in TABLED_BUFFERS:
+        return box.round_trip_ms[TABLED_BUFFERS.index(samples)]
     known = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
     return round_trip_ms(samples, SAMPLE_RATE_HZ, **{name: value for name, value in known.items() if value is not None})
 
@@ -266,11 +282,7 @@ def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
     inside = set(bundle.in_box) if bundle else set()
     if bundle:
         yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=_place(bundle), why=WHYS["bundle"])
-    items = [devices.hub] if devices.hub else []
-    things = list(things_of_hub(needs, choice.shelf, devices.hub))
-    for parts, voice in zip(devices.classes, devices.voices, strict=True):
-        items += [one for one in (voice.microphone, voice.booster, voice.box) if one and one.kind != "recorder"]
-        things += things_of_voice(needs, choice.shelf, voice, parts)
+    items, things = _devices_and_things(needs, choice.shelf, devices)
     items += [*choice.hanging.pieces, *choice.extras]
     things += choice.hanging.carried_by
     for item in items:
@@ -334,4 +346,6 @@ def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...
 
 
 NO_HANGING: Final = Hanging(pieces=(), carried_by=(), price=0.0, absorption_m2=0.0, gain_db=0.0, rt60_s=0.0)
-NO_DEVICES: Final = DeviceKit(hub=None, classes=(), voices=(), price=0.0, clean_range_db=0.0, room_lead_db=0.0)
+NO_DEVICES: Final = DeviceKit(
+    hub=None, classes=(), voices=(), pieces=(), price=0.0, clean_range_db=0.0, room_lead_db=0.0
+)

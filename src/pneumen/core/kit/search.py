@@ -15,11 +15,20 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.kit.accessories import Missing, Shelf, SmallThing, for_hub, for_microphone, for_plug
+from pneumen.core.kit.accessories import (
+    SERVES_ONE,
+    Missing,
+    Piece,
+    Shelf,
+    SmallThing,
+    for_hub,
+    for_microphone,
+    for_plug,
+)
 from pneumen.core.kit.evaluate import CANNOT, Voice
 from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
 from pneumen.core.kit.item import Item
-from pneumen.core.kit.needs import MOST_PARTS, Needs
+from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer
 from pneumen.core.kit.walks import Step, Walk
 
@@ -35,11 +44,15 @@ MOST_RIVALS: Final = 400
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DeviceKit:
-    """A hub, a voice for every class of parts, and the small things each needs; price is of all of it."""
+    """A hub, a voice for every class of parts, and the small things each needs; price is of all of it.
+
+    pieces are the things there once that each class uses.
+    """
 
     hub: Item | None
     classes: tuple[tuple[int, ...], ...]
     voices: tuple[Voice, ...]
+    pieces: tuple[tuple[Piece, ...], ...]
     price: float
     clean_range_db: float
     room_lead_db: float
@@ -56,18 +69,14 @@ def device_kits(
     *,
     extra: float = 0.0,
     rivals: Iterable[DeviceKit] = (),
-    most_classes: int = MOST_PARTS,
 ) -> list[DeviceKit]:
     """Return the device kits within the budget that neither each other nor a rival beats, cheapest first.
 
     Args:
         extra: is paid in any case, as a bundle is.
         rivals: kits known already.
-        most_classes: how many microphones and plugs a kit may have.
     """
-    sharings = [classes for classes in _sharings(needs) if len(classes) <= most_classes]
-    if not sharings:
-        return []
+    sharings = list(_sharings(needs))
     reached, found = Reached(kit.point for kit in rivals), []
     for offer in offers:
         for bound in _bound_to_must(needs, shelf, offer):
@@ -75,7 +84,7 @@ def device_kits(
             hubs = _worth_trying(bound, hub_prices)
             prices = _Prices(needs, shelf, bound, sharings, hubs)
             for hub in hubs:
-                kits = list(_kits_of_hub(needs, bound, prices, hub, float(hub_prices[hub]), sharings, reached))
+                kits = list(_kits_of_hub(needs, bound, prices, hub, float(hub_prices[hub]), reached))
                 reached.add(kit.point for kit in kits)
                 found += kits
     keep = unbeaten([kit.point for kit in found])
@@ -101,27 +110,27 @@ def _kits_of_hub(
     prices: "_Prices",
     hub: int,
     hub_price: float,
-    sharings: list[tuple[tuple[int, ...], ...]],
     reached: Reached,
 ) -> Iterator[DeviceKit]:
     """Yield a hub's candidates: all that could be unbeaten, and some more."""
     walks: dict[tuple, Walk] = {}
 
-    def walk(parts: tuple[int, ...], without: frozenset[str]) -> Walk:
-        if (parts, without) not in walks:
+    def walk(parts: tuple[int, ...], pieces: tuple[Piece, ...], without: frozenset[str]) -> Walk:
+        if (parts, pieces, without) not in walks:
             numbers = prices.useful_without(without)
             clean = offer.clean_db[hub][np.ix_(parts, numbers)].min(axis=0)
             lead = offer.lead_db[np.ix_(parts, numbers)].min(axis=0)
-            walks[parts, without] = Walk(numbers, prices.of(parts)[numbers], clean, lead)
-        return walks[parts, without]
+            walks[parts, pieces, without] = Walk(numbers, prices.of(parts, pieces)[numbers], clean, lead)
+        return walks[parts, pieces, without]
 
-    for classes in sharings:
-        for taken in _who_takes_what_is_there_once(needs, classes, prices.free):
-            climbed = [walk(parts, without) for parts, without in zip(classes, taken, strict=True)]
+    for classes, pieces in prices.shares:
+        for without in _who_goes_without(needs, classes, prices.free):
+            climbed = [walk(*one) for one in zip(classes, pieces, without, strict=True)]
             for price, steps in _walk_up(needs.budget, hub_price, climbed, reached):
                 yield DeviceKit(
                     hub=offer.hubs[hub],
                     classes=classes,
+                    pieces=pieces,
                     voices=tuple(offer.voices[step.voice] for step in steps),
                     price=price,
                     clean_range_db=min(step.clean_db for step in steps),
@@ -129,14 +138,14 @@ def _kits_of_hub(
                 )
 
 
-def _who_takes_what_is_there_once(
+def _who_goes_without(
     needs: Needs, classes: tuple[tuple[int, ...], ...], free: tuple[str, ...]
 ) -> Iterator[tuple[frozenset[str], ...]]:
     """Yield, for every class, the devices that cost nothing but are another's: of what is owned there is one only.
 
     Where nothing is recorded together this need not be asked: one microphone for both classes is then the cheaper way.
     """
-    if len(classes) == 1 or needs.inputs_at_once == 1 or not free:
+    if len(classes) == 1 or needs.most_at_once == 1 or not free:
         yield tuple(frozenset() for _ in classes)
         return
     for owners in product(range(len(classes)), repeat=len(free)):
@@ -152,12 +161,21 @@ def _walk_up(
     """Walk up the prices of one sharing behind one hub, for every room lead that could be held."""
     best_lead, stairs = min(walk.best_lead for walk in walks), []
     for lead in sorted({lead for walk in walks for lead in walk.leads if lead <= best_lead}, reverse=True):
+        limits = [walk.limits(lead) for walk in walks]
+        if (
+            min(clean for _, clean in limits)
+            <= reached.best_clean(hub_price + sum(low for low, _ in limits), lead) + SAME
+        ):
+            continue
         stairs, before = [walk.stairs(lead) for walk in walks], stairs
         if all(map(is_, stairs, before)) and before:
             continue  # giving way on the room lead brought nothing
-        highest = min(one.highest_db for one in stairs)
-        surpassed = reached.best_clean(hub_price + sum(one.prices[0] for one in stairs), lead)
-        if highest <= surpassed + SAME:
+        highest, surpassed = min(one.highest_db for one in stairs), float("-inf")
+        price = hub_price + sum(low for low, _ in limits)
+        while (known := reached.best_clean(price, lead)) > surpassed and highest > known + SAME:
+            surpassed = known
+            price = hub_price + sum(one.cheapest_above(known) for one in stairs)
+        if highest <= known + SAME:
             continue
         thresholds = np.unique(np.concatenate([one.clean_db for one in stairs]))
         thresholds = thresholds[(thresholds <= highest + SAME) & (thresholds > surpassed)]
@@ -171,37 +189,39 @@ def _walk_up(
                 yield float(prices[number]), steps
 
 
-SMALL_KINDS: Final = (
-    "stand-clip",
-    "shock-mount",
-    "desk-stand",
-    "boom-stand",
-    "pop-filter",
-    "foam-windscreen",
-    "xlr-cable",
-)
-"""Kinds in a microphone's box that spare a purchase."""
-
-
 class _Prices:
     """What every voice costs with its small things, by the parts it serves; infinite where something is missing.
 
-    useful are the voices that no strictly cheaper one equals, for every part behind every hub worth trying.
+    shares are the ways to share out parts and the pieces there once; useful are the voices that no strictly cheaper
+    one equals, for every part behind every hub worth trying.
     """
 
     def __init__(
         self, needs: Needs, shelf: Shelf, offer: Offer, sharings: list[tuple[tuple[int, ...], ...]], hubs: list[int]
     ) -> None:
         self._needs, self._shelf, self._offer = needs, shelf, offer
-        self._small: dict[tuple, float] = {}
-        examples = {self._key(parts): parts for classes in sharings for parts in classes}
-        self._known = {key: self._price_all(key, parts) for key, parts in examples.items()}
+        self._devices = np.array(
+            [sum(shelf.cost(one) for one in voice.devices if one.kind != "recorder") for voice in offer.voices]
+        )
+        profiles = [_profile(voice) for voice in offer.voices]
+        self._examples = dict(zip(profiles, offer.voices, strict=True))
+        places = {profile: place for place, profile in enumerate(self._examples)}
+        self._profile_of = np.array([places[profile] for profile in profiles], dtype=int)
+        self._known: dict[tuple, np.ndarray] = {}
+        self.shares = [(classes, pieces) for classes in sharings for pieces in self._who_uses_what(classes)]
+        for classes, pieces in self.shares:
+            for one in zip(classes, pieces, strict=True):
+                self.of(*one)
         self.useful = self._useful(hubs) if len(hubs) > 1 else np.arange(len(offer.voices))
-
         self.free = self._free()
 
-    def of(self, parts: tuple[int, ...]) -> np.ndarray:
-        return self._known[self._key(parts)]
+    def of(self, parts: tuple[int, ...], pieces: tuple[Piece, ...]) -> np.ndarray:
+        """Return the price of every voice for a class of parts, with pieces it need not buy."""
+        key = (self._key(parts), pieces)
+        if key not in self._known:
+            small = np.array([self._small(voice, parts, pieces) for voice in self._examples.values()])
+            self._known[key] = self._devices + small[self._profile_of]
+        return self._known[key]
 
     def useful_without(self, ids: frozenset[str]) -> np.ndarray:
         """Return the numbers of the useful voices that do without some devices."""
@@ -209,6 +229,50 @@ class _Prices:
             return self.useful
         voices = self._offer.voices
         return np.array([n for n in self.useful if not ids & {one.id for one in voices[n].devices}], dtype=int)
+
+    def _small(self, voice: Voice, parts: tuple[int, ...], pieces: tuple[Piece, ...]) -> float:
+        try:
+            return sum(thing.price for thing in things_of_voice(self._needs, self._shelf, voice, parts, pieces))
+        except Missing:
+            return float("inf")
+
+    def _who_uses_what(self, classes: tuple[tuple[int, ...], ...]) -> Iterator[tuple[tuple[Piece, ...], ...]]:
+        """Yield every way to share out the pieces; where it cannot matter who takes one, the first does."""
+        pieces = self._shelf.pieces
+        if len(classes) == 1 or self._needs.most_at_once == 1 or not pieces:
+            yield tuple(pieces for _ in classes)  # one after the other, all can use the same
+            return
+        everyone = range(len(classes))
+        choices: list[Iterable[int]] = [everyone] * len(pieces)
+        for kind in {piece.kind for piece in pieces}:
+            alike = [number for number, piece in enumerate(pieces) if piece.kind == kind]
+            first = [place for place in everyone if self._always_needs(classes[place], kind)]
+            takers = [*first, *(place for place in everyone if place not in first)]
+            sure = takers if len(alike) >= len(classes) else first
+            # Each class takes one, then those that may need two; what goes round for all is of no account.
+            for number, taker in zip(alike, [*sure, *takers], strict=False):
+                enough = len(alike) >= 2 * len(classes) or number in alike[: len(sure)]
+                choices[number] = (taker,) if enough else everyone
+        for owners in product(*choices):
+            yield tuple(
+                tuple(piece for piece, owner in zip(pieces, owners, strict=True) if owner == place)
+                for place in range(len(classes))
+            )
+
+    def _always_needs(self, parts: tuple[int, ...], kind: str) -> bool:
+        """Tell whether whatever voice serves these parts needs one of a kind that is not in its box."""
+        voices = [
+            voice for voice in self._examples.values() if bool(voice.microphone) != (parts[0] in self._needs.plugged)
+        ]
+
+        def needs_one(voice: Voice) -> bool:
+            try:
+                things = things_of_voice(self._needs, self._shelf, voice, parts, ())
+            except Missing:
+                return True
+            return any(thing.kind == kind and (thing.item or thing.found_in == "owned") for thing in things)
+
+        return bool(voices) and all(map(needs_one, voices))
 
     def _free(self) -> tuple[str, ...]:
         """Return the ids of the devices among the useful voices that cost nothing, being owned or in a bundle."""
@@ -218,29 +282,6 @@ class _Prices:
     def _key(self, parts: tuple[int, ...]) -> tuple[bool, bool]:
         sources = [self._needs.parts[part].source for part in parts]
         return any(source.pops for source in sources), all(source.group == "voice" for source in sources)
-
-    def _price_all(self, key: tuple[bool, bool], parts: tuple[int, ...]) -> np.ndarray:
-        return np.array([self._price(voice, key, parts) for voice in self._offer.voices])
-
-    def _price(self, voice: Voice, key: tuple[bool, bool], parts: tuple[int, ...]) -> float:
-        """Add the devices to the small things, which are the same for all voices with the same plug and box."""
-        item = voice.microphone
-        boxed = tuple(kind for kind in SMALL_KINDS if kind in item.in_box) if item else ()
-        alike = (
-            key,
-            item and (item.kind, item.family and item.microphone_family.plug),
-            bool(voice.booster),
-            bool(voice.box),
-            boxed,
-        )
-        if alike not in self._small:
-            try:
-                self._small[alike] = sum(
-                    thing.price for thing in things_of_voice(self._needs, self._shelf, voice, parts)
-                )
-            except Missing:
-                self._small[alike] = float("inf")
-        return self._small[alike] + sum(self._shelf.cost(one) for one in voice.devices if one.kind != "recorder")
 
     def _useful(self, hubs: list[int]) -> np.ndarray:
         clean = self._offer.clean_db[hubs].reshape(-1, len(self._offer.voices)).T
@@ -257,15 +298,26 @@ class _Prices:
         return np.array(sorted(kept), dtype=int)
 
 
-def things_of_voice(needs: Needs, shelf: Shelf, voice: Voice, parts: tuple[int, ...]) -> list[SmallThing]:
-    """Return the small things a voice needs for its parts.
+def _profile(voice: Voice) -> tuple:
+    """Return what decides a voice's small things: its plug, its booster or box, and what lies in its own box."""
+    item = voice.microphone
+    boxed = tuple(kind for kind in SERVES_ONE if kind in item.in_box) if item else ()
+    plug = item and (item.kind, item.owned, item.family and item.microphone_family.plug)
+    return plug, bool(voice.booster), bool(voice.box), boxed
+
+
+def things_of_voice(
+    needs: Needs, shelf: Shelf, voice: Voice, parts: tuple[int, ...], pieces: tuple[Piece, ...]
+) -> list[SmallThing]:
+    """Return the small things a voice needs for its parts, pieces among them that are there already.
 
     Raises:
         Missing: where the catalogue has none of one.
     """
     if voice.microphone is None:
-        return list(for_plug(shelf, voice.box))
-    return list(for_microphone(shelf, needs, voice.microphone, parts, voice.booster))
+        return list(for_plug(shelf, boxed=voice.box is not None, pieces=pieces))
+    boosted = voice.booster is not None
+    return list(for_microphone(shelf, needs, voice.microphone, parts, boosted=boosted, pieces=pieces))
 
 
 def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThing]:
@@ -280,7 +332,6 @@ def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThi
 def _sharings(needs: Needs) -> Iterator[tuple[tuple[int, ...], ...]]:
     """Yield every way to share the parts out among microphones: no two recorded together, plugs each for itself."""
     together = {pair for session in needs.sessions for pair in combinations(session, 2)}
-    plugs = {number for number, part in enumerate(needs.parts) if part.levels is None}
 
     def share(left: tuple[int, ...]) -> Iterator[tuple[tuple[int, ...], ...]]:
         if not left:
@@ -290,7 +341,9 @@ def _sharings(needs: Needs) -> Iterator[tuple[tuple[int, ...], ...]]:
         for size in range(len(others), -1, -1):
             for more in combinations(others, size):
                 parts = (first, *more)
-                if any(pair in together for pair in combinations(parts, 2)) or (plugs & set(parts) and len(parts) > 1):
+                if any(pair in together for pair in combinations(parts, 2)) or (
+                    needs.plugged & set(parts) and len(parts) > 1
+                ):
                     continue
                 for rest in share(tuple(part for part in others if part not in more)):
                     yield (parts, *rest)

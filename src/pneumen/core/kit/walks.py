@@ -1,5 +1,6 @@
 """Walking up the prices of one class of parts behind one hub: which voice is the cheapest that holds a figure."""
 
+from bisect import bisect_right
 from dataclasses import dataclass
 from typing import Final
 
@@ -29,9 +30,16 @@ class Walk:
         usable = np.flatnonzero((clean_db > CANNOT) & np.isfinite(prices))
         order = usable[np.lexsort((-lead_db[usable], -clean_db[usable], prices[usable]))]
         self._columns = prices[order], clean_db[order], lead_db[order], numbers[order]
-        self.leads = set(lead_db[order].tolist())
+        self._limits = _limits(*self._columns[:3])
+        self.leads = set(self._limits)
         self.best_lead = max(self.leads, default=float("-inf"))
         self._stairs: dict[float, Stairs] = {}
+
+    def limits(self, lead: float) -> tuple[float, float]:
+        """Return the lowest price and the best clean range among the voices with at least this room lead."""
+        if lead not in self._limits:
+            lead = min(own for own in self._limits if own >= lead - SAME)
+        return self._limits[lead]
 
     def stairs(self, lead: float) -> "Stairs":
         """Return the stairs of the voices with at least this room lead."""
@@ -40,6 +48,12 @@ class Walk:
             new = Stairs(*(column[chosen] for column in self._columns))
             self._stairs[lead] = next((known for known in self._stairs.values() if known.is_same(new)), new)
         return self._stairs[lead]
+
+
+def _limits(prices: np.ndarray, clean_db: np.ndarray, lead_db: np.ndarray) -> dict[float, tuple[float, float]]:
+    """Return the lowest price and the best clean range from each room lead upward."""
+    held = [(lead, lead_db >= lead - SAME) for lead in np.unique(lead_db).tolist()]
+    return {lead: (float(prices[which].min()), float(clean_db[which].max())) for lead, which in held}
 
 
 class Stairs:
@@ -56,10 +70,15 @@ class Stairs:
             voices[keep],
         )
         self._reached_db = np.maximum.accumulate(self.clean_db)
+        self._price_list, self._reached_list = self.prices.tolist(), self._reached_db.tolist()
         self.highest_db = float(self._reached_db[-1])
 
     def is_same(self, other: "Stairs") -> bool:
         return np.array_equal(self._voices, other._voices)
+
+    def cheapest_above(self, clean_db: float) -> float:
+        """Return the lowest price with more than a clean range that some voice here surpasses."""
+        return self._price_list[bisect_right(self._reached_list, clean_db + SAME)]
 
     def first_that_holds(self, thresholds: np.ndarray) -> np.ndarray:
         """Return the cheapest (of equal ones the best) voice for each clean range."""

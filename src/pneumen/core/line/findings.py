@@ -2,10 +2,10 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.gear import LOWEST_EIN_DBU_A, UsbMicrophone
+from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.levels import thermal_noise_dbu
 from pneumen.core.line.levels import Levels
-from pneumen.core.setup import Setup
+from pneumen.core.setup import PluggedSetup, Setup
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,30 +19,31 @@ class LineFinding:
     advice: str
 
 
-def findings_of(setup: Setup, levels: Levels) -> tuple[LineFinding, ...]:
+def findings_of(setup: Setup | PluggedSetup, levels: Levels) -> tuple[LineFinding, ...]:
     """Return what is doubtful or wrong about a setup, gravest first."""
-    found = [*_ceiling(levels), *_level(levels), *_noise(levels), *_gain(setup, levels), *_sheet(setup)]
+    found = [*_ceiling(setup, levels), *_level(setup, levels), *_noise(levels), *_gain(setup, levels), *_sheet(setup)]
     gravity = ("baked-in", "mendable", "watch", "clear")
     return tuple(sorted(found, key=lambda finding: gravity.index(finding.verdict)))
 
 
-def _ceiling(levels: Levels) -> list[LineFinding]:
+def _ceiling(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
     if levels.headroom_db >= 0:
         return []
-    cure = "move back or use a pad" if levels.clips_first != "converter" else "lower the gain"
+    back = "turn the instrument down" if isinstance(setup, PluggedSetup) else "move back"
+    cure = f"{back} or use a pad" if levels.clips_first != "converter" else "lower the gain"
     advice = f"The loudest peak passes what the {levels.clips_first} can take: {cure}."
     return [LineFinding(kind="clipping", value=levels.headroom_db, unit="dB", verdict="baked-in", advice=advice)]
 
 
-def _level(levels: Levels) -> list[LineFinding]:
-    peak = levels.peak_dbfs
+def _level(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
+    peak, plugged = levels.peak_dbfs, isinstance(setup, PluggedSetup)
     if levels.headroom_db >= 0 and peak > -1:
-        advice = "Less than 1 dB is left: lower the gain, or move back."
+        advice = f"Less than 1 dB is left: lower the gain, or {'play softer' if plugged else 'move back'}."
         return [LineFinding(kind="too-hot", value=peak, unit="dBFS", verdict="watch", advice=advice)]
     if peak >= -24:
         return []
     verdict = "mendable" if peak < -30 else "watch"
-    advice = "The loudest peak stays low: raise the gain, or move closer."
+    advice = f"The loudest peak stays low: raise the gain, or {'turn the instrument up' if plugged else 'move closer'}."
     return [LineFinding(kind="too-quiet", value=peak, unit="dBFS", verdict=verdict, advice=advice)]
 
 
@@ -58,12 +59,14 @@ def _noise(levels: Levels) -> list[LineFinding]:
             "microphone": "move closer or use a quieter microphone.",
             "preamp": "raise the gain, move closer, or put a booster before the preamp.",
             "converter": "raise the gain.",
+            "instrument": "it hums or hisses by itself: turn it up, away from screens and lamps, with a fresh battery.",
+            "box": "use a quieter DI box, or the interface's own instrument input.",
         }[levels.noise_set_by]
     )
     return [LineFinding(kind="noise", value=clean, unit="dB", verdict=verdict, advice=advice)]
 
 
-def _gain(setup: Setup, levels: Levels) -> list[LineFinding]:
+def _gain(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
     if setup.preamp is None:
         return []
     low, high = setup.preamp.gain_min_db, setup.preamp.gain_max_db
@@ -81,8 +84,8 @@ def _gain(setup: Setup, levels: Levels) -> list[LineFinding]:
     return found
 
 
-def _sheet(setup: Setup) -> list[LineFinding]:
-    if isinstance(setup.microphone, UsbMicrophone) or setup.preamp.ein_dbu >= LOWEST_EIN_DBU_A:
+def _sheet(setup: Setup | PluggedSetup) -> list[LineFinding]:
+    if setup.preamp is None or setup.preamp.ein_dbu >= LOWEST_EIN_DBU_A:
         return []
     unweighted = thermal_noise_dbu(150)
     advice = (

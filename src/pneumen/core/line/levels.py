@@ -12,7 +12,7 @@ from pneumen.core.levels import (
     power_sum_db,
     ratio_to_db,
 )
-from pneumen.core.setup import Setup
+from pneumen.core.setup import PluggedSetup, Setup
 
 PEAK_TARGETS_DBFS: Final = (-6, -9, -12)
 """The peaks for which the needed gain is told: top, middle and foot of the three-quarter window."""
@@ -35,11 +35,12 @@ class Levels:
     gain_for_peak_db: dict[str, float]
 
 
-def levels_of(setup: Setup) -> Levels:
-    """Work out every level of a setup, from the source to the file.
+def levels_of(setup: Setup | PluggedSetup) -> Levels:
+    """Work out every level of a setup, from the source or the plug to the file.
 
     The source is a point (6.02 dB a doubling of distance); 94 dB SPL is 1 Pa; room noise is diffuse. Holds
-    outside the near field of the source, for a linear chain below its ceilings.
+    outside the near field of the source, for a linear chain below its ceilings. A plug has the stages instrument,
+    box (where there is one), preamp and converter.
 
     Returns:
         Levels in dBFS and dB. Noises are A-weighted.
@@ -54,33 +55,15 @@ def levels_of(setup: Setup) -> Levels:
     >>> round(levels_of(Setup(source=voice, distance_m=0.2, room_noise_dba=32, microphone=usb)).peak_dbfs, 2)
     -18.02
     """
-    stages = _usb_stages(setup) if setup.preamp is None else _analogue_stages(setup)
-    to_file_db, noises, ceilings = stages
-    fall_db = ratio_to_db(setup.source.at_m / setup.distance_m)
-
-    def peak_of(level_db_spl: float) -> float:
-        return level_db_spl + fall_db + to_file_db
-
-    return levels_from(
-        peak_dbfs=peak_of(setup.source.peak_db_spl),
-        typical_dbfs=peak_of(setup.source.typical_db_spl) + FULL_SCALE_SINE_RMS_DB,
-        quiet_dbfs=peak_of(setup.source.quiet_db_spl) + FULL_SCALE_SINE_RMS_DB,
-        noises=noises,
-        ceilings=ceilings,
-        gain_db=setup.gain_db,
-    )
-
-
-def levels_from(
-    *,
-    peak_dbfs: float,
-    typical_dbfs: float,
-    quiet_dbfs: float,
-    noises: dict[str, float],
-    ceilings: dict[str, float],
-    gain_db: float,
-) -> Levels:
-    """Put a level diagram together: what sets the noise, what clips first, and the gains for the usual peaks."""
+    if isinstance(setup, PluggedSetup):
+        source = setup.plug.peak_dbu, setup.plug.typical_dbu, setup.plug.quiet_dbu
+        to_file_db, noises, ceilings = _plugged_stages(setup)
+    else:
+        source = setup.source.peak_db_spl, setup.source.typical_db_spl, setup.source.quiet_db_spl
+        to_file_db, noises, ceilings = _usb_stages(setup) if setup.preamp is None else _analogue_stages(setup)
+        to_file_db += ratio_to_db(setup.source.at_m / setup.distance_m)
+    peak_dbfs = source[0] + to_file_db
+    typical_dbfs, quiet_dbfs = (level + to_file_db + FULL_SCALE_SINE_RMS_DB for level in source[1:])
     noise_dbfs = power_sum_db(*noises.values())
     lowest = min(ceilings, key=ceilings.get)  # the first of equals, so on a tie the earliest stage
     return Levels(
@@ -94,7 +77,7 @@ def levels_from(
         headroom_db=ceilings[lowest] - peak_dbfs,
         ceilings_dbfs=ceilings,
         clips_first=lowest,
-        gain_for_peak_db={str(target): gain_db + target - peak_dbfs for target in PEAK_TARGETS_DBFS},
+        gain_for_peak_db={str(target): setup.gain_db + target - peak_dbfs for target in PEAK_TARGETS_DBFS},
     )
 
 
@@ -136,3 +119,26 @@ def _usb_stages(setup: Setup) -> Stages:
         "microphone": microphone.self_noise_dba + to_file_db + FULL_SCALE_SINE_RMS_DB,
     }
     return to_file_db, noises, {"microphone": 0.0}
+
+
+def _plugged_stages(setup: PluggedSetup) -> Stages:
+    """Return the same from the plug's dBu: the load pulls it down, a box adds its own, the preamp the rest."""
+    plug, preamp, box = setup.plug, setup.preamp, setup.box
+    preamp_gain_db = preamp.gain_db - preamp.gain_min_db
+    input_to_file_db = preamp_gain_db - preamp.max_input_dbu
+    at_input_to_file_db = input_to_file_db - preamp.pad_db
+    noises, ceilings = {}, {}
+    if box is None:
+        to_file_db = divider_db(plug.output_ohm, preamp.input_impedance_ohm) + at_input_to_file_db
+    else:
+        at_input_to_file_db += divider_db(box.output_ohm, preamp.input_impedance_ohm)
+        to_file_db = divider_db(plug.output_ohm, box.input_impedance_ohm) + box.gain_db + at_input_to_file_db
+        noises["box"] = box.noise_dbu + at_input_to_file_db + FULL_SCALE_SINE_RMS_DB
+        ceilings["box"] = box.max_output_dbu + at_input_to_file_db
+    noises = {
+        "instrument": plug.noise_dbu + to_file_db + FULL_SCALE_SINE_RMS_DB,
+        **noises,
+        "preamp": preamp.ein_dbu + input_to_file_db + FULL_SCALE_SINE_RMS_DB,
+        "converter": -setup.converter.dynamic_range_db + FULL_SCALE_SINE_RMS_DB,
+    }
+    return to_file_db, noises, {**ceilings, "preamp": preamp_gain_db, "converter": 0.0}

@@ -12,7 +12,6 @@ from pneumen.core.part.sources import (
     GuessedLevels,
     Source,
     guessed_levels,
-    plug_level_dbu,
     source_named,
 )
 from pneumen.core.part.tempo import FASTEST_BPM, SLOWEST_BPM, Tempo, find_tempo
@@ -37,6 +36,5 @@ __all__ = [
     "guessed_levels",
     "levels_over",
     "loudest_of",
-    "plug_level_dbu",
     "source_named",
 ]

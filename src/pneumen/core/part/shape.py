@@ -2,11 +2,13 @@
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
-from typing import Final
+from dataclasses import dataclass
+from typing import Final, TypeVar
 
 from pneumen.core.errors import Contradiction, require_within
-from pneumen.core.setup import SourceLevels
+from pneumen.core.setup import PlugLevels, SourceLevels
+
+AnyLevels = TypeVar("AnyLevels", SourceLevels, PlugLevels)
 
 ROLES: Final = ("lead", "backing", "double")
 USUAL_SECTIONS: Final = (("Verse", 16, -3.0), ("Chorus", 16, 3.0), ("Bridge", 8, 0.0), ("Solo", 8, 2.0))
@@ -39,7 +41,7 @@ def loudest_of(sections: Sequence[Section]) -> int | None:
     return max(range(len(sections)), key=lambda n: sections[n].loudness_db, default=None)
 
 
-def levels_over(sections: Sequence[Section], levels: SourceLevels) -> SourceLevels:
+def levels_over(sections: Sequence[Section], levels: AnyLevels) -> AnyLevels:
     """Return a part's levels over all its sections.
 
     The peak is the loudest section's, the quiet phrase the softest's, and the typical level the energy mean over the
@@ -48,10 +50,8 @@ def levels_over(sections: Sequence[Section], levels: SourceLevels) -> SourceLeve
     if not sections:
         return levels
     energy = sum(one.bars * 10 ** (one.loudness_db / 10) for one in sections) / sum(one.bars for one in sections)
-    typical = levels.typical_db_spl + 10 * math.log10(energy)
-    return replace(
-        levels,
-        peak_db_spl=max(levels.peak_db_spl + max(one.loudness_db for one in sections), typical),
-        typical_db_spl=typical,
-        quiet_db_spl=min(levels.quiet_db_spl + min(one.loudness_db for one in sections), typical),
+    return levels.shifted(
+        peak_db=max(one.loudness_db for one in sections),
+        typical_db=10 * math.log10(energy),
+        quiet_db=min(one.loudness_db for one in sections),
     )

@@ -10,7 +10,7 @@ from typing import Final
 import msgspec
 
 from pneumen.core.errors import Contradiction, UnknownName
-from pneumen.core.setup import SourceLevels
+from pneumen.core.setup import PlugLevels, SourceLevels
 
 LOUDNESSES: Final = ("soft", "medium", "loud", "unknown")
 GUESS_BAND_DB: Final = 5.0
@@ -82,9 +82,9 @@ class Source:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GuessedLevels:
-    """A source's levels at 1 m with the band of the guess and where it comes from."""
+    """A source's levels, at 1 m or at its plug, with the band of the guess and where it comes from."""
 
-    levels: SourceLevels
+    levels: SourceLevels | PlugLevels
     band_db: float
     origin: str
 
@@ -118,10 +118,10 @@ def source_named(slug: str) -> Source:
 
 
 def guessed_levels(source: str, loudness: str) -> GuessedLevels:
-    """Return what a miked source is expected to put out at 1 m, before anything was measured.
+    """Return what a source is expected to put out at 1 m, or at its plug, before anything was measured.
 
     Args:
-        source: a key of MIKED_SOURCES.
+        source: a key of SOURCES.
         loudness: one of LOUDNESSES; "unknown" takes the middle with a wider band.
 
     Raises:
@@ -129,28 +129,29 @@ def guessed_levels(source: str, loudness: str) -> GuessedLevels:
 
     >>> guessed_levels("voice-pop", "medium").levels.typical_db_spl
     85.0
-    """
-    if source not in MIKED_SOURCES:
-        raise UnknownName("source", source, tuple(MIKED_SOURCES))
-    known = MIKED_SOURCES[source]
-    typical = known.rms_at_1m_db[_index(loudness)]
-    levels = SourceLevels(
-        peak_db_spl=typical + known.crest_db,
-        typical_db_spl=typical,
-        quiet_db_spl=typical - known.quiet_below_db,
-        at_m=1.0,
-    )
-    band_db = UNKNOWN_BAND_DB if loudness == "unknown" else GUESS_BAND_DB
-    return GuessedLevels(levels=levels, band_db=band_db, origin=known.origin)
-
-
-def plug_level_dbu(source: Source, loudness: str) -> float:
-    """Return the RMS level at the plug of a direct source while it sounds.
-
-    >>> plug_level_dbu(SOURCES["keyboard"], "loud")
+    >>> guessed_levels("keyboard", "loud").levels.typical_dbu
     -2.0
     """
-    return source.direct.rms_dbu[_index(loudness)]
+    known, index = source_named(source), _index(loudness)
+    if known.direct is None:
+        typical = known.rms_at_1m_db[index]
+        levels = SourceLevels(
+            peak_db_spl=typical + known.crest_db,
+            typical_db_spl=typical,
+            quiet_db_spl=typical - known.quiet_below_db,
+            at_m=1.0,
+        )
+    else:
+        typical = known.direct.rms_dbu[index]
+        levels = PlugLevels(
+            peak_dbu=typical + known.crest_db,
+            typical_dbu=typical,
+            quiet_dbu=typical - known.quiet_below_db,
+            output_ohm=known.direct.output_ohm,
+            noise_dbu=known.direct.noise_dbu,
+        )
+    band_db = UNKNOWN_BAND_DB if loudness == "unknown" else GUESS_BAND_DB
+    return GuessedLevels(levels=levels, band_db=band_db, origin=known.origin)
 
 
 def _index(loudness: str) -> int:

@@ -294,5 +294,10 @@ PERFORMERS: Final[Mapping[str, Performer]] = {
     "drum-kit": _performer(_kit, (60.0, 60.0, 180.0, 400.0), 0.3, 0.6, ring_s=0.5),
     "guitar-amp": _performer(_driven(4.0), _LOW, 0.4, 0.5, ring_s=1.2),
     "bass-amp": _performer(_driven(1.2), _BASS, 0.4, 0.5, ring_s=1.2),
+    "guitar-direct": _performer(_plucked(1.2), _LOW, 0.35, 0.5, ring_s=1.2),
+    "bass-direct-passive": _performer(_plucked(1.6), _BASS, 0.45, 0.5, ring_s=1.6),
+    "bass-direct-active": _performer(_plucked(1.6), _BASS, 0.45, 0.5, ring_s=1.6),
+    "acoustic-pickup": _performer(_plucked(1.4), _STRINGS, 0.35, 0.5, ring_s=1.4),
+    "keyboard": _performer(_sustained(1.2, 0.01), _MIDDLE, 0.5, 0.5),
 }
-"""One performer for each miked source of the part room; a test holds the two lists together."""
+"""One performer for each source of the part room; a test holds the two lists together."""

@@ -3,11 +3,12 @@
 from dataclasses import dataclass
 from typing import Any, Final
 
-from pneumen.core.errors import BadDocument, OutOfRange, PneumenError, UnknownName, require_within
+from pneumen.core.errors import BadDocument, Contradiction, OutOfRange, PneumenError, UnknownName, require_within
+from pneumen.core.part import SOURCES
 from pneumen.core.reader import decode_object, read_as
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.truth import AS_TOLD, Truth, draw_truth
-from pneumen.core.setup import Setup, setup_from_object
+from pneumen.core.setup import PluggedSetup, Setup, setup_from_object
 
 BIT_DEPTHS: Final = (16, 24)
 EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 85, "quiet_db_spl": 72, "at_m": 1.0},
@@ -22,7 +23,7 @@ EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 8
 class Scene:
     """All that decides a simulated take."""
 
-    chain: Setup
+    chain: Setup | PluggedSetup
     source: str
     duration_s: float = 12.0
     sample_rate_hz: int = 48_000
@@ -33,6 +34,8 @@ class Scene:
     def __post_init__(self) -> None:
         if self.source not in PERFORMERS:
             raise UnknownName("source", self.source, tuple(PERFORMERS))
+        if isinstance(self.chain, PluggedSetup) != (SOURCES[self.source].direct is not None):
+            raise Contradiction("chain", "must hold a plug for a source that is plugged in, a microphone for any other")
         require_within("duration_s", self.duration_s, 6, 600)
         require_within("sample_rate_hz", self.sample_rate_hz, 16_000, 192_000)
         if self.bit_depth not in BIT_DEPTHS:

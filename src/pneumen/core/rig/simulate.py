@@ -13,7 +13,7 @@ from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
 from pneumen.core.rig.truth import Truth
-from pneumen.core.setup import Setup
+from pneumen.core.setup import PluggedSetup, Setup
 
 ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
@@ -34,13 +34,16 @@ def simulate(scene: Scene) -> SimulatedTake:
     setup, truth, rate_hz = scene.chain, scene.truth, scene.sample_rate_hz
     rng = np.random.default_rng([scene.seed, 23])
     performance = perform(scene.source, scene.duration_s, rate_hz, truth.tilt_db_per_octave, scene.seed)
-    pressure_pa, caveats = _at_level(performance, setup, truth, rate_hz)
-    count = len(pressure_pa)
-    room_pa = spl_db_to_pascal(setup.room_noise_dba + truth.room_noise_db)
-    room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
-    pressure_pa = pressure_pa + weighted_noise(rng, count, rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
-    record = _through_usb if isinstance(setup.microphone, UsbMicrophone) else _through_interface
-    codes = _quantised(record(rng, pressure_pa, setup, truth, rate_hz), scene.bit_depth, rng)
+    if isinstance(setup, PluggedSetup):
+        sound, caveats = _at_plug(performance, setup, truth, rate_hz)
+        record = _through_plug
+    else:
+        sound, caveats = _at_microphone(performance, setup, truth, rate_hz)
+        room_pa = spl_db_to_pascal(setup.room_noise_dba + truth.room_noise_db)
+        room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
+        sound = sound + weighted_noise(rng, len(sound), rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
+        record = _through_usb if isinstance(setup.microphone, UsbMicrophone) else _through_interface
+    codes = _quantised(record(rng, sound, setup, truth, rate_hz), scene.bit_depth, rng)
     return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats)
 
 
@@ -49,19 +52,35 @@ def write_take(take: SimulatedTake, path: Path | str, bit_depth: int = 24) -> No
     soundfile.write(path, take.samples, take.sample_rate_hz, subtype=SUBTYPES[bit_depth], format="WAV")
 
 
-def _at_level(performance: np.ndarray, setup: Setup, truth: Truth, rate_hz: int) -> tuple[np.ndarray, tuple[str, ...]]:
+def _at_microphone(
+    performance: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
+) -> tuple[np.ndarray, tuple[str, ...]]:
     """Bring a performance to the source's peak and typical level, in pascals where the microphone stands."""
     source = setup.source
-    wanted_crest = db_to_ratio(source.peak_db_spl - source.typical_db_spl) * 2**0.5
-    shaped = _with_crest(performance, wanted_crest, rate_hz)
     fall = source.at_m / setup.distance_m
     peak_pa = spl_db_to_pascal(source.peak_db_spl + truth.loudness_db) * 2**0.5 * fall
+    return _shaped(performance, source.peak_db_spl - source.typical_db_spl, peak_pa, rate_hz)
+
+
+def _at_plug(
+    performance: np.ndarray, setup: PluggedSetup, truth: Truth, rate_hz: int
+) -> tuple[np.ndarray, tuple[str, ...]]:
+    """Bring a performance to the plug's peak and typical level, in volts, unloaded."""
+    plug = setup.plug
+    peak_volt = dbu_to_volt(plug.peak_dbu + truth.loudness_db) * 2**0.5
+    return _shaped(performance, plug.peak_dbu - plug.typical_dbu, peak_volt, rate_hz)
+
+
+def _shaped(performance: np.ndarray, crest_db: float, peak: float, rate_hz: int) -> tuple[np.ndarray, tuple[str, ...]]:
+    """Give a performance a crest (a sine with its peak over its active RMS) and a peak, in any unit."""
+    wanted_crest = db_to_ratio(crest_db) * 2**0.5
+    shaped = _with_crest(performance, wanted_crest, rate_hz)
     reached = _crest(shaped, rate_hz)
     caveats = ()
     if abs(20 * np.log10(reached / wanted_crest)) > 1:
         crest_db = 20 * np.log10(reached / 2**0.5)
         caveats = (f"this performer's peaks lie {crest_db:.1f} dB over the typical level, whatever was asked",)
-    return shaped * peak_pa / np.abs(shaped).max(), caveats
+    return shaped * peak / np.abs(shaped).max(), caveats
 
 
 def active_rms(samples: np.ndarray, rate_hz: int) -> float:
@@ -101,15 +120,39 @@ def _moment_of_peak(samples: np.ndarray, rate_hz: int) -> np.ndarray:
 def _through_interface(
     rng: np.random.Generator, pressure_pa: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
 ) -> np.ndarray:
-    """Capsule, cable, preamp and converter, each with its noise and its ceiling; full scale is 1."""
-    microphone, preamp, count = setup.microphone, setup.preamp, len(pressure_pa)
+    """Capsule and cable, each with its noise and its ceiling, then preamp and converter."""
+    microphone, preamp = setup.microphone, setup.preamp
     volt_per_pa = microphone.sensitivity_mv_per_pa / 1000 * db_to_ratio(truth.sensitivity_db)
     highest_pa = spl_db_to_pascal(microphone.max_spl_db + microphone.pad_db) * 2**0.5
     volt = np.clip(pressure_pa, -highest_pa, highest_pa) * volt_per_pa / db_to_ratio(microphone.pad_db)
     own_noise_pa = spl_db_to_pascal(microphone.self_noise_dba)
-    volt += weighted_noise(rng, count, rate_hz, own_noise_pa * volt_per_pa)
+    volt += weighted_noise(rng, len(volt), rate_hz, own_noise_pa * volt_per_pa)
     volt *= preamp.input_impedance_ohm / (preamp.input_impedance_ohm + microphone.impedance_ohm)
-    volt /= db_to_ratio(preamp.pad_db)
+    return _through_preamp(rng, volt, setup, truth, rate_hz)
+
+
+def _through_plug(
+    rng: np.random.Generator, volt: np.ndarray, setup: PluggedSetup, truth: Truth, rate_hz: int
+) -> np.ndarray:
+    """The instrument's own noise, the load that pulls it down, perhaps a box, then preamp and converter."""
+    plug, box, preamp = setup.plug, setup.box, setup.preamp
+    volt = volt + weighted_noise(rng, len(volt), rate_hz, dbu_to_volt(plug.noise_dbu))
+    load_ohm = box.input_impedance_ohm if box else preamp.input_impedance_ohm
+    volt = volt * load_ohm / (load_ohm + plug.output_ohm)
+    if box:
+        highest_volt = dbu_to_volt(box.max_output_dbu) * 2**0.5
+        volt = np.clip(volt * db_to_ratio(box.gain_db), -highest_volt, highest_volt)
+        volt = volt + weighted_noise(rng, len(volt), rate_hz, dbu_to_volt(box.noise_dbu))
+        volt = volt * preamp.input_impedance_ohm / (preamp.input_impedance_ohm + box.output_ohm)
+    return _through_preamp(rng, volt, setup, truth, rate_hz)
+
+
+def _through_preamp(
+    rng: np.random.Generator, volt: np.ndarray, setup: Setup | PluggedSetup, truth: Truth, rate_hz: int
+) -> np.ndarray:
+    """Preamp and converter, each with its noise and its ceiling; full scale is 1."""
+    preamp, count = setup.preamp, len(volt)
+    volt = volt / db_to_ratio(preamp.pad_db)
     volt += weighted_noise(rng, count, rate_hz, dbu_to_volt(preamp.ein_dbu))
     highest_volt = dbu_to_volt(preamp.max_input_dbu) * 2**0.5
     gain = db_to_ratio(preamp.gain_db - preamp.gain_min_db + truth.gain_db)

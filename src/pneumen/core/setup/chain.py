@@ -1,11 +1,11 @@
-"""A chain as a person owns it, before it is set up: microphone, interface or none, and what its knob tells."""
+"""A chain as a person owns it, before it is set up: microphone or plug, interface or none, what its knob tells."""
 
 from dataclasses import dataclass, replace
 
 from pneumen.core.errors import Contradiction
 from pneumen.core.gear import Interface, Microphone, UsbMicrophone
 from pneumen.core.levels import band_of_sum_db
-from pneumen.core.setup.setup import Setup, SourceLevels
+from pneumen.core.setup.setup import DiBox, PluggedSetup, PlugLevels, Setup, SourceLevels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -70,3 +70,33 @@ class Chain:
         return replace(
             self.microphone, sensitivity_mv_per_pa=self.microphone.sensitivity_mv_per_pa * factor, impedance_ohm=150.0
         )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PluggedChain:
+    """An interface an instrument is plugged into: straight (its instrument input's impedance), or through a box."""
+
+    interface: Interface
+    interface_band_db: float
+    instrument_ohm: float
+    box: DiBox | None = None
+
+    @property
+    def gain_marking(self) -> str:
+        return self.interface.gain_marking
+
+    @property
+    def gain_range_db(self) -> tuple[float, float]:
+        return self.interface.gain_min_db, self.interface.gain_max_db
+
+    @property
+    def sheet_band_db(self) -> float:
+        return self.interface_band_db
+
+    def setup(self, *, source: PlugLevels, room_noise_dba: float, distance_m: float, gain_db: float) -> PluggedSetup:
+        """Return the chain set up; room and distance, which a miked chain needs, do not reach a plug."""
+        low, high = self.gain_range_db
+        preamp = self.interface.preamp_at(min(max(gain_db, low), high))
+        if self.box is None:
+            preamp = replace(preamp, input_impedance_ohm=self.instrument_ohm)
+        return PluggedSetup(plug=source, preamp=preamp, converter=self.interface.converter, box=self.box)

@@ -8,7 +8,7 @@ import msgspec
 from pneumen.core.errors import BadDocument, Contradiction, OutOfRange
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
 from pneumen.core.reader import decode_object, read_as, unknown_keys
-from pneumen.core.setup.setup import Setup, SourceLevels
+from pneumen.core.setup.setup import DiBox, PluggedSetup, PlugLevels, Setup, SourceLevels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,11 +21,15 @@ class _Distance:
     distance_m: float
 
 
+_PLUGGED_PIECES = {"plug": PlugLevels, "box": DiBox, "preamp": Preamp, "converter": Converter}
 _PIECES = {"source": SourceLevels, "room": _Room, "preamp": Preamp, "converter": Converter}
 
 
-def setup_from_json(document: bytes) -> tuple[Setup, tuple[str, ...]]:
+def setup_from_json(document: bytes) -> tuple[Setup | PluggedSetup, tuple[str, ...]]:
     """Read a setup; also return the keys it does not know, which it leaves aside.
+
+    One with a "plug" instead of a source is an instrument that is plugged in: then "box" may stand for a DI box, and
+    distance, room and microphone are left out.
 
     Raises:
         BadDocument: naming what is missing, mistyped or impossible, and what would be right.
@@ -33,21 +37,17 @@ def setup_from_json(document: bytes) -> tuple[Setup, tuple[str, ...]]:
     return setup_from_object(decode_object(document))
 
 
-def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[Setup, tuple[str, ...]]:
+def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[Setup | PluggedSetup, tuple[str, ...]]:
     """Read a setup from decoded JSON; place is told before every field that is at fault."""
     prefix = f"{place}." if place else ""
+    if "plug" in value:
+        pieces, ignored = _pieces(value, _PLUGGED_PIECES, ("plug", "preamp", "converter"), prefix)
+        return PluggedSetup(**pieces), tuple(ignored)
     usb = isinstance(value.get("microphone"), dict) and "full_scale_db_spl" in value["microphone"]
     shapes = {**_PIECES, "microphone": UsbMicrophone if usb else Microphone}
     wanted = ("source", "room", "microphone") if usb else ("source", "room", "microphone", "preamp", "converter")
     distance = read_as(_Distance, {key: value[key] for key in value if key == "distance_m"}, place)
-    pieces = {}
-    ignored = [f"{prefix}{key}" for key in value if key != "distance_m" and key not in shapes]
-    for name, shape in shapes.items():
-        if name in value:
-            pieces[name] = read_as(shape, value[name], prefix + name)
-            ignored += unknown_keys(value[name], shape, prefix + name)
-        elif name in wanted:
-            raise BadDocument(f"{prefix}{name} is missing")
+    pieces, ignored = _pieces({key: value[key] for key in value if key != "distance_m"}, shapes, wanted, prefix)
     room = pieces.pop("room")
     try:
         setup = Setup(distance_m=distance.distance_m, room_noise_dba=room.noise_dba, **pieces)
@@ -57,8 +57,25 @@ def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[Setup, tu
     return setup, tuple(ignored)
 
 
-def setup_to_object(setup: Setup) -> dict[str, Any]:
+def _pieces(
+    value: dict[str, Any], shapes: dict[str, type], wanted: tuple[str, ...], prefix: str
+) -> tuple[dict[str, Any], list[str]]:
+    """Read the pieces of a setup; also return the keys no shape knows."""
+    pieces, ignored = {}, [f"{prefix}{key}" for key in value if key not in shapes]
+    for name, shape in shapes.items():
+        if name in value:
+            pieces[name] = read_as(shape, value[name], prefix + name)
+            ignored += unknown_keys(value[name], shape, prefix + name)
+        elif name in wanted:
+            raise BadDocument(f"{prefix}{name} is missing")
+    return pieces, ignored
+
+
+def setup_to_object(setup: Setup | PluggedSetup) -> dict[str, Any]:
     """Return a setup in the shape setup_from_object reads."""
+    if isinstance(setup, PluggedSetup):
+        value = {"plug": asdict(setup.plug), "preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
+        return value | ({"box": asdict(setup.box)} if setup.box else {})
     value = {
         "source": asdict(setup.source),
         "distance_m": setup.distance_m,
@@ -70,6 +87,6 @@ def setup_to_object(setup: Setup) -> dict[str, Any]:
     return value
 
 
-def setup_to_json(setup: Setup) -> bytes:
+def setup_to_json(setup: Setup | PluggedSetup) -> bytes:
     """Write a setup as JSON that setup_from_json reads back to an equal setup."""
     return msgspec.json.encode(setup_to_object(setup))

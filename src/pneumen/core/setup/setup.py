@@ -1,6 +1,6 @@
-"""A setup: how loud the source is, how far the microphone stands, and every device with its settings."""
+"""A setup: how loud the source is, how far the microphone stands (or what is plugged), every device's settings."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from pneumen.core.errors import Contradiction, require_positive, require_within
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
@@ -22,14 +22,80 @@ class SourceLevels:
         if not self.quiet_db_spl <= self.typical_db_spl <= self.peak_db_spl:
             raise Contradiction("typical_db_spl", "must lie between quiet_db_spl and peak_db_spl")
 
-    def shifted(self, level_db: float) -> "SourceLevels":
-        """Return the same source, louder by level_db."""
-        return SourceLevels(
-            peak_db_spl=self.peak_db_spl + level_db,
-            typical_db_spl=self.typical_db_spl + level_db,
-            quiet_db_spl=self.quiet_db_spl + level_db,
-            at_m=self.at_m,
+    def shifted(self, *, peak_db: float, typical_db: float, quiet_db: float) -> "SourceLevels":
+        """Return the same source, each level louder by so much; the order of the three is kept."""
+        typical = self.typical_db_spl + typical_db
+        return replace(
+            self,
+            peak_db_spl=max(self.peak_db_spl + peak_db, typical),
+            typical_db_spl=typical,
+            quiet_db_spl=min(self.quiet_db_spl + quiet_db, typical),
         )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlugLevels:
+    """An instrument's plug, unloaded: RMS levels, the level of a sine with its peak, its own noise (A)."""
+
+    peak_dbu: float
+    typical_dbu: float
+    quiet_dbu: float
+    output_ohm: float
+    noise_dbu: float
+
+    def __post_init__(self) -> None:
+        require_positive("output_ohm", self.output_ohm, 1e7)
+        require_within("noise_dbu", self.noise_dbu, -160, 20)
+        for name in ("peak_dbu", "typical_dbu", "quiet_dbu"):
+            require_within(name, getattr(self, name), -120, 60)
+        if not self.quiet_dbu <= self.typical_dbu <= self.peak_dbu:
+            raise Contradiction("typical_dbu", "must lie between quiet_dbu and peak_dbu")
+
+    def shifted(self, *, peak_db: float, typical_db: float, quiet_db: float) -> "PlugLevels":
+        """Return the same plug, each level louder by so much; the order of the three is kept."""
+        typical = self.typical_dbu + typical_db
+        return replace(
+            self,
+            peak_dbu=max(self.peak_dbu + peak_db, typical),
+            typical_dbu=typical,
+            quiet_dbu=min(self.quiet_dbu + quiet_db, typical),
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DiBox:
+    """A DI box: gain_db (below 0 where it takes), the load it is, and its noise (A) and ceiling at its output."""
+
+    gain_db: float
+    input_impedance_ohm: float
+    output_ohm: float
+    noise_dbu: float
+    max_output_dbu: float
+
+    def __post_init__(self) -> None:
+        require_within("gain_db", self.gain_db, -60, 60)
+        require_positive("input_impedance_ohm", self.input_impedance_ohm, 1e9)
+        require_positive("output_ohm", self.output_ohm, 1e7)
+        require_within("noise_dbu", self.noise_dbu, -160, 20)
+        require_within("max_output_dbu", self.max_output_dbu, -60, 200)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PluggedSetup:
+    """All that decides the levels of a plugged-in part; the preamp's input impedance is that of the input used."""
+
+    plug: PlugLevels
+    preamp: Preamp
+    converter: Converter
+    box: DiBox | None = None
+
+    @property
+    def source(self) -> PlugLevels:
+        return self.plug
+
+    @property
+    def gain_db(self) -> float:
+        return self.preamp.gain_db
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,7 +11,7 @@ from typing import Final
 
 from pneumen.core.levels import band_of_sum_db, power_difference_db, power_sum_db
 from pneumen.core.line import Levels, levels_of
-from pneumen.core.setup import Setup, SourceLevels
+from pneumen.core.setup import PluggedSetup, PlugLevels, Setup, SourceLevels
 from pneumen.core.take.measure import Measurement
 
 PERFORMANCE_BAND_DB: Final = 1.5
@@ -48,7 +48,7 @@ class Correction:
     level_offset_db: float
     level_band_db: float
     absolute: bool
-    source: SourceLevels
+    source: SourceLevels | PlugLevels
     source_band_db: float
     room_noise_dba: float | None
     room_band_db: float
@@ -58,12 +58,17 @@ class Correction:
 
 
 def predict(
-    setup: Setup, *, source_band_db: float, sheet_band_db: float, room_band_db: float, gain_band_db: float = 0.0
+    setup: Setup | PluggedSetup,
+    *,
+    source_band_db: float,
+    sheet_band_db: float,
+    room_band_db: float,
+    gain_band_db: float = 0.0,
 ) -> Prediction:
     """Return the levels of a setup with their bands: independent doubts add by root sum of squares."""
     levels = levels_of(setup)
     stages = levels.noise_by_stage_dbfs
-    room_share = 10 ** ((stages["room"] - levels.noise_dbfs) / 10)
+    room_share = 10 ** ((stages["room"] - levels.noise_dbfs) / 10) if "room" in stages else 0.0
     # The room's doubt counts by the room's share of the noise; the rest is as sure as the sheets.
     noise_band_db = band_of_sum_db(room_share * room_band_db, sheet_band_db, gain_band_db)
     signal_band_db = band_of_sum_db(source_band_db, sheet_band_db, gain_band_db)
@@ -71,7 +76,7 @@ def predict(
 
 
 def correction_from(
-    measurement: Measurement, setup: Setup, *, gain_marking: str, sheet_band_db: float
+    measurement: Measurement, setup: Setup | PluggedSetup, *, gain_marking: str, sheet_band_db: float
 ) -> Correction | None:
     """Infer performer and room from a take recorded with a setup; None where the take holds nothing to go by.
 
@@ -94,17 +99,11 @@ def correction_from(
         caveats.append("clipped")
     offset_db = peak_dbfs - believed.peak_dbfs
     typical_shift_db = level.active_rms_dbfs - believed.typical_dbfs
-    typical_db_spl = setup.source.typical_db_spl + typical_shift_db
-    source = SourceLevels(
-        peak_db_spl=max(setup.source.peak_db_spl + offset_db, typical_db_spl),
-        typical_db_spl=typical_db_spl,
-        quiet_db_spl=setup.source.quiet_db_spl + typical_shift_db,
-        at_m=setup.source.at_m,
-    )
+    source = setup.source.shifted(peak_db=offset_db, typical_db=typical_shift_db, quiet_db=typical_shift_db)
     absolute = gain_marking != "bare"
     level_band_db = band_of_sum_db(PERFORMANCE_BAND_DB, CLIPPED_EXTRA_DB if clipped else 0.0)
     room_noise_dba, bound = _room_noise(measurement, setup, believed)
-    if room_noise_dba is None:
+    if measurement.noise.floor_dbfs_a is None:
         caveats.append("no-pause")
     return Correction(
         level_offset_db=offset_db,
@@ -124,14 +123,14 @@ def _silent(measurement: Measurement) -> bool:
     return any(finding.kind == "silent" for finding in measurement.findings)
 
 
-def _room_noise(measurement: Measurement, setup: Setup, believed: Levels) -> tuple[float | None, bool]:
+def _room_noise(measurement: Measurement, setup: Setup | PluggedSetup, believed: Levels) -> tuple[float | None, bool]:
     """Return the room's noise in dBA behind a measured floor, and whether it is only an upper bound.
 
     The electronics' share is taken out by power. Where they make up most of the floor, the room is somewhere
-    below: the bound is where it would add as much as they do.
+    below: the bound is where it would add as much as they do. A plug hears no room.
     """
     floor_dbfs = measurement.noise.floor_dbfs_a
-    if floor_dbfs is None:
+    if floor_dbfs is None or isinstance(setup, PluggedSetup):
         return None, False
     stages = believed.noise_by_stage_dbfs
     electronics_dbfs = power_sum_db(*(level for stage, level in stages.items() if stage != "room"))

@@ -13,6 +13,8 @@ from pneumen.web.wording import centimetres, decimals_for, figure
 
 STAGES: Final = {
     "room": "Room air",
+    "instrument": "Plug",
+    "box": "DI box",
     "microphone": "Capsule",
     "cable": "Cable",
     "preamp": "Preamp",
@@ -156,6 +158,8 @@ def distance_handle(frame: Frame, prediction: Prediction, reach_m: tuple[float, 
 
 
 def _stages(levels: Levels) -> tuple[str, ...]:
+    if "instrument" in levels.noise_by_stage_dbfs:
+        return ("instrument", "cable", *(stage for stage in levels.noise_by_stage_dbfs if stage != "instrument"))
     if "preamp" in levels.noise_by_stage_dbfs:
         return ("room", "microphone", "cable", "preamp", "converter")
     return ("room", "microphone")

@@ -274,14 +274,14 @@ def _gorges(part: Part, outlook: Outlook, prediction: Prediction, school: School
     gorges = []
     for frame in (wide_frame(lowest), narrow_frame(lowest)):
         reach = (outlook.nearest_m, outlook.farthest_m)
-        handles = [distance_handle(frame, prediction, reach, outlook.distance_m)]
+        handles = [] if part.is_plugged else [distance_handle(frame, prediction, reach, outlook.distance_m)]
         if outlook.chain.gain_marking != "none":
             handles.append(_gain_handle(frame, outlook, prediction, gain_db))
         gorges.append(
             draw_gorge(
                 prediction,
                 school,
-                source_label=part.source_facts.label.split()[-1].capitalize(),
+                source_label="" if part.is_plugged else part.source_facts.label.split()[-1].capitalize(),
                 frame=frame,
                 handles=tuple(handles),
                 pinned=part.pinned,

@@ -83,7 +83,8 @@ def read_values(part: Part, data: QueryDict) -> dict[str, float | str]:
         turn = number(data, "turn")
         require_within("turn", turn, 0, 100)
         gain_db = gain_at_share(turn / 100, outlook_of(part).chain.gain_range_db)
-    return {"distance_m": number(data, "distance") / 100, "gain_db": gain_db, "school": data.get("school", "")}
+    distance_m = part.distance_m if part.is_plugged else number(data, "distance") / 100
+    return {"distance_m": distance_m, "gain_db": gain_db, "school": data.get("school", "")}
 
 
 def number(data: QueryDict, field: str, missing: float | None = None) -> float:

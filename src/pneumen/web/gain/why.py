@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pneumen.core.gain import School
 from pneumen.core.gear import UsbMicrophone, directivity_index_db
 from pneumen.core.levels import DBU_OVER_DBV_DB, divider_db, ratio_to_db
-from pneumen.core.setup import Setup
+from pneumen.core.setup import PluggedSetup, Setup
 from pneumen.core.take import Prediction
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import Outlook
@@ -21,7 +21,9 @@ class Why:
     source: str
 
 
-def whys_of(part: Part, outlook: Outlook, setup: Setup, prediction: Prediction, school: School) -> tuple[Why, ...]:
+def whys_of(
+    part: Part, outlook: Outlook, setup: Setup | PluggedSetup, prediction: Prediction, school: School
+) -> tuple[Why, ...]:
     """Return how peak, noise and band come about, and what the school says."""
     return (
         _why_peak(part, outlook, setup, prediction),
@@ -38,7 +40,9 @@ def whys_of(part: Part, outlook: Outlook, setup: Setup, prediction: Prediction, 
     )
 
 
-def _why_peak(part: Part, outlook: Outlook, setup: Setup, prediction: Prediction) -> Why:
+def _why_peak(part: Part, outlook: Outlook, setup: Setup | PluggedSetup, prediction: Prediction) -> Why:
+    if isinstance(setup, PluggedSetup):
+        return _why_plugged_peak(part, outlook, setup, prediction)
     source, microphone = setup.source, setup.microphone
     fall = ratio_to_db(source.at_m / setup.distance_m)
     heard = source.peak_db_spl + fall
@@ -71,20 +75,41 @@ def _why_peak(part: Part, outlook: Outlook, setup: Setup, prediction: Prediction
     )
 
 
-def _why_noise(setup: Setup, prediction: Prediction) -> Why:
+def _why_plugged_peak(part: Part, outlook: Outlook, setup: PluggedSetup, prediction: Prediction) -> Why:
+    plug, box, preamp = setup.plug, setup.box, setup.preamp
+    origin = "measured in a take" if outlook.from_take else f"assumed: {part.source_facts.origin}"
+    load_ohm = box.input_impedance_ohm if box else preamp.input_impedance_ohm
+    loss = divider_db(plug.output_ohm, load_ohm)
+    dbu = plug.peak_dbu + loss
+    lines = [
+        f"{figure(plug.peak_dbu)} dBu at the plug, unloaded ({origin})",
+        f"{plug.output_ohm:g} ohm into {load_ohm:g} ohm: {figure(loss, 1)} dB",
+    ]
+    if box:
+        after = divider_db(box.output_ohm, preamp.input_impedance_ohm)
+        dbu += box.gain_db + after
+        lines.append(f"the DI box {figure(box.gain_db, 1, sign=True)} dB, into the preamp {figure(after, 1)} dB")
+    gain_db = preamp.gain_db - preamp.gain_min_db
+    lines.append(
+        f"{figure(dbu, 1)} − {figure(preamp.max_input_dbu, 1)} (maximum input) + {figure(gain_db)} (gain)"
+        f" = {figure(prediction.levels.peak_dbfs)} dBFS"
+    )
+    return Why(title="How the peak is worked out", lines=tuple(lines), source="voltage divider; data-sheet convention")
+
+
+def _why_noise(setup: Setup | PluggedSetup, prediction: Prediction) -> Why:
     stages = prediction.levels.noise_by_stage_dbfs
     lines = [f"{stage}: {figure(level)} dBFS" for stage, level in stages.items()]
-    pattern = setup.microphone.pattern
-    lines.append(
-        f"The room's {figure(setup.room_noise_dba)} dBA reach a {pattern} "
-        f"{figure(directivity_index_db(pattern), 1)} dB weaker from all around."
-    )
+    source = "10 log of the summed powers"
+    if not isinstance(setup, PluggedSetup):
+        pattern = setup.microphone.pattern
+        lines.append(
+            f"The room's {figure(setup.room_noise_dba)} dBA reach a {pattern} "
+            f"{figure(directivity_index_db(pattern), 1)} dB weaker from all around."
+        )
+        source += "; Q of the pattern, Beranek (from memory)"
     lines.append(f"Added by power: {figure(prediction.levels.noise_dbfs)} dBFS, A-weighted.")
-    return Why(
-        title="Where the noise comes from",
-        lines=tuple(lines),
-        source="10 log of the summed powers; Q of the pattern, Beranek (from memory)",
-    )
+    return Why(title="Where the noise comes from", lines=tuple(lines), source=source)
 
 
 def _why_band(part: Part, outlook: Outlook, prediction: Prediction) -> Why:

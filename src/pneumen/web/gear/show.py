@@ -173,7 +173,7 @@ def _effects(owner: Any, item: Item) -> list[Effect]:  # noqa: ANN401 - whicheve
         .select_related("song__room", "own_microphone", "own_interface")
     )
     for part in rows:
-        told = _told(part, item) if part.is_set_up else None
+        told = _told(part, item) if part.is_set_up and not part.is_plugged else None
         if told:
             effects.append(Effect(part=f"{part.name}, {part.song.name}", told=told))
     return effects

@@ -21,20 +21,22 @@ def needs_of_song(song: Song) -> Needs:
     """Return what all parts of a song need of one kit, as far as the picture reaches."""
     room = room_need(song.room)
     parts = []
-    for part in _parts(song):
+    for part in parts_of_song(song):
         known = part.known_source_levels() if part.known_absolute else None
-        parts.append(part_need(part.source, room, levels=known or part.guessed_source_levels()))
+        parts.append(part_need(part.source, room, levels=known or part.guessed_source_levels(), session=part.session))
     return Needs(
         parts=tuple(parts),
         room=room,
         budget=horizon_of(song),
-        inputs_at_once=song.inputs_at_once,
         computer=song.system,
         computer_speed=song.computer,
         monitors=song.monitors,
         standing=song.standing,
         renting=song.renting,
         route=song.route,
+        tone=song.tone,
+        take_handling=song.take_handling,
+        monthly_fees=song.monthly_fees,
         good_enough_db=song.good_enough_db,
         must=frozenset(song.kit_must),
         never=frozenset(song.kit_never),
@@ -46,7 +48,7 @@ def horizon_of(song: Song) -> float:
     return max(LEAST_HORIZON, 2 * song.budget)
 
 
-def _parts(song: Song) -> list[Part]:
+def parts_of_song(song: Song) -> list[Part]:
     """Return a song's parts with their gear, asked for once a request."""
     if not hasattr(song, "parts_with_gear"):
         song.parts_with_gear = list(
@@ -58,12 +60,15 @@ def _parts(song: Song) -> list[Part]:
 
 
 def gear_of_song(song: Song) -> tuple[OwnedGear, tuple[Item, ...]]:
-    """Return what is owned for a song's parts, and the catalogue of its owner."""
-    catalogue, at_hand = catalogue_and_gear_at_hand(song.owner_id)
-    owned = {item.id: owned_item(item) for item in at_hand}
-    for part in _parts(song):
-        owned |= {item.id: item for item in part.owned_gear().items}
-    return OwnedGear(items=tuple(owned.values()), kinds=frozenset(song.owned_kinds)), catalogue
+    """Return what is owned for a song's parts, and the catalogue of its owner; asked for once a request."""
+    if not hasattr(song, "gear_for_kits"):
+        catalogue, at_hand = catalogue_and_gear_at_hand(song.owner_id)
+        owned = {item.id: owned_item(item) for item in at_hand}
+        for part in parts_of_song(song):
+            owned |= {item.id: item for item in part.owned_gear().items}
+        mine = OwnedGear(items=tuple(owned.values()), kinds=tuple(sorted(song.owned_kinds)))
+        song.gear_for_kits = mine, catalogue
+    return song.gear_for_kits
 
 
 def frontier_of_song(song: Song) -> Frontier:
@@ -102,7 +107,7 @@ def take_kit(song: Song, number: int) -> None:
     """Set every part up with a kit of the frontier."""
     frontier = frontier_of_song(song)
     kit = frontier.kit(min(max(number, 0), len(frontier.points) - 1))
-    for place, part in enumerate(_parts(song)):
+    for place, part in enumerate(parts_of_song(song)):
         _use_own_or_bought(part, kit, place)
     song.budget = max(song.budget, kit.total)
     song.save(update_fields=["budget"])
@@ -124,7 +129,7 @@ def _row(part: Part, item: Item | None) -> Any:  # noqa: ANN401 - a row of eithe
     """Return the person's own device an item stands for, where it is one described on the Start screen."""
     if item is None or not item.id.startswith("own-"):
         return None
-    rows = [row for other in _parts(part.song) for row in (other.own_microphone, other.own_interface) if row]
+    rows = [row for other in parts_of_song(part.song) for row in (other.own_microphone, other.own_interface) if row]
     return next((row for row in rows if row.to_core().id == item.id), None)
 
 

@@ -6,19 +6,24 @@ from dataclasses import dataclass
 from pneumen.core.errors import NothingFits
 from pneumen.core.kit import (
     Frontier,
+    Item,
     Kit,
     KitFinding,
     MoneyStory,
+    Needs,
+    Swap,
     best_within,
     findings_of_kit,
     judge_kit,
     money_story,
     recommended_of,
+    software_lacks,
+    swaps_of,
 )
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, draw_frontier
-from pneumen.web.kit.services import frontier_of_route, frontier_of_song, horizon_of
+from pneumen.web.kit.services import frontier_of_route, frontier_of_song, gear_of_song, horizon_of, parts_of_song
 from pneumen.web.song.models import Song
 from pneumen.web.wording import figure, money
 
@@ -32,6 +37,25 @@ class Pick:
     total: str
     figures: str
     chosen: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SwapTold:
+    """What a little more money brings that no decibel tells."""
+
+    brings: str
+    told: str
+    price: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Program:
+    """One recording software of the catalogue against what is needed; lacks is empty where it serves."""
+
+    name: str
+    price: str
+    traits: str
+    lacks: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,6 +76,9 @@ class KitScreen:
     whys: tuple[Why, ...] = ()
     findings: tuple[KitFinding, ...] = ()
     beside: tuple[tuple[str, str, str], ...] = ()
+    swaps: tuple[SwapTold, ...] = ()
+    programs: tuple[Program, ...] = ()
+    sessions_told: str = ""
 
 
 def kit_screen(song: Song, *, budget: float | None = None, number: int | None = None) -> KitScreen:
@@ -67,7 +94,12 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     except NothingFits as error:
         sentence = f"Nothing complete fits: {error.because}."
         return KitScreen(
-            verdict="watch", sentence=sentence, budget=budget, horizon=horizon, raise_to=error.cheapest_total
+            verdict="watch",
+            sentence=sentence,
+            budget=budget,
+            horizon=horizon,
+            raise_to=error.cheapest_total,
+            sessions_told=_sessions_told(song),
         )
     within = [place for place, point in enumerate(frontier.points) if point[0] <= budget]
     cheapest = frontier.points[-1][0]
@@ -88,7 +120,10 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         picks=_picks(frontier, offered, recommended, number),
         packing=packing_of(kit, song),
         reading=_reading(kit),
-        buys=_buys(story, budget),
+        buys=_buys(frontier, story, budget, kit),
+        swaps=tuple(_swap_told(swap) for swap in swaps_of(frontier, number, kit)),
+        programs=programs_of(song, frontier.needs),
+        sessions_told=_sessions_told(song),
         beside=_beside(kit, frontier.kit(recommended)) if number != recommended else (),
         findings=findings_of_kit(frontier.needs, kit),
         whys=_whys(frontier, kit, number == recommended),
@@ -178,9 +213,13 @@ def _traits(kit: Kit) -> dict[str, str]:
     return traits
 
 
-def _buys(story: MoneyStory, budget: float) -> tuple[tuple[str, str], ...]:
+def _buys(frontier: Frontier, story: MoneyStory, budget: float, kit: Kit) -> tuple[tuple[str, str], ...]:
     rows = [
-        (f"the next {money(bought.amount)}", _bought(bought.clean_db, bought.lead_db)) for bought in story.next_sums
+        (
+            f"the next {money(bought.amount)}",
+            _bought(bought.clean_db, bought.lead_db, _trip_change_ms(frontier, budget + bought.amount, kit)),
+        )
+        for bought in story.next_sums
     ]
     if math.isfinite(story.last_sum.clean_db) and budget >= story.last_sum.amount:
         rows.append(
@@ -189,12 +228,64 @@ def _buys(story: MoneyStory, budget: float) -> tuple[tuple[str, str], ...]:
     return tuple(rows)
 
 
-def _bought(clean_db: float, lead_db: float) -> str:
+def _trip_change_ms(frontier: Frontier, within: float, kit: Kit) -> float:
+    """Return how the round trip changes to the kit that would be recommended with more money."""
+    places = [place for place, point in enumerate(frontier.points) if point[0] <= within]
+    if not places:
+        return 0.0
+    taken = recommended_of([frontier.points[place] for place in places], frontier.needs.good_enough_db)
+    there = frontier.kit(places[taken]).round_trip_ms
+    return 0.0 if there is None or kit.round_trip_ms is None else there - kit.round_trip_ms
+
+
+def _swap_told(swap: Swap) -> SwapTold:
+    trip, clean = swap.round_trip_change_ms, swap.clean_change_db
+    effects = [f"{swap.taken.name} for {swap.instead_of.name}"]
+    effects += [f"{figure(trip, 1, sign=True)} ms round trip"] if trip is not None and abs(trip) >= 0.5 else []
+    effects += [f"{figure(clean, 1, sign=True)} dB clean range"] if abs(clean) >= 0.1 else []
+    return SwapTold(brings=swap.brings, told=", ".join(effects), price=f"+{money(swap.costs_more)}")
+
+
+def programs_of(song: Song, needs: Needs) -> tuple[Program, ...]:
+    """Hold every recording software of the catalogue against what this song needs, those that serve first."""
+    rows = [(item, software_lacks(needs, item)) for item in gear_of_song(song)[1] if item.kind == "software"]
+    rows.sort(key=lambda row: (bool(row[1]), row[0].cost, row[0].learning or 3, row[0].name))
+    return tuple(
+        Program(name=item.name, price=_software_price(item), traits=_software_traits(item), lacks="; ".join(lacks))
+        for item, lacks in rows
+    )
+
+
+def _software_price(item: Item) -> str:
+    if not item.price:
+        return "free"
+    return f"{money(item.price)} a month" if item.price_model == "monthly" else money(item.price)
+
+
+def _software_traits(item: Item) -> str:
+    burden = {1: "learned in an evening", 2: "learned in days", 3: "takes weeks to know"}.get(item.learning or 3)
+    keeps = "keeps takes" if item.takes else "one take a track"
+    return f"{', '.join(item.systems)}; {item.tracks or '?'} tracks; {keeps}; {burden or 'takes months to know'}"
+
+
+def _sessions_told(song: Song) -> str:
+    """Name the parts recorded together, session by session."""
+    sessions: dict[int, list[str]] = {}
+    for part in sorted(parts_of_song(song), key=lambda part: part.session):
+        sessions.setdefault(part.session, []).append(part.name)
+    if all(len(names) == 1 for names in sessions.values()):
+        return "one part after the other"
+    return "; ".join(" and ".join(names) for names in sessions.values())
+
+
+def _bought(clean_db: float, lead_db: float, trip_ms: float = 0.0) -> str:
     told = []
     if clean_db >= 0.5:
         told.append(f"{figure(clean_db, sign=True)} dB clean range")
     if lead_db >= 0.5:
         told.append(f"{figure(lead_db, sign=True)} dB over the room")
+    if trip_ms <= -1:
+        told.append(f"{figure(trip_ms, sign=True)} ms round trip")
     return ", ".join(told) or "nothing that is heard"
 
 

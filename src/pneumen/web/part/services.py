@@ -11,6 +11,7 @@ from pneumen.core.part import FASTEST_BPM, ROLES, SLOWEST_BPM, USUAL_SECTIONS, f
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.take import open_recording
 from pneumen.web.song.models import Backing, Part, Section, Song
+from pneumen.web.song.services import MOST_SESSIONS
 from pneumen.web.take import files
 
 MOST_SECTIONS = 40
@@ -32,8 +33,9 @@ def keep(part: Part, typed: dict[int, Typed], options: dict[str, Any]) -> None:
     if "role" in options and options["role"] not in ROLES:
         raise UnknownName("role", options["role"], ROLES)
     require_within("doubles", options["doubles"], 0, MOST_DOUBLES)
-    part.role, part.doubles = options["role"], int(options["doubles"])
-    part.save(update_fields=["role", "doubles"])
+    require_within("session", options["session"], 1, MOST_SESSIONS)
+    part.role, part.doubles, part.session = options["role"], int(options["doubles"]), int(options["session"])
+    part.save(update_fields=["role", "doubles", "session"])
     for row in part.sections.all():
         if row.pk in typed:
             core = typed[row.pk].section

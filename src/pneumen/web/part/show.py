@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, ROLES, USUAL_SECTIONS, guessed_levels, loudest_of
 from pneumen.core.part import Section as CoreSection
+from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.web.gain.why import Why
 from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
 from pneumen.web.song.models import AUDIENCES, Backing, Part
@@ -18,10 +19,13 @@ class PartScreen:
     sentence: str
     shapes: tuple[Shape, ...]
     reading: tuple[tuple[str, str, str], ...]
+    measured_at: str
+    unit_label: str
     spectrum: tuple[tuple[str, float], ...]
     source_label: str
     group_label: str
     roles: tuple[tuple[str, str], ...]
+    session_told: str
     usual: tuple[str, ...]
     backing: Backing | None
     backing_told: str
@@ -35,7 +39,7 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
     rows = [(row.pk, (tried or {}).get(row.pk, row.to_core())) for row in part.sections.all()]
     part.__dict__["core_sections"] = tuple(core for _, core in rows)  # tried ones count for the levels too
     source, guess = part.source_facts, guessed_levels(part.source, part.loudness)
-    usual_db = guess.levels.typical_db_spl
+    usual_db = source_figures(guess.levels)[1]
     known = part.known_source_levels() if part.known_absolute else None
     levels = known or part.guessed_source_levels()
     backing = Backing.objects.filter(song=part.song_id).first()
@@ -44,13 +48,9 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
         verdict="clear" if rows else "open",
         sentence=_sentence(part, rows, usual_db, guess.band_db),
         shapes=tuple(draw_shape(tuple(rows), usual_db, frame) for frame in (WIDE, NARROW)),
-        reading=(
-            ("Loudest peak", figure(levels.peak_db_spl), "dB SPL"),
-            ("Typical", figure(levels.typical_db_spl), "dB SPL"),
-            ("Quietest", figure(levels.quiet_db_spl), "dB SPL"),
-            ("Dynamic range", figure(levels.peak_db_spl - levels.quiet_db_spl), "dB"),
-            ("Takes to record", figure(3 * (1 + part.doubles)), ""),
-        ),
+        reading=_reading(part, levels),
+        measured_at="At the plug" if part.is_plugged else "At 1 m",
+        unit_label="dBu at the plug" if part.is_plugged else "dB SPL at 1 m",
         spectrum=tuple(
             (f"{hertz:g}" if hertz < 1000 else f"{hertz / 1000:g} k", max(0.0, 100 + 2 * level))
             for hertz, level in zip(OCTAVES_HZ, source.octave_spectrum_db, strict=True)
@@ -58,12 +58,32 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
         source_label=source.label,
         group_label=GROUPS[source.group],
         roles=tuple(ROLE_LABELS.items()),
+        session_told=_session_told(part),
         usual=tuple(name for name, *_ in USUAL_SECTIONS),
         backing=backing,
         backing_told=_backing_told(backing, rate_hz) if backing else "",
         format_label=f"24-bit, {rate_hz / 1000:g} kHz, WAV, mono: {audience.lower()}",
         format_reason=reason,
         whys=_whys(part, known is not None),
+    )
+
+
+def source_figures(levels: SourceLevels | PlugLevels) -> tuple[float, float, float]:
+    """Return peak, typical and quietest level, in dB SPL or in dBu."""
+    if isinstance(levels, PlugLevels):
+        return levels.peak_dbu, levels.typical_dbu, levels.quiet_dbu
+    return levels.peak_db_spl, levels.typical_db_spl, levels.quiet_db_spl
+
+
+def _reading(part: Part, levels: SourceLevels | PlugLevels) -> tuple[tuple[str, str, str], ...]:
+    unit = "dBu" if part.is_plugged else "dB SPL"
+    peak, typical, quiet = source_figures(levels)
+    return (
+        ("Loudest peak", figure(peak), unit),
+        ("Typical", figure(typical), unit),
+        ("Quietest", figure(quiet), unit),
+        ("Dynamic range", figure(peak - quiet), "dB"),
+        ("Takes to record", figure(3 * (1 + part.doubles)), ""),
     )
 
 
@@ -74,10 +94,16 @@ def _sentence(part: Part, rows: list[tuple[int, CoreSection]], usual_db: float, 
     loudest = sections[loudest_of(sections)]
     softest = min(sections, key=lambda one: one.loudness_db)
     span = loudest.loudness_db - softest.loudness_db
-    level = with_band(usual_db + loudest.loudness_db, band_db, "dB SPL at 1 m")
+    unit = "dBu at the plug" if part.is_plugged else "dB SPL at 1 m"
+    level = with_band(usual_db + loudest.loudness_db, band_db, unit)
     if span < 1:
         return f"All sections are alike, about {level}."
     return f"{loudest.name} is the loudest, about {level}, and sets the gain; {softest.name} lies {figure(span)} dB under it."
+
+
+def _session_told(part: Part) -> str:
+    others = part.song.parts.filter(session=part.session).exclude(pk=part.pk).values_list("name", flat=True)
+    return f"Now with {' and '.join(others)}." if others else "Now on its own."
 
 
 def _backing_told(backing: Backing, rate_hz: int) -> str:
@@ -91,24 +117,36 @@ def _backing_told(backing: Backing, rate_hz: int) -> str:
 
 def _whys(part: Part, measured: bool) -> tuple[Why, ...]:
     source = part.source_facts
-    ranges = " to ".join(figure(source.rms_at_1m_db[n]) for n in (0, 2))
+    rms, where = (source.direct.rms_dbu, "dBu at the plug") if source.direct else (source.rms_at_1m_db, "dB SPL at 1 m")
+    ranges = " to ".join(figure(rms[n]) for n in (0, 2))
+    if source.direct:
+        kind = "passive: it needs a high-impedance input or an active DI box" if source.direct.passive else "active"
+        second = Why(
+            title="What the plug asks for",
+            lines=(
+                f"{source.direct.output_ohm:g} ohm, {kind}; its own noise lies at {figure(source.direct.noise_dbu)} dBu (A).",
+            ),
+            source="estimate",
+        )
+    else:
+        second = Why(
+            title="How it sounds into a room",
+            lines=(
+                f"Towards the microphone it sends {source.directivity_factor:g} times the mean (directivity factor); its attack is {source.transient}.",
+            ),
+            source="estimate",
+        )
     return (
         Why(
             title="Where the level comes from",
             lines=(
                 "A test take told it: the file is a sound-level reading."
                 if measured
-                else f"{source.label}: {ranges} dB SPL at 1 m while sounding, soft to loud; ±{GUESS_BAND_DB:g} dB until a test take tells.",
+                else f"{source.label}: {ranges} {where} while sounding, soft to loud; ±{GUESS_BAND_DB:g} dB until a test take tells.",
                 f"Its peaks lie {figure(source.crest_db)} dB over that (as the sine with that peak).",
                 "Over the sections: the loudest one's peak, the energy mean over the bars, the softest one's quiet phrase.",
             ),
             source=source.origin,
         ),
-        Why(
-            title="How it sounds into a room",
-            lines=(
-                f"Towards the microphone it sends {source.directivity_factor:g} times the mean (directivity factor); its attack is {source.transient}.",
-            ),
-            source="estimate",
-        ),
+        second,
     )

@@ -38,7 +38,11 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
 def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     part, problem = part_of(request, part_id), ""
     try:
-        options = {"role": request.POST.get("role", part.role), "doubles": number(request.POST, "doubles", 0)}
+        options = {
+            "role": request.POST.get("role", part.role),
+            "doubles": number(request.POST, "doubles", part.doubles),
+            "session": number(request.POST, "session", part.session),
+        }
         services.keep(part, _typed(part, request.POST), options)
     except PneumenError as error:
         problem = f"{str(error).capitalize()}."

@@ -8,6 +8,9 @@ from django.contrib.auth import get_user_model
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
+from pneumen.web.song.models import Preferences
+from pneumen.web.wording import PLAIN, habits
+
 GetResponse = Callable[[HttpRequest], HttpResponse]
 
 
@@ -24,6 +27,21 @@ class LocalOwner:
         if not request.user.is_authenticated:
             return render(request, "403.html", status=403)
         return self.get_response(request)
+
+
+class ReaderHabits:
+    """Writes money the way the person who asks is used to."""
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        row = Preferences.objects.mine(request.user).first()
+        token = habits.set(row.to_habits() if row else PLAIN)
+        try:
+            return self.get_response(request)
+        finally:
+            habits.reset(token)
 
 
 class UploadLimit:

@@ -11,15 +11,32 @@ from django.db.models import Q
 from pneumen.core.errors import UnknownName
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import MICROPHONE_FAMILIES
-from pneumen.core.kit import COMPUTERS, Item, OwnedGear, RoomNeed, item_named
-from pneumen.core.part import LOUDNESSES, MIKED_SOURCES, ROLES, SOURCES, Source, guessed_levels, levels_over
+from pneumen.core.kit import COMPUTERS, TONES, Item, OwnedGear, RoomNeed, item_named
+from pneumen.core.part import LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES, room_from_words
 from pneumen.core.room import Room as CoreRoom
-from pneumen.core.setup import SourceLevels
+from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import Correction
 from pneumen.web.song.gear import GearMark, Interface, Microphone
 from pneumen.web.song.owned import Owned, choices_of
+from pneumen.web.song.preferences import Preferences
+
+__all__ = [
+    "AUDIENCES",
+    "Backing",
+    "GearMark",
+    "Interface",
+    "Microphone",
+    "Owned",
+    "Part",
+    "Preferences",
+    "Room",
+    "Section",
+    "Song",
+    "Take",
+    "room_need",
+]
 
 AUDIENCES = {
     "song": ("A song to release", 44_100, "24-bit at 44.1 kHz, the rate songs are released at."),
@@ -73,10 +90,12 @@ class Song(Owned):
     room = models.ForeignKey(Room, on_delete=models.PROTECT, related_name="songs")
     owned_kinds = models.JSONField(default=list)
     system = models.CharField(max_length=20, blank=True, choices=choices_of(dict.fromkeys(COMPUTERS)))
-    inputs_at_once = models.PositiveSmallIntegerField(default=1)
     standing = models.BooleanField(default=True)
     renting = models.BooleanField(default=True)
     monitors = models.BooleanField(default=False)
+    tone = models.CharField(max_length=10, blank=True, choices=choices_of(dict.fromkeys(TONES)))
+    take_handling = models.BooleanField(default=True)
+    monthly_fees = models.BooleanField(default=False)
     good_enough_db = models.FloatField(default=1)
     kit_must = models.JSONField(default=list)
     kit_never = models.JSONField(default=list)
@@ -86,9 +105,6 @@ class Song(Owned):
     class Meta:
         constraints: ClassVar = [
             models.CheckConstraint(condition=Q(budget__gte=0) & Q(budget__lte=1_000_000), name="budget_in_range"),
-            models.CheckConstraint(
-                condition=Q(inputs_at_once__gte=1) & Q(inputs_at_once__lte=64), name="inputs_at_once_in_range"
-            ),
             models.CheckConstraint(
                 condition=Q(good_enough_db__gte=0) & Q(good_enough_db__lte=20), name="good_enough_in_range"
             ),
@@ -125,18 +141,20 @@ class Backing(Owned):
 class Part(Owned):
     """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
 
-    known_* hold what a take taught: levels at 1 m, whether they are absolute or only hold for this knob, the
-    chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
-    room's noise as this chain hears it; on a bare knob only its ratio to the level means anything.
+    known_* hold what a take taught: levels (at 1 m or at the plug), whether they are absolute or only hold for this
+    knob, the chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
+    room's noise as this chain hears it; on a bare knob only its ratio to the level means anything. Parts of one
+    session are recorded at the same time.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
     name = models.CharField(max_length=80)
-    source = models.CharField(max_length=30, choices=choices_of(MIKED_SOURCES))
+    source = models.CharField(max_length=30, choices=choices_of(SOURCES))
     loudness = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(LOUDNESSES)), default="unknown")
     school = models.CharField(max_length=30, default=SCHOOLS[0].slug)
     role = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(ROLES)), default=ROLES[0])
     doubles = models.PositiveSmallIntegerField(default=0)
+    session = models.PositiveSmallIntegerField(default=1)
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)
 
@@ -155,6 +173,7 @@ class Part(Owned):
     bought_microphone = models.CharField(max_length=60, blank=True)
     bought_interface = models.CharField(max_length=60, blank=True)
     bought_booster = models.CharField(max_length=60, blank=True)
+    bought_box = models.CharField(max_length=60, blank=True)
     distance_m = models.FloatField(default=0.2)
     gain_db = models.FloatField(default=0)
     pinned = models.JSONField(null=True, blank=True)
@@ -163,6 +182,7 @@ class Part(Owned):
     class Meta:
         constraints: ClassVar = [
             models.CheckConstraint(condition=Q(distance_m__gt=0) & Q(distance_m__lte=100), name="distance_in_range"),
+            models.CheckConstraint(condition=Q(session__gte=1) & Q(session__lte=8), name="session_in_range"),
             models.CheckConstraint(condition=Q(gain_db__gte=-60) & Q(gain_db__lte=100), name="gain_in_range"),
         ]
         ordering: ClassVar = ["position", "id"]
@@ -172,7 +192,14 @@ class Part(Owned):
         return SOURCES[self.source]
 
     @property
+    def is_plugged(self) -> bool:
+        """Whether the instrument's plug is recorded, not its sound in the air."""
+        return self.source_facts.direct is not None
+
+    @property
     def microphone(self) -> Item | None:
+        if self.is_plugged:
+            return None
         if self.own_microphone:
             return self.own_microphone.to_core()
         return self._bought(self.bought_microphone)
@@ -185,7 +212,16 @@ class Part(Owned):
 
     @property
     def booster(self) -> Item | None:
-        return self._bought(self.bought_booster)
+        return None if self.is_plugged else self._bought(self.bought_booster)
+
+    @property
+    def box(self) -> Item | None:
+        return self._bought(self.bought_box) if self.is_plugged else None
+
+    @property
+    def devices(self) -> tuple[Item, ...]:
+        """All that the sound passes on its way into the file."""
+        return tuple(item for item in (self.microphone, self.interface, self.booster, self.box) if item)
 
     def _bought(self, item_id: str) -> Item | None:
         """Return an item as its person's catalogue has it, else as it was built in; None where it is gone."""
@@ -204,23 +240,25 @@ class Part(Owned):
 
     @property
     def is_set_up(self) -> bool:
-        """Whether there is a whole chain: a USB microphone, or another with an interface."""
+        """Whether there is a whole chain: a USB microphone, or another (or a plug) with an interface."""
+        if self.is_plugged:
+            return self.interface is not None
         microphone = self.microphone
         return microphone is not None and (microphone.microphone_family.plug != "xlr" or self.interface is not None)
 
     @property
     def chain_name(self) -> str:
         """Names the gear, to tell whether a take was recorded with the same."""
-        return "+".join(item.id for item in (self.microphone, self.interface, self.booster) if item)
+        return "+".join(item.id for item in self.devices)
 
     @cached_property
     def core_sections(self) -> tuple[CoreSection, ...]:
         return tuple(section.to_core() for section in self.sections.all())
 
-    def known_source_levels(self) -> SourceLevels | None:
-        return SourceLevels(**self.known_levels) if self.known_levels else None
+    def known_source_levels(self) -> SourceLevels | PlugLevels | None:
+        return (PlugLevels if self.is_plugged else SourceLevels)(**self.known_levels) if self.known_levels else None
 
-    def guessed_source_levels(self) -> SourceLevels:
+    def guessed_source_levels(self) -> SourceLevels | PlugLevels:
         """Return what is expected over all sections, before a take told."""
         return levels_over(self.core_sections, guessed_levels(self.source, self.loudness).levels)
 
@@ -228,7 +266,7 @@ class Part(Owned):
         usb = self.own_microphone and MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb"
         rows = (self.own_microphone, None if usb else self.own_interface)
         items = tuple(row.to_core() for row in rows if row)
-        return OwnedGear(items=items, kinds=frozenset(self.song.owned_kinds))
+        return OwnedGear(items=items, kinds=tuple(sorted(self.song.owned_kinds)))
 
 
 class Section(Owned):
@@ -291,5 +329,6 @@ class Take(Owned):
         if not self.correction:
             return None
         value = dict(self.correction)
-        source = SourceLevels(**value.pop("source"))
+        levels = value.pop("source")
+        source = (SourceLevels if "at_m" in levels else PlugLevels)(**levels)
         return Correction(source=source, caveats=tuple(value.pop("caveats")), **value)

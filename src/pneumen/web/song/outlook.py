@@ -3,10 +3,10 @@
 from dataclasses import dataclass, replace
 
 from pneumen.core.gain import KNOB_BAND, Situation
-from pneumen.core.kit import chain_of
+from pneumen.core.kit import chain_of, plugged_chain_of
 from pneumen.core.part import guessed_levels
 from pneumen.core.room import Room
-from pneumen.core.setup import Chain, Setup, SourceLevels
+from pneumen.core.setup import Chain, PluggedChain, PluggedSetup, PlugLevels, Setup, SourceLevels
 from pneumen.core.take import Prediction, predict
 from pneumen.web.song.models import Part
 
@@ -15,8 +15,8 @@ from pneumen.web.song.models import Part
 class Outlook:
     """Everything a screen shows about a part's levels."""
 
-    chain: Chain
-    source: SourceLevels
+    chain: Chain | PluggedChain
+    source: SourceLevels | PlugLevels
     source_band_db: float
     sheet_band_db: float
     gain_band_db: float
@@ -29,7 +29,7 @@ class Outlook:
     absolute: bool
 
     @property
-    def setup(self) -> Setup:
+    def setup(self) -> Setup | PluggedSetup:
         return self.chain.setup(
             source=self.source,
             room_noise_dba=self.room.noise_dba,
@@ -62,7 +62,7 @@ class Outlook:
 
 def outlook_of(part: Part, *, distance_m: float | None = None, gain_db: float | None = None) -> Outlook:
     """Return what is expected of a part, as it stands or with another distance or gain tried out."""
-    chain = chain_of(part.microphone, part.interface, part.booster)
+    chain = chain_of_part(part)
     gain_db = part.gain_db if gain_db is None else gain_db
     guess = guessed_levels(part.source, part.loudness)
     known = part.known_source_levels()
@@ -86,6 +86,13 @@ def outlook_of(part: Part, *, distance_m: float | None = None, gain_db: float | 
     )
 
 
+def chain_of_part(part: Part) -> Chain | PluggedChain:
+    """Return what a part's sound passes on its way into the file."""
+    if part.is_plugged:
+        return plugged_chain_of(part.interface, part.box)
+    return chain_of(part.microphone, part.interface, part.booster)
+
+
 def _room(part: Part, same_chain: bool) -> Room:
     room = part.song.room.to_core()
     if not same_chain or part.known_room_dba is None:
@@ -99,7 +106,7 @@ def _source_band_db(part: Part, usable: bool, same_chain: bool, guess_band_db: f
     return part.known_band_db if same_chain else part.known_source_band_db
 
 
-def _gain_band_db(part: Part, chain: Chain, gain_db: float, same_chain: bool) -> float:
+def _gain_band_db(part: Part, chain: Chain | PluggedChain, gain_db: float, same_chain: bool) -> float:
     """A bare knob's gain is a guess; after a take only the turn since then is."""
     if chain.gain_marking != "bare":
         return 0.0

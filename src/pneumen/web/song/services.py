@@ -7,10 +7,11 @@ from django.db import transaction
 from django.utils import timezone
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.part import MIKED_SOURCES
+from pneumen.core.part import SOURCES
 from pneumen.web.song.models import Part, Room, Song
 
 Owner = Any
+MOST_SESSIONS = 8
 KEPT_AFTER_DELETE = timedelta(days=30)
 
 
@@ -44,7 +45,7 @@ def undo_delete(song: Song) -> None:
 @transaction.atomic
 def add_part(owner: Owner, song: Song, source: str) -> Part:
     """Add a part, named after its source, with a number where the name is taken."""
-    label = MIKED_SOURCES[source].label
+    label = SOURCES[source].label
     taken = set(song.parts.values_list("name", flat=True))
     name, count = label, 2
     while name in taken:
@@ -55,7 +56,8 @@ def add_part(owner: Owner, song: Song, source: str) -> Part:
         name=name,
         source=source,
         position=song.parts.count(),
-        distance_m=MIKED_SOURCES[source].usual_m,
+        session=min(song.parts.count() + 1, MOST_SESSIONS),
+        distance_m=SOURCES[source].usual_m,
     )
 
 

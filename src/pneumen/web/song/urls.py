@@ -5,6 +5,7 @@ from pneumen.web.song import views
 app_name = "song"
 urlpatterns = [
     path("", views.song_list, name="list"),
+    path("settings/", views.settings, name="settings"),
     path("new/", views.create, name="create"),
     path("<int:song_id>/rename/", views.rename, name="rename"),
     path("<int:song_id>/delete/", views.delete, name="delete"),

@@ -11,9 +11,11 @@ from django.views.decorators.http import require_POST
 from django_htmx.http import HttpResponseClientRedirect
 
 from pneumen.core.errors import PneumenError
-from pneumen.core.part import MIKED_SOURCES
+from pneumen.core.part import SOURCES
 from pneumen.web.song import services
-from pneumen.web.song.models import Part, Song
+from pneumen.web.song.forms import PreferencesForm
+from pneumen.web.song.models import Part, Preferences, Song
+from pneumen.web.wording import money
 
 
 def part_of(request: HttpRequest, part_id: int) -> Part:
@@ -52,7 +54,7 @@ def home(request: HttpRequest) -> HttpResponse:
 
 def song_list(request: HttpRequest) -> HttpResponse:
     songs = Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts")
-    return render(request, "song/list.html", {"songs": songs, "sources": MIKED_SOURCES})
+    return render(request, "song/list.html", {"songs": songs, "sources": SOURCES})
 
 
 @require_POST
@@ -92,7 +94,7 @@ def undo(request: HttpRequest, song_id: int) -> HttpResponse:
 def add_part(request: HttpRequest, song_id: int) -> HttpResponse:
     source = request.POST.get("source", "")
     song = song_of(request, song_id)
-    if source not in MIKED_SOURCES:
+    if source not in SOURCES:
         messages.error(request, "Choose what the part is from the list.")
         return redirect("song:list")
     return redirect("start:page", part_id=services.add_part(request.user, song, source).pk)
@@ -105,3 +107,15 @@ def delete_part(request: HttpRequest, part_id: int) -> HttpResponse:
     except PneumenError as error:
         messages.error(request, f"This {error}.")
     return redirect("song:list")
+
+
+def settings(request: HttpRequest) -> HttpResponse:
+    """How this person reads money."""
+    row = Preferences.objects.mine(request.user).first() or Preferences(owner=request.user)
+    form = PreferencesForm(request.POST or None, instance=row)
+    if request.method == "POST" and form.is_valid():
+        form.save()
+        messages.success(request, "Kept.")
+        return redirect("song:settings")
+    context = {"form": form, "example": money(1234.5)}
+    return render(request, "song/settings.html", context, status=422 if form.errors else 200)

@@ -18,24 +18,33 @@ from pneumen.core.gear import (
     self_noise_from_signal_to_noise,
 )
 from pneumen.core.kit import ROUTES
-from pneumen.core.part import GROUPS, LOUDNESSES, MIKED_SOURCES
+from pneumen.core.part import GROUPS, LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
 from pneumen.web.song.models import AUDIENCES, Interface, Microphone, Part
 
 OWNED_KINDS = {
     "headphones": "closed headphones",
-    "boom-stand": "boom stand",
-    "pop-filter": "pop filter, bought or home-made",
-    "xlr-cable": "XLR cable",
     "phones-adapter": "headphone adapter",
     "software": "recording software",
 }
+COUNTED_KINDS = {
+    "boom-stand": "Boom stands",
+    "pop-filter": "Pop filters, bought or home-made",
+    "xlr-cable": "XLR cables, 3 m or more",
+    "instrument-cable": "Instrument leads",
+}
+"""Of these every microphone or plug needs its own, so their number counts."""
+MOST_OWNED = 20
 ROUTE_WORDS = ("whichever serves best", "one cable (USB)", "through an interface", "a handheld recorder")
 ROUTE_LABELS = dict(zip(ROUTES, ROUTE_WORDS, strict=True))
 LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
 COMPUTER_LABELS = {slug: label for slug, (label, _) in COMPUTERS.items()}
 COMMON_SOURCES = ("voice-pop", "spoken-word", "acoustic-guitar", "lever-harp", "clarinet", "hand-drum")
 NONE = "none"
+
+
+COUNTED = dict(zip(("stands", "filters", "cables", "leads"), COUNTED_KINDS, strict=True))
+"""The form's field for each counted kind."""
 
 
 def number(label: str) -> forms.FloatField:
@@ -49,7 +58,7 @@ def choice(label: str, table: dict[str, Any], *, required: bool = True) -> forms
 class StartForm(forms.Form):
     """What, how loud, money, what is owned, room, for whom."""
 
-    source = choice("What is recorded", {slug: source.label for slug, source in MIKED_SOURCES.items()})
+    source = choice("What is recorded", {slug: source.label for slug, source in SOURCES.items()})
     loudness = choice("How loud it gets", LOUDNESS_LABELS)
     budget = number("Money to spend")
     route = choice("Route", ROUTE_LABELS)
@@ -71,6 +80,12 @@ class StartForm(forms.Form):
     gain_max = number("Highest gain")
     max_input = number("Maximum input")
     owned = forms.MultipleChoiceField(label="Small things", choices=list(OWNED_KINDS.items()), required=False)
+    stands = forms.IntegerField(label=COUNTED_KINDS["boom-stand"], required=False, min_value=0, max_value=MOST_OWNED)
+    filters = forms.IntegerField(label=COUNTED_KINDS["pop-filter"], required=False, min_value=0, max_value=MOST_OWNED)
+    cables = forms.IntegerField(label=COUNTED_KINDS["xlr-cable"], required=False, min_value=0, max_value=MOST_OWNED)
+    leads = forms.IntegerField(
+        label=COUNTED_KINDS["instrument-cable"], required=False, min_value=0, max_value=MOST_OWNED
+    )
     computer = choice("Computer", COMPUTER_LABELS)
     size = choice("Size", {slug: label for slug, (label, _) in SIZES.items()})
     furnishing = choice("Furnishing", {slug: label for slug, (label, _) in FURNISHINGS.items()})
@@ -95,6 +110,8 @@ class StartForm(forms.Form):
 
     def clean(self) -> dict[str, Any]:
         data = super().clean()
+        counted = [kind for name, kind in COUNTED.items() for _ in range(data.get(name) or 0)]
+        data["owned"] = [*data.get("owned", ()), *counted]
         for kind, read in (("microphone", self._microphone_sheet), ("interface", self._interface_sheet)):
             data[f"{kind}_sheet"] = {}
             if not self.errors:
@@ -160,14 +177,18 @@ class StartForm(forms.Form):
         return sheet
 
     @property
+    def counted(self) -> list[forms.BoundField]:
+        return [self[name] for name in COUNTED]
+
+    @property
     def common_sources(self) -> list[tuple[str, str]]:
         """The sources asked for most, as slug and label."""
-        return [(slug, MIKED_SOURCES[slug].label) for slug in COMMON_SOURCES]
+        return [(slug, SOURCES[slug].label) for slug in COMMON_SOURCES]
 
     @property
     def rare_sources(self) -> list[tuple[str, list[tuple[str, str]]]]:
         """All others, by group."""
-        rare = [(slug, source) for slug, source in MIKED_SOURCES.items() if slug not in COMMON_SOURCES]
+        rare = [(slug, source) for slug, source in SOURCES.items() if slug not in COMMON_SOURCES]
         groups = [(label, [(s, one.label) for s, one in rare if one.group == group]) for group, label in GROUPS.items()]
         return [(label, sources) for label, sources in groups if sources]
 
@@ -201,6 +222,7 @@ def answers_of(part: Part) -> dict[str, Any]:
         "microphone": f"own:{microphone.pk}" if microphone else NONE,
         "interface": f"own:{interface.pk}" if interface else NONE,
         "owned": song.owned_kinds,
+        **{name: song.owned_kinds.count(kind) for name, kind in COUNTED.items()},
         "computer": song.computer,
         "size": song.room.size,
         "furnishing": song.room.furnishing,

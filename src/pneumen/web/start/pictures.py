@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from pneumen.core.part import MIKED_SOURCES
+from pneumen.core.part import SOURCES
 
 _STROKE: Final = 'fill="none" stroke="currentColor" stroke-width="1.6" stroke-linecap="round" stroke-linejoin="round"'
 
@@ -44,13 +44,14 @@ _GROUP_DRAWINGS: Final = {
     "winds": _path("M5 16h20c6 0 8-4 12-8v16c-4-4-6-8-12-8", "M11 16v5M16 16v5M21 16v5"),
     "keys": _path("M6 9h32v14H6z", "M12 9v14M18 9v14M25 9v14M32 9v14", "M15 9v7M28 9v7"),
     "percussion": _path("M8 11a14 5 0 1 0 28 0a14 5 0 1 0-28 0", "M8 11v12a14 5 0 0 0 28 0V11", "M30 3l-7 7"),
+    "direct": _path("M4 16h14M18 11h12v10H18z", "M30 14h6v4h-6M36 16h4", "M22 11v10"),
     "amp": _path("M8 5h28v22H8z", "M15 17a7 7 0 1 0 14 0a7 7 0 1 0-14 0"),
 }
 """What stands for a source that has no drawing of its own."""
 
 PICTURES: Final = {
     "source": {
-        **{slug: _GROUP_DRAWINGS[source.group] for slug, source in MIKED_SOURCES.items()},
+        **{slug: _GROUP_DRAWINGS[source.group] for slug, source in SOURCES.items()},
         "voice-pop": _path("M15 27c0-6-4-7-4-13C11 8 16 5 21 5s9 4 9 8l3 5-3 1v4h-5v4", "M34 16q3 0 5-2M34 21q3 0 5 2"),
         "spoken-word": _path(
             "M8 8h20a4 4 0 0 1 4 4v6a4 4 0 0 1-4 4H18l-6 5v-5H8a4 4 0 0 1-4-4v-6a4 4 0 0 1 4-4z", "M10 13h15M10 17h10"

@@ -61,7 +61,7 @@ def _take_part_answers(part: Part, answers: dict[str, Any]) -> None:
         part.source = answers["source"]
         if part.name == label:
             part.name = part.source_facts.label
-        part.bought_microphone = part.bought_interface = part.bought_booster = ""
+        part.bought_microphone = part.bought_interface = part.bought_booster = part.bought_box = ""
         part.distance_m = part.source_facts.usual_m
     part.loudness = answers["loudness"]
 
@@ -127,7 +127,7 @@ def needs_of(part: Part) -> Needs:
         budget=song.budget,
         route=song.route,
         computer_speed=song.computer,
-        must=frozenset(item.id for item in part.owned_gear().items),
+        must=frozenset(item.id for item in part.owned_gear().items if item.kind == "interface" or not part.is_plugged),
     )
 
 
@@ -157,10 +157,11 @@ def set_up(part: Part, kit: Kit, place: int, gear_before: str = "") -> None:
     voice = kit.voices[place]
     part.bought_microphone = _bought(voice.microphone)
     part.bought_interface = _bought(kit.interface)
-    part.bought_booster = _bought(voice.booster)
+    part.bought_booster, part.bought_box = _bought(voice.booster), _bought(voice.box)
     if part.chain_name != gear_before:
-        pattern = outlook_of(part).chain.microphone.pattern
-        part.distance_m = starting_distance(part.source_facts, part.song.room.to_core(), pattern).distance_m
+        if not part.is_plugged:
+            pattern = outlook_of(part).chain.microphone.pattern
+            part.distance_m = starting_distance(part.source_facts, part.song.room.to_core(), pattern).distance_m
         part.gain_db, part.pinned, part.plugged = kit.parts[place].gain_db, None, []
         wanted = school_named(part.school).aim_dbfs - outlook_of(part).prediction.levels.peak_dbfs
         part.gain_db = float(round(part.gain_db + wanted))

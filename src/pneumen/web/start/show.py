@@ -6,11 +6,18 @@ from pneumen.core.delay import BufferChoice, choose_buffer
 from pneumen.core.errors import NothingFits
 from pneumen.core.gain import school_named, share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
-from pneumen.core.hookup import PhantomRule, PlugStep, phantom_rule, plugging_order
+from pneumen.core.hookup import (
+    PhantomRule,
+    PlugStep,
+    phantom_rule,
+    plugged_order,
+    plugged_phantom_rule,
+    plugging_order,
+)
 from pneumen.core.kit import Kit
 from pneumen.core.kit import Plan as KitPlan
-from pneumen.core.place import StartingDistance, starting_distance
-from pneumen.core.room import Room, critical_distance_m
+from pneumen.core.place import starting_distance
+from pneumen.core.room import critical_distance_m
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
@@ -70,13 +77,8 @@ def plan_of(part: Part) -> Plan:
     except NothingFits as error:
         return _no_plan(part, error)
     kit = kits.kits[kits.recommended]
-    gain, outlook = gain_screen(part), outlook_of(part)
-    family = kit.microphone.microphone_family
-    room = part.song.room.to_core()
-    place = starting_distance(part.source_facts, room, outlook.chain.microphone.pattern)
-    phantom = phantom_rule(family, booster=kit.booster is not None)
-    software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
-    steps = plugging_order(family, booster=kit.booster is not None, software=software)
+    gain = gain_screen(part)
+    phantom, steps = _plugging(kit)
     return Plan(
         nothing_fits="",
         cheapest=None,
@@ -86,7 +88,7 @@ def plan_of(part: Part) -> Plan:
         assumed=tuple(_assumed(kit)),
         kit_why=_why_this_kit(kits),
         answers=(
-            _place_answer(place, room, outlook.chain.microphone.pattern),
+            *(() if part.is_plugged else (_place_answer(part),)),
             _gain_answer(part, gain),
             _buffer_answer(part),
             _format_answer(part),
@@ -95,6 +97,16 @@ def plan_of(part: Part) -> Plan:
         phantom=phantom,
         gain=gain,
     )
+
+
+def _plugging(kit: Kit) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
+    software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
+    if kit.microphone is None:
+        box = kit.voices[0].box
+        how = {"box": box is not None, "active_box": box is not None and box.active is True}
+        return plugged_phantom_rule(**how), plugged_order(**how, software=software)
+    family, booster = kit.microphone.microphone_family, kit.booster is not None
+    return phantom_rule(family, booster=booster), plugging_order(family, booster=booster, software=software)
 
 
 def _no_plan(part: Part, error: NothingFits) -> Plan:
@@ -140,7 +152,7 @@ def _why_this_kit(plan: KitPlan) -> Why:
 
 def _assumed(kit: Kit) -> list[str]:
     told = []
-    if kit.microphone.owned:
+    if kit.microphone and kit.microphone.owned:
         _, names, band_db = microphone_from_sheet(kit.microphone.family, kit.microphone.sheet)
         told += _assumption(kit.microphone.name, names, band_db)
     if kit.interface and kit.interface.owned:
@@ -156,7 +168,9 @@ def _assumption(name: str, fields: tuple[str, ...], band_db: float) -> list[str]
     return [f"{name}: {listed} taken from its family; its level is sure to ±{band_db:g} dB."]
 
 
-def _place_answer(place: StartingDistance, room: Room, pattern: str) -> Answer:
+def _place_answer(part: Part) -> Answer:
+    room, pattern = part.song.room.to_core(), outlook_of(part).chain.microphone.pattern
+    place = starting_distance(part.source_facts, room, pattern)
     reasons = {
         "habit": "the usual distance; the room allows it",
         "room": "closer than usual, so that the room stays behind",

@@ -14,7 +14,14 @@ from pneumen.core.gain import KNOB_BAND
 from pneumen.core.part import guessed_levels
 from pneumen.core.rig import Scene, draw_truth, simulate, write_take
 from pneumen.core.room import room_from_words
-from pneumen.core.setup import setup_from_object, setup_to_object
+from pneumen.core.setup import (
+    PluggedSetup,
+    PlugLevels,
+    Setup,
+    SourceLevels,
+    setup_from_object,
+    setup_to_object,
+)
 from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
 from pneumen.web.song.models import Part, Take
 from pneumen.web.song.outlook import outlook_of
@@ -29,13 +36,12 @@ def snapshot_of(part: Part) -> dict[str, Any]:
     """Return all that is believed of a part at this moment; a take keeps it for good."""
     outlook = outlook_of(part)
     prediction = outlook.prediction
-    interface, booster = part.interface, part.booster
     return {
         "setup": setup_to_object(outlook.setup),
         "gain_marking": outlook.chain.gain_marking,
         "sheet_band_db": outlook.chain.sheet_band_db,
         "chain_name": part.chain_name,
-        "gear": " and ".join(item.name for item in (part.microphone, interface, booster) if item),
+        "gear": " and ".join(item.name for item in part.devices),
         "distance_m": part.distance_m,
         "gain_db": part.gain_db,
         "school": part.school,
@@ -117,7 +123,7 @@ def _simulate(take: Take) -> str:
     guess = guessed_levels(world["source"], world["loudness"])
     seed = zlib.crc32(f"{part.song.name}/{part.name}/{world['source']}".encode())
     scene = Scene(
-        chain=replace(setup, source=guess.levels, room_noise_dba=world["room_noise_dba"]),
+        chain=_as_guessed(setup, guess.levels, world["room_noise_dba"]),
         source=world["source"],
         duration_s=SIMULATED_S,
         sample_rate_hz=world["sample_rate_hz"],
@@ -127,6 +133,15 @@ def _simulate(take: Take) -> str:
     path = files.incoming(".wav")
     write_take(simulate(scene), path)
     return files.store_file(path)
+
+
+def _as_guessed(
+    setup: Setup | PluggedSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float
+) -> Setup | PluggedSetup:
+    """Return a setup with the levels that were guessed before any take taught better."""
+    if isinstance(setup, PluggedSetup):
+        return replace(setup, plug=levels)
+    return replace(setup, source=levels, room_noise_dba=room_noise_dba)
 
 
 def _world_of(part: Part) -> dict[str, Any]:

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from pneumen.core.gain import School, school_named
+from pneumen.core.setup import PlugLevels
 from pneumen.core.take import Correction
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
@@ -147,8 +148,13 @@ def _facts(measurement: dict[str, Any], snapshot: dict[str, Any]) -> tuple[tuple
             "File",
             f"{shape['container']}, {shape['sample_rate_hz'] / 1000:g} kHz, {depth}, {measurement['channels_say']}",
         ),
-        ("Recorded with", f"{snapshot['gear']}, at {centimetres(snapshot['distance_m'])}"),
+        ("Recorded with", _recorded_with(snapshot)),
     )
+
+
+def _recorded_with(snapshot: dict[str, Any]) -> str:
+    miked = "microphone" in snapshot["setup"]
+    return snapshot["gear"] + (f", at {centimetres(snapshot['distance_m'])}" if miked else ", plugged in")
 
 
 def _said(finding: dict[str, Any]) -> Said:
@@ -184,10 +190,7 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
     differs = "as loud as was believed" if abs(shift) < 0.5 else differs
     lessons = []
     if correction.absolute:
-        lessons.append(
-            f"Your {performer} is {differs}: typically "
-            f"{with_band(correction.source.typical_db_spl, correction.source_band_db, 'dB SPL')} at 1 m."
-        )
+        lessons.append(f"Your {performer} is {differs}: typically {_typical(correction)}.")
         if correction.room_noise_dba is not None:
             below = "at most " if correction.room_is_bound else ""
             lessons.append(
@@ -199,6 +202,13 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
             f"{performer} or knob made the difference; for this setting it does not matter."
         )
     return tuple(lessons)
+
+
+def _typical(correction: Correction) -> str:
+    source, band_db = correction.source, correction.source_band_db
+    if isinstance(source, PlugLevels):
+        return f"{with_band(source.typical_dbu, band_db, 'dBu')} at the plug"
+    return f"{with_band(source.typical_db_spl, band_db, 'dB SPL')} at 1 m"
 
 
 def _caveats(correction: Correction | None) -> tuple[str, ...]:
