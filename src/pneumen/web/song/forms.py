@@ -1,0 +1,31 @@
+"""The settings as a form."""
+
+from django import forms
+
+from pneumen.web.song.models import Preferences
+from pneumen.web.wording import NUMBER_STYLES
+
+PLACES = ((False, "before: €5"), (True, "after: 5 €"))
+
+
+class PreferencesForm(forms.ModelForm):
+    """The currency's sign, where it stands, and how large numbers are written."""
+
+    sign_after = forms.TypedChoiceField(
+        label="Where it stands", choices=PLACES, coerce=lambda value: value == "True", required=False
+    )
+    number_style = forms.ChoiceField(
+        label="Large numbers",
+        choices=[(slug, f"1{thousands}234{point}50") for slug, (thousands, point) in NUMBER_STYLES.items()],
+    )
+
+    class Meta:
+        model = Preferences
+        fields = ("currency_sign", "sign_after", "number_style")
+        labels = {"currency_sign": "Currency sign"}  # noqa: RUF012 - Django reads a plain dictionary here
+
+    def clean_currency_sign(self) -> str:
+        sign = self.cleaned_data["currency_sign"].strip()
+        if any(letter.isdigit() or letter in "+-.,=<>&" for letter in sign):
+            raise forms.ValidationError("give a sign or letters, as €, £, kr or CHF.")
+        return sign
