@@ -86,9 +86,15 @@ class Answers(DemoCase):
         self.assertEqual(self.page("start:page").context["plan"].packing.total, f"{cheapest:.0f}")
 
     def test_nothing_to_spend_is_a_plan_with_what_is_owned(self):
-        owned = ["headphones", "boom-stand", "pop-filter", "xlr-cable", "phones-adapter", "software"]
-        self.send(budget="", microphone="dynamic", interface="numbered", owned=owned)
+        small = {"owned": ["headphones", "phones-adapter", "software"], "stands": "1", "filters": "1", "cables": "1"}
+        self.send(budget="", microphone="dynamic", interface="numbered", **small)
         self.assertEqual(self.page("start:page").context["plan"].packing.total, "0")
+
+    def test_what_is_counted_comes_back_as_it_was_typed(self):
+        self.send(owned=["headphones"], stands="2", cables="3")
+        self.assertEqual(sorted(self.voice.song.owned_kinds), ["boom-stand"] * 2 + ["headphones"] + ["xlr-cable"] * 3)
+        self.assertContains(self.page("start:page"), 'name="cables" inputmode="numeric" value="3"')
+        self.assertEqual(self.send(cables="99").status_code, 422)
 
     def test_the_phantom_rule_follows_the_microphone(self):
         self.send(microphone="ribbon", interface="numbered")

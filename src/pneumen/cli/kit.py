@@ -32,14 +32,17 @@ DESCRIPTION = """Every complete kit within the money that no other beats, deares
 NEEDS.json holds:
   budget          money there is, in the currency of the prices
   parts           [{"source": NAME}, ...]; each may also say "loudness" (soft, medium, loud, unknown),
-                  "distance_m", and "levels" (peak_db_spl, typical_db_spl, quiet_db_spl, at_m) where known
+                  "distance_m", "levels" (peak_db_spl, typical_db_spl, quiet_db_spl, at_m) where known, and
+                  "session": parts of one session are recorded at the same time
   inputs_at_once  how many parts are recorded together, 1 if left out
   computer        windows, mac, linux, tablet or none; any if left out
-  owned           kinds, or ids of the catalogue
+  owned           kinds, or ids of the catalogue; stands, filters and cables as often as there are
   monitors, standing, renting   true or false; false, true, true if left out
   room_noise_dba, rt60_s, room_volume_m3   34, 0.5, 30 if left out
   route           any, usb, interface, recorder
   must, never     ids that have to be in the kit, or must not
+  tone            bright, neutral or dark: leaves out microphones of another
+  take_handling, monthly_fees   whether software must keep takes, may cost by the month; false, true if left out
 All kits are compared at one distance: the one this room allows a cardioid now.
 """
 
@@ -50,6 +53,7 @@ class _Part:
     loudness: str = "medium"
     distance_m: float | None = None
     levels: SourceLevels | None = None
+    session: int | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -68,6 +72,9 @@ class _Needs:
     route: str = "any"
     must: tuple[str, ...] = ()
     never: tuple[str, ...] = ()
+    tone: str = ""
+    take_handling: bool = False
+    monthly_fees: bool = True
 
 
 def run(arguments: list[str]) -> int:
@@ -134,7 +141,14 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
         try:
             guessed_levels("voice-pop", part.loudness)
             parts.append(
-                part_need(part.source, room, loudness=part.loudness, levels=part.levels, distance_m=part.distance_m)
+                part_need(
+                    part.source,
+                    room,
+                    loudness=part.loudness,
+                    levels=part.levels,
+                    distance_m=part.distance_m,
+                    session=part.session,
+                )
             )
         except PneumenError as error:
             raise BadDocument(f"parts[{number}].{error}") from None
@@ -155,6 +169,9 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
         route=asked.route,
         must=frozenset(asked.must),
         never=frozenset(asked.never),
+        tone=asked.tone,
+        take_handling=asked.take_handling,
+        monthly_fees=asked.monthly_fees,
     )
     return needs, asked.owned, tuple(ignored)
 

@@ -6,8 +6,17 @@ from pneumen.core.line import Levels, LineFinding, findings_of, levels_of
 from pneumen.core.setup import setup_from_json
 
 
+DESCRIPTION = """Levels from the source to the file.
+
+SETUP.json holds source, distance_m, room, microphone, preamp and converter; behind a USB microphone the last two are
+left out. For an instrument that is plugged in it holds "plug" (peak_dbu, typical_dbu, quiet_dbu, output_ohm,
+noise_dbu), preamp (input_impedance_ohm being that of the input used), converter, and perhaps "box" (gain_db,
+input_impedance_ohm, output_ohm, noise_dbu, max_output_dbu).
+"""
+
+
 def run(arguments: list[str]) -> int:
-    parser = Parser("line", "Levels from the source to the file.")
+    parser = Parser("line", DESCRIPTION)
     parser.add_argument("setup", metavar="SETUP.json", help="a setup, or - for standard input")
     options = parser.parse_args(arguments)
     try:

@@ -20,7 +20,7 @@ from pneumen.core.kit.search import CENT, LEADING, DeviceKit, device_kits, thing
 from pneumen.core.line import Levels
 
 SAMPLE_RATE_HZ: Final = 48_000
-FORGOTTEN: Final = ("xlr-cable", "shock-mount", "covering")
+FORGOTTEN: Final = ("shock-mount", "covering")
 """What people commonly forget (common practice, no source)."""
 
 
@@ -231,7 +231,7 @@ def _kit(needs: Needs, choice: _Choice, measured: dict[tuple, PartLevels]) -> Ki
         direct_to_reverberant_db=choice.point[2],
         headroom_db=min(part.levels.headroom_db for part in parts),
         round_trip_ms=round_trip_of(needs, devices.hub, voices[0]),
-        forgotten=tuple(_forgotten(lines)),
+        forgotten=tuple(_forgotten(lines, miked=len(needs.plugged) < len(needs.parts))),
     )
 
 
@@ -304,13 +304,14 @@ def _place(item: Item) -> str:
     return "owned" if item.owned else "shop"
 
 
-def _forgotten(lines: tuple[KitLine, ...]) -> Iterator[str]:
-    """Kinds people commonly forget and this kit leaves out, each worth its price; a second cable is one of them."""
+def _forgotten(lines: tuple[KitLine, ...], *, miked: bool) -> Iterator[str]:
+    """Kinds people commonly forget and this kit leaves out, each worth its price; a spare cable is one of them."""
     present = [line.kind for line in lines]
     boxes = {kind for line in lines if line.item for kind in line.item.in_box}
-    if present.count("xlr-cable") == 1:
-        yield "xlr-cable"
-    for kind in FORGOTTEN[1:]:
+    for kind in ("xlr-cable", "instrument-cable"):
+        if present.count(kind) == 1:
+            yield kind
+    for kind in FORGOTTEN if miked else ():
         if kind not in present and kind not in boxes:
             yield kind
 

@@ -70,14 +70,14 @@ def _gain(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
     if setup.preamp is None:
         return []
     low, high = setup.preamp.gain_min_db, setup.preamp.gain_max_db
-    found = []
+    plugged, found = isinstance(setup, PluggedSetup), []
+    more = "turn the instrument up" if plugged else "move closer or use a booster"
+    less = "use a pad or turn the instrument down" if plugged else "use a pad or move back"
     for target, gain_db in levels.gain_for_peak_db.items():
         if gain_db > high:
-            advice = (
-                f"A peak at {target} dBFS needs more gain than the {high:g} dB there is: move closer or use a booster."
-            )
+            advice = f"A peak at {target} dBFS needs more gain than the {high:g} dB there is: {more}."
         elif gain_db < low:
-            advice = f"A peak at {target} dBFS needs less gain than the {low:g} dB there is: use a pad or move back."
+            advice = f"A peak at {target} dBFS needs less gain than the {low:g} dB there is: {less}."
         else:
             continue
         found.append(LineFinding(kind="gain-out-of-range", value=gain_db, unit="dB", verdict="watch", advice=advice))

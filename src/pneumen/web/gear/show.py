@@ -6,7 +6,7 @@ from typing import Any
 from django.http import QueryDict
 
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
-from pneumen.core.kit import FACTS, KIND_LABELS, Item, chain_of, levels_at_aim
+from pneumen.core.kit import FACTS, KIND_LABELS, TABLED_BUFFERS, Item, chain_of, levels_at_aim
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
@@ -151,6 +151,9 @@ UNITS = (
 def _fact(item: Item, name: str) -> tuple[str, str, str]:
     """Return a fact's field name, what it means, and its value with its unit."""
     unit = next((unit for ending, unit in UNITS if name.endswith(ending)), "")
+    if name == "round_trip_ms":
+        pairs = zip(TABLED_BUFFERS, item.round_trip_ms, strict=True)
+        return name, "measured round trip at 48 kHz, by buffer", ", ".join(f"{at}: {ms:g}" for at, ms in pairs) + " ms"
     return name, FACTS[name].meaning, f"{_value(getattr(item, name))} {unit}".strip()
 
 

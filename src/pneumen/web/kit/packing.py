@@ -12,6 +12,7 @@ from pneumen.web.wording import money
 
 FORGOTTEN = {
     "xlr-cable": "a second XLR cable: the one spare part that ends a session when it is missing",
+    "instrument-cable": "a second instrument lead: they fail at the plug, in the middle of a take",
     "shock-mount": "a shock mount, where footsteps reach the stand",
     "covering": "heavy blankets, clamps and a pole: as much as a stand or two, worth more than a better microphone",
 }
@@ -26,6 +27,7 @@ class PackLine:
     kind: str
     where: str
     price: str
+    price_of_all: float
     why: str
     item_id: str
     tone: str
@@ -59,7 +61,7 @@ def packing_as_csv(kit: Kit, song: Song) -> str:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(["number", "what", "kind", "where from", "price of all", "why"])
     for line in packing_of(kit, song).lines:
-        cells = [line.count, line.name, line.kind, line.where, line.price.replace(",", ""), line.why]
+        cells = [line.count, line.name, line.kind, line.where, f"{line.price_of_all:g}", line.why]
         writer.writerow([f"'{cell}" if str(cell)[:1] in "=+-@" else cell for cell in cells])
     writer.writerow(["", "total", "", "", f"{kit.total:g}", ""])
     return out.getvalue()
@@ -74,6 +76,7 @@ def _line(line: KitLine, count: int, must: list[str], never: list[str]) -> PackL
         kind=KIND_LABELS[line.kind],
         where={"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
         price=money(line.price * count),
+        price_of_all=line.price * count,
         why=line.why,
         item_id=item_id,
         tone=item.tone if item else "",

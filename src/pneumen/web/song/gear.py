@@ -67,6 +67,7 @@ class Interface(Owned):
             price=0,
             family=self.family,
             phones_plug=self.phones_plug,
+            mic_inputs=INTERFACE_FAMILIES[self.family].inputs,
             instrument_inputs=1,  # common practice: nearly every interface has one
             owned=True,
             **_typed(self, self.SHEET),
