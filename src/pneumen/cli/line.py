@@ -5,7 +5,6 @@ from pneumen.core.errors import PneumenError
 from pneumen.core.line import Levels, LineFinding, findings_of, levels_of
 from pneumen.core.setup import setup_from_json
 
-
 DESCRIPTION = """Levels from the source to the file.
 
 SETUP.json holds source, distance_m, room, microphone, preamp and converter; behind a USB microphone the last two are

@@ -69,13 +69,14 @@ def _hub_swaps(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf) -> Iter
     if old is None or old.kind != "interface":
         return
     for new in shelf.things("interface"):
-        if new.id != old.id and new.works_with(needs.computer) and has_inputs(needs, new):
-            found = _tried(needs, kit, replace(devices, hub=new), shelf, new, old)
-            if found is None:
-                continue
-            yield from (replace(found, brings=words) for words, holds in HUB_TRAITS if holds(new, old))
-            if found.round_trip_change_ms is not None and found.round_trip_change_ms <= -QUICKER_MS:
-                yield replace(found, brings="a quicker way to your ears")
+        if new.id == old.id or not new.works_with(needs.computer) or not has_inputs(needs, new):
+            continue
+        brings = [words for words, holds in HUB_TRAITS if holds(new, old)]
+        if round_trip_of(needs, new, devices.voices[0]) <= kit.round_trip_ms - QUICKER_MS:
+            brings.append("a quicker way to your ears")
+        found = _tried(needs, kit, replace(devices, hub=new), shelf, new, old) if brings else None
+        if found:
+            yield from (replace(found, brings=words) for words in brings)
 
 
 def _microphone_swaps(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf) -> Iterator[Swap]:

@@ -1,8 +1,8 @@
 """The frontier: price across, clean range upward, and under it the direct sound over the room's, as coordinates."""
 
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 from pneumen.core.kit import best_within
@@ -94,25 +94,39 @@ NOTCH: Final = 5.0
 """How much money an arrow key moves the line by."""
 
 
-def draw_frontier(
-    points: tuple[tuple[float, float, float], ...], chosen: int, budget: float, horizon: float, frame: Frame
-) -> FrontierPicture:
+Points = tuple[tuple[float, float, float], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Scale:
+    """Where prices and one figure of the kits stand on the paper; side is 1 for clean range, 2 for the room."""
+
+    frame: Frame
+    horizon: float
+    side: int
+    low: float
+    high: float
+
+    def x(self, price: float) -> float:
+        span = self.frame.right - self.frame.left
+        return round(self.frame.left + min(price, self.horizon) / self.horizon * span, 1)
+
+    def y(self, value: float) -> float:
+        top, bottom = self.frame.panels[self.side - 1]
+        return round(bottom - (value - self.low) / (self.high - self.low) * (bottom - top), 1)
+
+
+def draw_frontier(points: Points, chosen: int, budget: float, horizon: float, frame: Frame) -> FrontierPicture:
     """Place the frontier of all kits up to a horizon, the budget line and the chosen kit.
 
     Args:
         points: (price, clean range, direct-to-room ratio) of each kit; an infinite ratio draws no second panel.
     """
-    per_money = (frame.right - frame.left) / horizon
-
-    def x_of(price: float) -> float:
-        return round(frame.left + min(price, horizon) * per_money, 1)
-
     miked = all(math.isfinite(point[2]) for point in points)
     titles = (("Clean range, dB", 1), ("Over the room, dB", 2))
-    panels = tuple(
-        _panel(points, chosen, side, title, frame, edges, x_of)
-        for (title, side), edges in zip(titles[: 2 if miked else 1], frame.panels, strict=False)
-    )
+    scales = [_scale(points, side, frame, horizon) for _, side in titles[: 2 if miked else 1]]
+    panels = tuple(_panel(points, chosen, title, scale) for (title, _), scale in zip(titles, scales, strict=False))
+    x_of = scales[0].x
     line_x = x_of(budget)
     near_end = line_x > frame.right - 90
     return FrontierPicture(
@@ -129,7 +143,7 @@ def draw_frontier(
             maximum=horizon,
             now=budget,
             spoken=f"{money(budget)}, {_reached(points, budget)}",
-            px_per_notch=round(NOTCH * per_money, 3),
+            px_per_notch=round(NOTCH * (frame.right - frame.left) / horizon, 3),
             label=f"money {money(budget)}",
             label_x=line_x - 12 if near_end else line_x + 12,
             anchor="end" if near_end else "start",
@@ -139,33 +153,26 @@ def draw_frontier(
     )
 
 
-def _panel(
-    points: tuple[tuple[float, float, float], ...],
-    chosen: int,
-    side: int,
-    title: str,
-    frame: Frame,
-    edges: tuple[float, float],
-    x_of: Callable[[float], float],
-) -> Panel:
-    top, bottom = edges
+@lru_cache(maxsize=16)
+def _scale(points: Points, side: int, frame: Frame, horizon: float) -> Scale:
     values = [point[side] for point in points]
     high = math.ceil(max(values) + 1)
     low = min(math.floor(min(values) - 1), high - LEAST_SPAN_DB)
+    return Scale(frame=frame, horizon=horizon, side=side, low=low, high=high)
 
-    def y_of(value: float) -> float:
-        return round(bottom - (value - low) / (high - low) * (bottom - top), 1)
 
-    x, y = x_of(points[chosen][0]), y_of(points[chosen][side])
-    near_end = x > frame.right - 60
+def _panel(points: Points, chosen: int, title: str, scale: Scale) -> Panel:
+    side, (top, bottom) = scale.side, scale.frame.panels[scale.side - 1]
+    x, y = scale.x(points[chosen][0]), scale.y(points[chosen][side])
+    near_end = x > scale.frame.right - 60
     return Panel(
         title=title,
         title_y=top - (8 if side == 2 else 28),
         top=top,
         bottom=bottom,
-        ticks=tuple(Tick(at=y_of(value), label=figure(value)) for value in _nice_ticks(low, high, 5)),
-        stairs=_stairs(points, side, x_of, y_of, frame.right),
-        dots="".join(f"M{x} {y}h0" for x, y in sorted({(x_of(point[0]), y_of(point[side])) for point in points})),
+        ticks=tuple(Tick(at=scale.y(value), label=figure(value)) for value in _nice_ticks(scale.low, scale.high, 5)),
+        stairs=_stairs(points, scale),
+        dots=_dots(points, scale),
         chosen=(x, y),
         value=f"{figure(points[chosen][side])} dB",
         value_x=x - 10 if near_end else x + 10,
@@ -174,21 +181,23 @@ def _panel(
     )
 
 
-def _stairs(
-    points: tuple[tuple[float, float, float], ...],
-    side: int,
-    x_of: Callable[[float], float],
-    y_of: Callable[[float], float],
-    right: float,
-) -> str:
+# A dragged budget leaves dots and stairs as they are: they are kept from one answer to the next.
+@lru_cache(maxsize=16)
+def _dots(points: Points, scale: Scale) -> str:
+    places = {(scale.x(point[0]), scale.y(point[scale.side])) for point in points}
+    return "".join(f"M{x} {y}h0" for x, y in sorted(places))
+
+
+@lru_cache(maxsize=16)
+def _stairs(points: Points, scale: Scale) -> str:
     """The best that each sum reaches: up where it gets better, level in between."""
     path, best = "", -math.inf
     for point in sorted(points):
-        if point[side] > best:
-            x, y = x_of(point[0]), y_of(point[side])
+        if point[scale.side] > best:
+            x, y = scale.x(point[0]), scale.y(point[scale.side])
             path += f"H{x}V{y}" if path else f"M{x} {y}"
-            best = point[side]
-    return f"{path}H{right}"
+            best = point[scale.side]
+    return f"{path}H{scale.frame.right}"
 
 
 def _nice_ticks(low: float, high: float, most: int) -> list[float]:
@@ -200,12 +209,12 @@ def _nice_ticks(low: float, high: float, most: int) -> list[float]:
     return [n * step for n in range(first, math.floor(high / step) + 1)]
 
 
-def _reached(points: tuple[tuple[float, float, float], ...], budget: float) -> str:
+def _reached(points: Points, budget: float) -> str:
     best = best_within(points, budget)
     return f"clean range up to {figure(best[0])} dB" if best else "no complete kit"
 
 
-def _description(points: tuple[tuple[float, float, float], ...], chosen: int, budget: float) -> str:
+def _description(points: Points, chosen: int, budget: float) -> str:
     price, clean, lead = points[chosen]
     over = f", voice {figure(lead)} dB over the room" if math.isfinite(lead) else ""
     return (
