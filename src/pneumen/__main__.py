@@ -11,6 +11,7 @@ COMMANDS: Final = {
     "measure": ("pneumen.cli.measure", "measure recorded files"),
     "line": ("pneumen.cli.line", "levels from the source to the file"),
     "kit": ("pneumen.cli.kit", "every kit worth buying for the money"),
+    "room": ("pneumen.cli.room", "what a room does to the sound"),
     "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),
     "manage": ("pneumen.web.site.manage", "Django's own commands, for developers"),
 }

@@ -1,15 +1,67 @@
-"""The room in words and what follows from them: volume, ring time, noise, and how far the direct sound leads."""
+"""Rooms: in words or as a box with its walls; ring time, modes, echoes, and how far the direct sound leads."""
 
-from pneumen.core.room.reverberation import critical_distance_m, direct_to_reverberant_db, reverberation_time_eyring_s
+from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Point
+from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
+from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
+from pneumen.core.room.modes import Mode, coincidences_of, modes_of
+from pneumen.core.room.read import RoomDocument, room_from_json
+from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of, ring_time_middle_s
+from pneumen.core.room.reverberation import (
+    SPEED_OF_SOUND_M_S,
+    critical_distance_m,
+    direct_to_reverberant_db,
+    reverberation_time_eyring_s,
+    reverberation_time_sabine_s,
+    ring_times_eyring_s,
+    ring_times_sabine_s,
+    schroeder_frequency_hz,
+)
+from pneumen.core.room.sound import Comb, RoomSound, Standing, comb_of, room_sound, standing
 from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, room_from_words
 
 __all__ = [
+    "AXIS_OF",
+    "BANDS_HZ",
     "FURNISHINGS",
+    "FURNITURE",
+    "MATERIALS",
     "NOISES",
     "SIZES",
+    "SPEED_OF_SOUND_M_S",
+    "USUAL_ORDER",
+    "WALLS",
+    "Box",
+    "Comb",
+    "Covering",
+    "Echoes",
+    "Furniture",
+    "Material",
+    "Mode",
+    "Point",
+    "Reflection",
     "Room",
+    "RoomDocument",
+    "RoomReport",
+    "RoomSound",
+    "Standing",
+    "coincidences_of",
+    "comb_of",
     "critical_distance_m",
     "direct_to_reverberant_db",
+    "echoes_of",
+    "images_up_to",
+    "material_named",
+    "modes_of",
+    "reflections_of",
+    "report_of",
     "reverberation_time_eyring_s",
+    "reverberation_time_sabine_s",
+    "ring_time_middle_s",
+    "ring_times_eyring_s",
+    "ring_times_sabine_s",
+    "room_from_json",
     "room_from_words",
+    "room_sound",
+    "schroeder_frequency_hz",
+    "standing",
 ]

@@ -5,9 +5,22 @@ from typing import Final
 
 from pneumen.core.errors import require_positive, require_within
 from pneumen.core.gear import directivity_factor
+from pneumen.core.room.box import Box
 
 SABINE_S_PER_M: Final = 0.161
 """24 ln(10) / c at 343 m/s (Sabine; Kuttruff, Room Acoustics, from memory)."""
+SPEED_OF_SOUND_M_S: Final = 343.0
+
+
+def reverberation_time_sabine_s(volume_m3: float, absorption_m2: float) -> float:
+    """Return the ring time T60 by Sabine, without air absorption; it over-estimates in damped rooms.
+
+    >>> round(reverberation_time_sabine_s(30, 12.2), 2)
+    0.4
+    """
+    require_positive("volume_m3", volume_m3)
+    require_positive("absorption_m2", absorption_m2)
+    return SABINE_S_PER_M * volume_m3 / absorption_m2
 
 
 def reverberation_time_eyring_s(volume_m3: float, surface_m2: float, mean_absorption: float) -> float:
@@ -24,12 +37,32 @@ def reverberation_time_eyring_s(volume_m3: float, surface_m2: float, mean_absorp
     """
     require_positive("volume_m3", volume_m3)
     require_positive("surface_m2", surface_m2)
-    require_within("mean_absorption", mean_absorption, 0.001, 0.999)
+    require_within("mean_absorption", mean_absorption, 1e-6, 1 - 1e-6)
     return SABINE_S_PER_M * volume_m3 / (-surface_m2 * math.log(1 - mean_absorption))
 
 
-def critical_distance_m(volume_m3: float, rt60_s: float, pattern: str = "omni") -> float:
-    """Return where direct and reverberant sound are equal, for an omnidirectional source.
+def ring_times_sabine_s(box: Box) -> tuple[float | None, ...]:
+    """Return Sabine's ring time of a box in each band; None where nothing absorbs."""
+    return tuple(
+        reverberation_time_sabine_s(box.volume_m3, float(area)) if area > 0 else None for area in box.absorption_m2
+    )
+
+
+def ring_times_eyring_s(box: Box) -> tuple[float | None, ...]:
+    """Return Eyring's ring time of a box in each band; None where all or nothing is absorbed."""
+    means = box.absorption_m2 / box.surface_m2
+    return tuple(
+        reverberation_time_eyring_s(box.volume_m3, box.surface_m2, float(mean)) if 1e-6 <= mean < 1 - 1e-6 else None
+        for mean in means
+    )
+
+
+def critical_distance_m(volume_m3: float, rt60_s: float, pattern: str = "omni", source_factor: float = 1.0) -> float:
+    """Return where direct and reverberant sound are equal.
+
+    Args:
+        pattern: the microphone's, aimed at the source.
+        source_factor: the source's directivity factor towards the microphone, 1 for an omnidirectional one.
 
     Reference: Dc = 0.057 sqrt(Q V / T60), Kuttruff, Room Acoustics (from memory).
 
@@ -38,10 +71,22 @@ def critical_distance_m(volume_m3: float, rt60_s: float, pattern: str = "omni") 
     """
     require_positive("volume_m3", volume_m3)
     require_positive("rt60_s", rt60_s)
-    return 0.057 * math.sqrt(directivity_factor(pattern) * volume_m3 / rt60_s)
+    require_positive("source_factor", source_factor)
+    return 0.057 * math.sqrt(source_factor * directivity_factor(pattern) * volume_m3 / rt60_s)
 
 
 def direct_to_reverberant_db(distance_m: float, critical_m: float) -> float:
     """Return how far the direct sound leads the room's, in dB."""
     require_positive("distance_m", distance_m)
     return 20 * math.log10(critical_m / distance_m)
+
+
+def schroeder_frequency_hz(volume_m3: float, rt60_s: float) -> float:
+    """Return where single modes give way to statistics: 2000 sqrt(T/V) (Schroeder; Kuttruff, from memory).
+
+    >>> round(schroeder_frequency_hz(30, 0.5))
+    258
+    """
+    require_positive("volume_m3", volume_m3)
+    require_positive("rt60_s", rt60_s)
+    return 2000 * math.sqrt(rt60_s / volume_m3)
