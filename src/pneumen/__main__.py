@@ -12,6 +12,8 @@ COMMANDS: Final = {
     "line": ("pneumen.cli.line", "levels from the source to the file"),
     "kit": ("pneumen.cli.kit", "every kit worth buying for the money"),
     "room": ("pneumen.cli.room", "what a room does to the sound"),
+    "proximity": ("pneumen.cli.proximity", "what closeness and angle do to the response"),
+    "clap": ("pneumen.cli.clap", "what a hand clap tells of the room"),
     "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),
     "manage": ("pneumen.web.site.manage", "Django's own commands, for developers"),
 }
@@ -20,7 +22,7 @@ COMMANDS: Final = {
 def main(arguments: list[str]) -> int:
     if not arguments or arguments[0] in ("-h", "--help", "help"):
         print("usage: ./pneumen COMMAND\n")
-        print("\n".join(f"  {name:9}{what}" for name, (_, what) in COMMANDS.items()))
+        print("\n".join(f"  {name:11}{what}" for name, (_, what) in COMMANDS.items()))
         print("\n./pneumen COMMAND --help tells more of each.")
         return 0
     if arguments[0] not in COMMANDS:

@@ -3,6 +3,7 @@
 It works on waveforms and shares no level arithmetic with `line`: that the two agree is a test of both.
 """
 
+from pneumen.core.rig.clap import simulate_clap
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
 from pneumen.core.rig.simulate import SimulatedTake, simulate, write_take
@@ -18,5 +19,6 @@ __all__ = [
     "draw_truth",
     "scene_from_json",
     "simulate",
+    "simulate_clap",
     "write_take",
 ]

@@ -1,6 +1,7 @@
 """Rooms: in words or as a box with its walls; ring time, modes, echoes, and how far the direct sound leads."""
 
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Point
+from pneumen.core.room.decay import Clap, Flutter, clap_of
 from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
 from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
 from pneumen.core.room.modes import Mode, coincidences_of, modes_of
@@ -31,9 +32,11 @@ __all__ = [
     "USUAL_ORDER",
     "WALLS",
     "Box",
+    "Clap",
     "Comb",
     "Covering",
     "Echoes",
+    "Flutter",
     "Furniture",
     "Material",
     "Mode",
@@ -44,6 +47,7 @@ __all__ = [
     "RoomReport",
     "RoomSound",
     "Standing",
+    "clap_of",
     "coincidences_of",
     "comb_of",
     "critical_distance_m",

@@ -94,6 +94,17 @@ class Recording:
             return np.empty(0)
         return self._read(stop - start)[channel]
 
+    def loudest_channel(self, longest_s: float) -> np.ndarray:
+        """Return the channel with the most energy, its mean taken out, as far as a length goes; once only.
+
+        Raises:
+            UnreadableFile: where a sample is not a number.
+        """
+        most = min(self.frames, round(longest_s * self.sample_rate_hz))
+        block = next(self.blocks(iter((most,))), np.zeros((self.channels, 0)))
+        block = block - block.mean(axis=1, keepdims=True)
+        return block[int(np.square(block).sum(axis=1).argmax())]
+
     def _read(self, frames: int) -> np.ndarray:
         """Read on, as far as it goes. Streams are read in small pieces: of a broken piece nothing comes back."""
         pieces = [np.empty((0, self.channels))]
