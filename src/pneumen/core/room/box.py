@@ -42,7 +42,10 @@ class Covering:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Box:
-    """A room's shape and absorption.
+    """A room's shape and absorption, worked out once.
+
+    wall_absorption (6 walls, 6 bands) is weighted by area over all that hangs there; bare_absorption leaves out what
+    hangs at a known spot.
 
     Raises:
         OutOfRange, Contradiction, UnknownName: naming what cannot be and what would be right.
@@ -54,6 +57,7 @@ class Box:
     objects_m2: tuple[Bands, ...] = ()
     absorption_m2: np.ndarray = field(init=False)
     wall_absorption: np.ndarray = field(init=False)
+    bare_absorption: np.ndarray = field(init=False)
 
     def __post_init__(self) -> None:
         if len(self.size_m) != 3:
@@ -70,13 +74,13 @@ class Box:
                 raise Contradiction("absorption_m2", "must hold six areas, 125 Hz to 4 kHz")
             for area in areas:
                 require_within("absorption_m2", area, 0, 200)
-        self._keep(self._wall_absorption())
+        self._keep(self._mixed(self.coverings), self._mixed(tuple(one for one in self.coverings if one.patch is None)))
 
-    def _wall_absorption(self) -> np.ndarray:
+    def _mixed(self, coverings: tuple[Covering, ...]) -> np.ndarray:
         """Return each wall's coefficients weighted by area, shape (6 walls, 6 bands)."""
         mixed = []
         for wall in WALLS:
-            area, hung = self.wall_area_m2(wall), [one for one in self.coverings if one.on == wall]
+            area, hung = self.wall_area_m2(wall), [one for one in coverings if one.on == wall]
             covered = sum(one.area_m2 for one in hung)
             if covered > area * (1 + 1e-9):
                 raise OutOfRange("coverings", covered, f"at most the {area:.3g} m2 of the {wall} wall")
@@ -84,11 +88,12 @@ class Box:
             mixed.append((bare + sum(one.area_m2 * np.array(one.absorption) for one in hung)) / area)
         return np.array(mixed)
 
-    def _keep(self, wall_absorption: np.ndarray) -> None:
+    def _keep(self, wall_absorption: np.ndarray, bare_absorption: np.ndarray) -> None:
         areas = np.array([self.wall_area_m2(wall) for wall in WALLS])
         objects = sum((np.array(one) for one in self.objects_m2), np.zeros(len(BANDS_HZ)))
         for name, values in (
             ("wall_absorption", wall_absorption),
+            ("bare_absorption", bare_absorption),
             ("absorption_m2", areas @ wall_absorption + objects),
         ):
             values.setflags(write=False)

@@ -15,7 +15,7 @@ from pneumen.core.errors import Contradiction, require_within
 from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.room.box import Box, Point
 from pneumen.core.room.images import LEAST_DISTANCE_M, USUAL_ORDER, images_up_to
-from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S, ring_times_eyring_s
+from pneumen.core.room.reverberation import SABINE_S_PER_M, SPEED_OF_SOUND_M_S
 
 SPEECH_WEIGHTS: Final = np.array([0.0, 0.0, 0.189, 0.269, 0.300, 0.242])
 """500 Hz to 4 kHz by their importance for speech (ANSI S3.5-1997, octave method, scaled to 1; from memory)."""
@@ -106,19 +106,39 @@ def room_sound(box: Box, places: Standing, *, order: int = USUAL_ORDER) -> RoomS
 
     Reference: Allen and Berkley (1979) for the images; Eyring (1930) for the tail.
     """
+    heard, images = _heard(box.size_m, places, order), images_up_to(order)
+    direct = np.maximum(heard[:, :1], 1e-12)
+    early = (heard[:, 1:] / direct) @ images.reflected(box.wall_absorption)[1:]
+    return RoomSound(early=early, tail=tail_of_box(box, places, order) / direct)
+
+
+def tail_of_box(box: Box, places: Standing, order: int) -> np.ndarray:
+    """Return a box's energy after the images, shape (6,); see tail_energy."""
+    return tail_energy(
+        box.volume_m3,
+        box.surface_m2,
+        box.absorption_m2,
+        pattern=places.pattern,
+        source_factor=places.source_factor,
+        order=order,
+    )
+
+
+def heard_shares(box: Box, places: Standing, order: int = USUAL_ORDER) -> np.ndarray:
+    """Return what is heard of the direct sound and each image, walls left out, shape (P, N); 1 m on axis is 1."""
+    return _heard(box.size_m, places, order)
+
+
+def _heard(size_m: Point, places: Standing, order: int) -> np.ndarray:
     images = images_up_to(order)
-    at = images.positions(places.source_m, box.size_m)  # (P, N, 3)
-    towards = at - places.microphone_m[:, None, :]
+    towards = images.positions(places.source_m, size_m) - places.microphone_m[:, None, :]  # (P, N, 3)
     squared = np.einsum("pnk,pnk->pn", towards, towards)
     heard = _weight(towards, squared, places.microphone_axis, PATTERNS[places.pattern])
     if places.source_factor > 1:
         # In a mirrored room the source is mirrored too: turn each ray back to where it left the real one.
         leaving = np.where(images.cells % 2 == 0, -towards, towards)
         heard = heard * _weight(leaving, squared, places.source_axis, source_constant(places.source_factor))
-    heard = heard / squared
-    direct = np.maximum(heard[:, :1], 1e-12)
-    early = (heard[:, 1:] / direct) @ images.reflected(box.wall_absorption)[1:]
-    return RoomSound(early=early, tail=_tail_energy(box, places.pattern, places.source_factor, order) / direct)
+    return heard / squared
 
 
 def _weight(rays: np.ndarray, squared: np.ndarray, axes: np.ndarray, constant: float) -> np.ndarray:
@@ -140,17 +160,21 @@ def source_constant(factor: float) -> float:
     return (1 + math.sqrt(max(1 - 4 * (1 - 3 / factor), 0.0))) / 4
 
 
-def _tail_energy(box: Box, pattern: str, source_factor: float, order: int) -> np.ndarray:
+def tail_energy(
+    volume_m3: float,
+    surface_m2: float,
+    absorption_m2: np.ndarray,
+    *,
+    pattern: str,
+    source_factor: float = 1.0,
+    order: int = USUAL_ORDER,
+) -> np.ndarray:
     """Return the energy after the images, on the scale where the direct sound on axis at 1 m is 1, shape (6,)."""
-    mean_free_s = 4 * box.volume_m3 / box.surface_m2 / SPEED_OF_SOUND_M_S
-    spread = 0.057**2 * box.volume_m3 * directivity_factor(pattern) * source_factor
-    energies = []
-    for ring_s in ring_times_eyring_s(box):
-        if ring_s is None:
-            energies.append(0.0 if box.absorption_m2.min() > 0 else math.inf)
-        else:
-            energies.append(ring_s / spread * math.exp(-DECAY * (order + 0.5) * mean_free_s / ring_s))
-    return np.array(energies)
+    mean = np.clip(absorption_m2 / surface_m2, 1e-9, 1 - 1e-9)
+    ring_s = SABINE_S_PER_M * volume_m3 / (-surface_m2 * np.log(1 - mean))
+    mean_free_s = 4 * volume_m3 / surface_m2 / SPEED_OF_SOUND_M_S
+    spread = 0.057**2 * volume_m3 * directivity_factor(pattern) * source_factor
+    return ring_s / spread * np.exp(-DECAY * (order + 0.5) * mean_free_s / ring_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

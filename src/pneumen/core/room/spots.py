@@ -1,0 +1,177 @@
+"""Where to stand: the spots of a room that are heard least, away from walls and from the extremes of its modes."""
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.room.box import WALLS, Box, Point
+from pneumen.core.room.modes import modes_of
+from pneumen.core.room.sound import Standing, room_sound
+
+FROM_WALLS_M: Final = 0.6
+"""Nearer a wall comes back so early that it colours (common practice, no source)."""
+MODES_UP_TO_HZ: Final = 150.0
+EXTREME: Final = 0.9
+DB_A_MODE: Final = 0.5
+"""What one lowest mode at its extreme is taken to cost (estimate)."""
+APART_M: Final = 0.8
+FACINGS: Final = {"north": (0.0, 1.0), "east": (1.0, 0.0), "south": (0.0, -1.0), "west": (-1.0, 0.0)}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class RoomMap:
+    """The lead of the direct sound, dB, over a grid of places for the singer: rows along y, columns along x.
+
+    NaN where singer or microphone would stand in a wall.
+    """
+
+    x_m: np.ndarray
+    y_m: np.ndarray
+    lead_db: np.ndarray
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spot:
+    """A place worth standing at: where, facing which way, the lead there, and what speaks for it."""
+
+    x_m: float
+    y_m: float
+    facing: tuple[float, float]
+    lead_db: float
+    gain_db: float
+    reasons: tuple[str, ...]
+
+
+def room_map(
+    box: Box,
+    *,
+    mouth_m: float,
+    microphone_m: float,
+    distance_m: float,
+    facing: tuple[float, float],
+    pattern: str,
+    source_factor: float,
+    cells: int = 40,
+) -> RoomMap:
+    """Return how the room is heard for a singer at each place of a grid, facing one way, microphone before the mouth.
+
+    Args:
+        mouth_m, microphone_m: heights.
+        distance_m: from mouth to capsule, across.
+        facing: direction on the plan.
+    """
+    width, depth, _ = box.size_m
+    x_m, y_m = ((np.arange(cells) + 0.5) * side / cells for side in (width, depth))
+    xs, ys = (axis.ravel() for axis in np.meshgrid(x_m, y_m))
+    ahead = np.array(facing) / math.hypot(*facing) * distance_m
+    source = np.stack([xs, ys, np.full_like(xs, mouth_m)], axis=1)
+    microphone = np.stack([xs + ahead[0], ys + ahead[1], np.full_like(xs, microphone_m)], axis=1)
+    inside = (
+        (microphone[:, 0] > 0.05)
+        & (microphone[:, 0] < width - 0.05)
+        & (microphone[:, 1] > 0.05)
+        & (microphone[:, 1] < depth - 0.05)
+    )
+    lead = np.full(len(xs), np.nan)
+    if inside.any():
+        between = source[inside] - microphone[inside]
+        places = Standing(
+            source_m=source[inside],
+            microphone_m=microphone[inside],
+            microphone_axis=between,
+            source_axis=-between,
+            pattern=pattern,
+            source_factor=source_factor,
+        )
+        lead[inside] = room_sound(box, places).lead_db
+    return RoomMap(x_m=x_m, y_m=y_m, lead_db=lead.reshape(cells, cells))
+
+
+def mode_penalty_db(box: Box, x_m: np.ndarray, y_m: np.ndarray, height_m: float) -> np.ndarray:
+    """Return what the lowest modes cost at places, by how many stand at an extreme there."""
+    width, depth, height = box.size_m
+    cost = np.zeros(np.broadcast(x_m, y_m).shape)
+    for mode in modes_of(box.size_m, MODES_UP_TO_HZ):
+        if mode.kind != "axial" or mode.order[2]:
+            continue
+        nx, ny, nz = mode.order
+        pressure = np.cos(nx * np.pi * x_m / width) * np.cos(ny * np.pi * y_m / depth)
+        pressure = pressure * math.cos(nz * math.pi * height_m / height)
+        cost += DB_A_MODE * (np.abs(pressure) > EXTREME) + DB_A_MODE * (np.abs(pressure) < 1 - EXTREME)
+    return cost
+
+
+def best_spots(
+    box: Box,
+    now: Point,
+    *,
+    microphone_m: float,
+    distance_m: float,
+    facing: tuple[float, float],
+    pattern: str,
+    source_factor: float,
+    most: int = 3,
+    cells: int = 24,
+) -> tuple[Spot, ...]:
+    """Return the best places to stand, over all four ways to face, against where one stands now."""
+    how = {
+        "mouth_m": now[2],
+        "microphone_m": microphone_m,
+        "distance_m": distance_m,
+        "pattern": pattern,
+        "source_factor": source_factor,
+    }
+    here = room_map(box, facing=facing, cells=cells, **how)
+    stands = _nearest(here, now)
+    candidates = []
+    for word, direction in FACINGS.items():
+        heard = room_map(box, facing=direction, cells=cells, **how)
+        x, y = np.meshgrid(heard.x_m, heard.y_m)
+        score = heard.lead_db - mode_penalty_db(box, x, y, now[2])
+        walls = np.minimum.reduce([x, box.size_m[0] - x, y, box.size_m[1] - y])
+        score = np.where(walls < min(FROM_WALLS_M, min(box.size_m[:2]) / 3), np.nan, score)
+        order = np.argsort(-np.nan_to_num(score, nan=-np.inf), axis=None)[: 4 * cells]
+        for flat in order:
+            row, column = np.unravel_index(flat, score.shape)
+            if np.isfinite(score[row, column]):
+                candidates.append(
+                    (
+                        float(score[row, column]),
+                        word,
+                        float(x[row, column]),
+                        float(y[row, column]),
+                        float(heard.lead_db[row, column]),
+                    )
+                )
+    candidates.sort(reverse=True)
+    chosen: list[Spot] = []
+    for _, word, x_m, y_m, lead in candidates:
+        if len(chosen) == most:
+            break
+        if all(math.hypot(x_m - one.x_m, y_m - one.y_m) >= APART_M or FACINGS[word] != one.facing for one in chosen):
+            reasons = _reasons(box, x_m, y_m, word, lead - stands)
+            chosen.append(
+                Spot(x_m=x_m, y_m=y_m, facing=FACINGS[word], lead_db=lead, gain_db=lead - stands, reasons=reasons)
+            )
+    return tuple(chosen)
+
+
+def _nearest(heard: RoomMap, place: Point) -> float:
+    column, row = (int(np.abs(axis - at).argmin()) for axis, at in ((heard.x_m, place[0]), (heard.y_m, place[1])))
+    value = float(heard.lead_db[row, column])
+    return value if math.isfinite(value) else float(np.nanmin(heard.lead_db))
+
+
+def _reasons(box: Box, x_m: float, y_m: float, facing: str, gain_db: float) -> tuple[str, ...]:
+    behind = {"north": "south", "south": "north", "east": "west", "west": "east"}[facing]
+    walls = {wall: float(box.wall_absorption[WALLS.index(wall), 2:].mean()) for wall in FACINGS}
+    reasons = []
+    if walls[behind] >= max(walls.values()) - 0.02 and max(walls.values()) > min(walls.values()) + 0.05:
+        reasons.append("your back to the softest wall")
+    nearest = min(x_m, box.size_m[0] - x_m, y_m, box.size_m[1] - y_m)
+    reasons.append(f"{nearest:.1f} m from the nearest wall")
+    if not mode_penalty_db(box, np.array(x_m), np.array(y_m), 1.5).any():
+        reasons.append("on no extreme of the lowest modes")
+    return tuple(reasons)
