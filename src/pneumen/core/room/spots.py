@@ -136,18 +136,11 @@ def best_spots(
         for flat in order:
             row, column = np.unravel_index(flat, score.shape)
             if np.isfinite(score[row, column]):
-                candidates.append(
-                    (
-                        float(score[row, column]),
-                        word,
-                        float(x[row, column]),
-                        float(y[row, column]),
-                        float(heard.lead_db[row, column]),
-                    )
-                )
-    candidates.sort(reverse=True)
+                found = (score[row, column], x[row, column], y[row, column], heard.lead_db[row, column])
+                candidates.append((word, *map(float, found)))
+    candidates.sort(key=lambda candidate: -candidate[1])
     chosen: list[Spot] = []
-    for _, word, x_m, y_m, lead in candidates:
+    for word, _, x_m, y_m, lead in candidates:
         if len(chosen) == most:
             break
         if all(math.hypot(x_m - one.x_m, y_m - one.y_m) >= APART_M or FACINGS[word] != one.facing for one in chosen):
