@@ -9,8 +9,9 @@ from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from pneumen.core.gain import judge, school_named
-from pneumen.core.kit import judge_kit
-from pneumen.core.room import critical_distance_m, direct_to_reverberant_db
+from pneumen.core.kit import judge_kit, judge_room
+from pneumen.core.room import critical_distance_m, direct_to_reverberant_db, room_sound_here
+from pneumen.web.room.standpoint import standpoint_of
 from pneumen.web.song.models import Part, Song, Take
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.steps import STEPS, Step
@@ -75,6 +76,7 @@ def _knots(part: Part, current: str) -> list[Knot]:
         "start": "clear" if part.answered else "open",
         "part": "clear" if part.core_sections else "open",
         "kit": kit_verdict(part),
+        "room": room_verdict(part),
         "gain": gain_verdict(part),
         "take": take_verdict(part),
     }
@@ -103,6 +105,14 @@ def kit_verdict(part: Part) -> str:
     critical_m = critical_distance_m(outlook.room.volume_m3, outlook.room.rt60_s, outlook.chain.microphone.pattern)
     lead_db = direct_to_reverberant_db(outlook.distance_m, critical_m)
     return judge_kit(outlook.prediction.levels.clean_range_db, lead_db)
+
+
+def room_verdict(part: Part) -> str:
+    """How far the room is heard where the part stands; open until the room is drawn."""
+    if not part.song.room.drawn or part.is_plugged:
+        return "open"
+    box = part.song.room.box
+    return judge_room(float(room_sound_here(box, standpoint_of(part, box).place()).lead_db[0]))
 
 
 def gain_verdict(part: Part) -> str:

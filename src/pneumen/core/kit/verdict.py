@@ -17,9 +17,20 @@ def judge_kit(clean_range_db: float, direct_to_reverberant_db: float) -> str:
     >>> judge_kit(54, 10), judge_kit(54, 4), judge_kit(25, 10), judge_kit(54, 1)
     ('clear', 'watch', 'mendable', 'baked-in')
     """
-    if direct_to_reverberant_db < LOUD_ROOM_DB:
-        return "baked-in"
+    room = judge_room(direct_to_reverberant_db)
+    if room == "baked-in":
+        return room
     if clean_range_db < POOR_CLEAN_RANGE_DB:
         return "mendable"
-    good = clean_range_db >= GOOD_CLEAN_RANGE_DB and direct_to_reverberant_db >= FAINT_ROOM_DB
-    return "clear" if good else "watch"
+    return "clear" if room == "clear" and clean_range_db >= GOOD_CLEAN_RANGE_DB else "watch"
+
+
+def judge_room(direct_to_reverberant_db: float) -> str:
+    """Return clear, watch or baked-in for how far the direct sound leads the room's.
+
+    >>> judge_room(10), judge_room(4), judge_room(1)
+    ('clear', 'watch', 'baked-in')
+    """
+    if direct_to_reverberant_db < LOUD_ROOM_DB:
+        return "baked-in"
+    return "clear" if direct_to_reverberant_db >= FAINT_ROOM_DB else "watch"

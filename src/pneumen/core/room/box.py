@@ -56,6 +56,7 @@ class Box:
     coverings: tuple[Covering, ...] = ()
     objects_m2: tuple[Bands, ...] = ()
     absorption_m2: np.ndarray = field(init=False)
+    surface_m2: float = field(init=False)
     wall_absorption: np.ndarray = field(init=False)
     bare_absorption: np.ndarray = field(init=False)
 
@@ -98,15 +99,12 @@ class Box:
         ):
             values.setflags(write=False)
             object.__setattr__(self, name, values)
+        object.__setattr__(self, "surface_m2", float(areas.sum()))
 
     @property
     def volume_m3(self) -> float:
         x, y, z = self.size_m
         return x * y * z
-
-    @property
-    def surface_m2(self) -> float:
-        return sum(self.wall_area_m2(wall) for wall in WALLS)
 
     def wall_area_m2(self, wall: str) -> float:
         first, second = (self.size_m[axis] for axis in range(3) if axis != AXIS_OF[wall])

@@ -37,10 +37,11 @@ def paths_of(box: Box, place: Standing, order: int = USUAL_ORDER) -> Paths:
             for step in range(1, abs(int(cell[axis])) + 1):
                 plane = step if cell[axis] > 0 else 1 - step
                 share = (plane * size[axis] - microphone[axis]) / (image[axis] - microphone[axis])
-                spot = _folded(microphone + share * (image - microphone), size)
-                found.append((number, 2 * axis + plane % 2, *np.delete(spot, axis)))
+                found.append((number, 2 * axis + plane % 2, *(microphone + share * (image - microphone))))
     table = np.array(found)
-    image, wall, spots = table[:, 0].astype(int), table[:, 1].astype(int), table[:, 2:]
+    image, wall, spots = table[:, 0].astype(int), table[:, 1].astype(int), _folded(table[:, 2:], size)
+    across = np.array([(1, 2), (0, 2), (0, 1)])[wall // 2]  # a wall's own axes
+    spots = np.take_along_axis(spots, across, axis=1)
     heard = heard_shares(box, place, order)[0]
     energy = (heard[1:] / max(heard[0], 1e-12))[:, None] * _reflected(box, image, wall, spots, len(heard) - 1)
     return Paths(energy=energy, image=image, wall=wall, at=spots)
@@ -63,9 +64,9 @@ def _inside(wall: np.ndarray, at: np.ndarray, on: str, patch: Patch) -> np.ndarr
     return np.flatnonzero((wall == WALLS.index(on)) & held)
 
 
-def _folded(spot: np.ndarray, size: np.ndarray) -> np.ndarray:
-    """Bring a spot in a mirror room back into the real one."""
-    around = np.mod(spot, 2 * size)
+def _folded(spots: np.ndarray, size: np.ndarray) -> np.ndarray:
+    """Bring spots in mirror rooms back into the real one."""
+    around = np.mod(spots, 2 * size)
     return np.where(around > size, 2 * size - around, around)
 
 

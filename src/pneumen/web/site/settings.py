@@ -32,6 +32,7 @@ INSTALLED_APPS = [
     "pneumen.web.part",
     "pneumen.web.kit",
     "pneumen.web.gear",
+    "pneumen.web.room",
     "pneumen.web.gain",
     "pneumen.web.take",
 ]

@@ -11,6 +11,7 @@ urlpatterns = [
     path("parts/<int:part_id>/", include("pneumen.web.start.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.part.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.kit.urls")),
+    path("parts/<int:part_id>/", include("pneumen.web.room.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.gain.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.take.urls")),
 ]

@@ -14,13 +14,12 @@ from pneumen.core.gear import MICROPHONE_FAMILIES
 from pneumen.core.kit import COMPUTERS, TONES, Item, OwnedGear, RoomNeed, item_named
 from pneumen.core.part import LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
 from pneumen.core.part import Section as CoreSection
-from pneumen.core.room import FURNISHINGS, NOISES, SIZES, room_from_words
-from pneumen.core.room import Room as CoreRoom
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import Correction
 from pneumen.web.song.gear import GearMark, Interface, Microphone
 from pneumen.web.song.owned import Owned, choices_of
 from pneumen.web.song.preferences import Preferences
+from pneumen.web.song.rooms import Room
 
 __all__ = [
     "AUDIENCES",
@@ -45,32 +44,6 @@ AUDIENCES = {
     "audition": ("An audition", 44_100, "24-bit at 44.1 kHz; any player opens it."),
     "mixer": ("A mix engineer", 48_000, "24-bit at 48 kHz unless they ask for another rate: ask first."),
 }
-
-
-class Room(Owned):
-    """A room in words; once a take was measured, its noise as measured.
-
-    told_change_db is by how much its person made it quieter since the words were chosen.
-    """
-
-    name = models.CharField(max_length=80)
-    size = models.CharField(max_length=20, choices=choices_of(SIZES))
-    furnishing = models.CharField(max_length=20, choices=choices_of(FURNISHINGS))
-    noise = models.CharField(max_length=20, choices=choices_of(NOISES))
-    measured_noise_dba = models.FloatField(null=True, blank=True)
-    measured_noise_band_db = models.FloatField(null=True, blank=True)
-    told_change_db = models.FloatField(default=0)
-
-    def to_core(self) -> CoreRoom:
-        room = room_from_words(self.size, self.furnishing, self.noise)
-        if self.measured_noise_dba is None:
-            return room
-        return CoreRoom(
-            volume_m3=room.volume_m3,
-            rt60_s=room.rt60_s,
-            noise_dba=self.measured_noise_dba,
-            noise_band_db=self.measured_noise_band_db,
-        )
 
 
 def room_need(room: Room) -> RoomNeed:
@@ -144,7 +117,8 @@ class Part(Owned):
     known_* hold what a take taught: levels (at 1 m or at the plug), whether they are absolute or only hold for this
     knob, the chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
     room's noise as this chain hears it; on a bare knob only its ratio to the level means anything. Parts of one
-    session are recorded at the same time.
+    session are recorded at the same time. stand_* are metres from the room's west and south wall (its middle where
+    empty), facing_deg runs clockwise from north.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
@@ -155,6 +129,10 @@ class Part(Owned):
     role = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(ROLES)), default=ROLES[0])
     doubles = models.PositiveSmallIntegerField(default=0)
     session = models.PositiveSmallIntegerField(default=1)
+    stand_x_m = models.FloatField(null=True, blank=True)
+    stand_y_m = models.FloatField(null=True, blank=True)
+    facing_deg = models.FloatField(default=0)
+    mouth_m = models.FloatField(default=1.5)
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)
 
@@ -182,6 +160,7 @@ class Part(Owned):
     class Meta:
         constraints: ClassVar = [
             models.CheckConstraint(condition=Q(distance_m__gt=0) & Q(distance_m__lte=100), name="distance_in_range"),
+            models.CheckConstraint(condition=Q(mouth_m__gt=0) & Q(mouth_m__lte=3), name="mouth_in_range"),
             models.CheckConstraint(condition=Q(session__gte=1) & Q(session__lte=8), name="session_in_range"),
             models.CheckConstraint(condition=Q(gain_db__gte=-60) & Q(gain_db__lte=100), name="gain_in_range"),
         ]

@@ -24,6 +24,27 @@ def px(value: float) -> str:
 
 
 @register.filter
+def minus(value: float, other: float) -> float:
+    return value - other
+
+
+@register.filter
+def half(value: float) -> str:
+    return px(value / 2)
+
+
+@register.filter
+def shade(strength: float) -> str:
+    """How dark a step of room sound is drawn: never so dark that words over it cannot be read."""
+    return f"{0.06 + 0.34 * strength:.2f}"
+
+
+@register.filter
+def words(text: str) -> list[str]:
+    return text.split()
+
+
+@register.filter
 def verdict_label(verdict: str) -> str:
     return wording.VERDICT_LABELS[verdict]
 

@@ -44,7 +44,8 @@
   const setValue = (name, value) => {
     const slider = sliderOf(name);
     const per = Number(slider.dataset.per || 10);
-    const rounded = Math.round(clampTo(slider, value) * per) / per;
+    const round = Number(slider.dataset.round); // a full turn comes back to its beginning
+    const rounded = Math.round(clampTo(slider, round ? ((value % round) + round) % round : value) * per) / per;
     slider.value = rounded;
     fieldOf(name).value = rounded;
     tryOut();
@@ -70,11 +71,22 @@
     if (!handle) return;
     event.preventDefault();
     handle.focus();
-    const { field, pxPerDb } = handle.dataset;
+    const { field, fieldY, pxPerDb } = handle.dataset;
     const across = handle.dataset.axis === "x", at = (one) => across ? -one.clientX : one.clientY;
     const start = Number(sliderOf(field).value), from = at(event);
     const scale = handle.ownerSVGElement.getBoundingClientRect().height / handle.ownerSVGElement.viewBox.baseVal.height;
-    const move = (now) => setValue(field, moved(handle, start, (from - at(now)) / (Number(pxPerDb) * scale)));
+    const box = handle.ownerSVGElement.getBoundingClientRect();
+    const startY = fieldY && Number(sliderOf(fieldY).value), [fromX, fromY] = [event.clientX, event.clientY];
+    const along = (now) => setValue(field, moved(handle, start, (from - at(now)) / (Number(pxPerDb) * scale)));
+    const about = (now) => { // a place on the plan: east and north of where it was
+      setValue(field, start + (now.clientX - fromX) / (Number(pxPerDb) * scale));
+      setValue(fieldY, startY - (now.clientY - fromY) / (Number(pxPerDb) * scale));
+    };
+    const round = (now) => { // a direction, clockwise from north
+      const east = now.clientX - box.left - Number(handle.dataset.cx) * scale, south = now.clientY - box.top - Number(handle.dataset.cy) * scale;
+      setValue(field, Math.atan2(east, -south) * 180 / Math.PI);
+    };
+    const move = fieldY ? about : handle.dataset.law === "turn" ? round : along;
     const stop = () => {
       document.removeEventListener("pointermove", move);
       document.removeEventListener("pointerup", stop);
@@ -89,8 +101,10 @@
     const handle = event.target.closest && event.target.closest(".handle");
     if (!handle) return;
     const steps = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 6, PageDown: -6 };
-    const slider = sliderOf(handle.dataset.field);
-    if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), steps[event.key]));
+    const upDown = /ArrowUp|ArrowDown|Page/.test(event.key) && handle.dataset.fieldY;
+    const slider = sliderOf(upDown || handle.dataset.field), step = Number(handle.dataset.step || 1);
+    if (event.key in steps && handle.dataset.fieldY) setValue(slider.dataset.for, Number(slider.value) + step * steps[event.key]);
+    else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), steps[event.key]));
     else if (event.key === "Home") setValue(handle.dataset.field, Number(slider.min));
     else if (event.key === "End") setValue(handle.dataset.field, Number(slider.max));
     else return;
@@ -109,6 +123,27 @@
     if (!focused || document.activeElement !== document.body) return;
     const handle = [...document.querySelectorAll(`.handle[data-field=${focused}]`)].find((one) => one.getClientRects().length);
     if (handle) handle.focus({ preventScroll: true });
+  });
+
+  // Walls of a plan: a click hangs the chosen piece where it fell, Enter in the middle.
+  const hangOn = (wall, metres) => {
+    const form = $("#hang-here");
+    if (!form || !form.elements.piece.value) return;
+    form.elements.on.value = wall.dataset.wall;
+    form.elements.u.value = Math.min(Math.max(metres, 0), Number(wall.dataset.length)).toFixed(2);
+    form.requestSubmit();
+  };
+  document.addEventListener("click", (event) => {
+    const wall = event.target.closest("[data-wall]");
+    if (!wall) return;
+    const svg = wall.ownerSVGElement, box = svg.getBoundingClientRect(), scale = box.height / svg.viewBox.baseVal.height;
+    const across = /north|south/.test(wall.dataset.wall);
+    const place = ((across ? event.clientX - box.left : event.clientY - box.top) / scale - Number(wall.dataset.from)) / Number(wall.dataset.pxPerM);
+    hangOn(wall, across ? place : Number(wall.dataset.length) - place);
+  });
+  document.addEventListener("keydown", (event) => {
+    const wall = event.target.closest && event.target.closest("[data-wall]");
+    if (wall && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); hangOn(wall, Number(wall.dataset.length) / 2); }
   });
 
   // Listening: from a finding, or from any point of the strip.
@@ -173,7 +208,7 @@
   // Shortcuts: off inside fields, and where they were switched off.
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
-    if (!("shortcuts" in document.body.dataset) || event.target.closest("input, select, textarea, .handle, audio")) return;
+    if (!("shortcuts" in document.body.dataset) || event.target.closest("input, select, textarea, .handle, .wall-target, audio")) return;
     const link = $(`a[data-shortcut="${CSS.escape(event.key)}"]`);
     if (link) link.click();
     else if (event.key === "p" && $("[data-pin]")) $("[data-pin]").click();

@@ -1,0 +1,1 @@
+"""The Room screen: where to stand, what to hang, what is heard."""

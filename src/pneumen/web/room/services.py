@@ -1,0 +1,274 @@
+"""Drawing a room, standing in it, hanging things, naming noises, taking in a clap."""
+
+from collections.abc import Iterable
+from typing import Any
+
+import msgspec
+from django.db import transaction
+
+from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_within
+from pneumen.core.rig import simulate_clap
+from pneumen.core.room import (
+    FURNITURE,
+    MATERIALS,
+    WALLS,
+    Box,
+    Clap,
+    Noise,
+    Piece,
+    Slot,
+    best_arrangement,
+    clap_of,
+    covering_of,
+    material_named,
+    usual_slots,
+    with_hung,
+)
+from pneumen.core.take import open_recording
+from pneumen.web.room.standpoint import standpoint_of
+from pneumen.web.song.models import Part, Room, Song
+from pneumen.web.take import files
+
+MOST_COVERINGS = 12
+MOST_NOISES = 12
+MOST_FURNITURE = 30
+LONGEST_CLAP_S = 60.0
+HANG_WORDS = ("low", "middle", "high")
+
+
+@transaction.atomic
+def stand(part: Part, *, x_m: float, y_m: float, facing_deg: float, mouth_m: float, hour: float) -> None:
+    """Store where the performer stands, which way, how high, and the hour of recording.
+
+    Raises:
+        OutOfRange: naming the field.
+    """
+    room = part.song.room
+    check(room, x_m=x_m, y_m=y_m, facing_deg=facing_deg)
+    require_within("height", mouth_m, 0.2, min(2.5, room.size_z_m - 0.1))
+    require_within("hour", hour, 0, 24)
+    part.stand_x_m, part.stand_y_m, part.facing_deg, part.mouth_m = x_m, y_m, facing_deg % 360, mouth_m
+    part.save(update_fields=["stand_x_m", "stand_y_m", "facing_deg", "mouth_m"])
+    room.hour, room.drawn = hour, True
+    room.save(update_fields=["hour", "drawn"])
+
+
+def check(room: Room, *, x_m: float, y_m: float, facing_deg: float) -> None:
+    require_within("from west", x_m, 0, room.size_x_m)
+    require_within("from south", y_m, 0, room.size_y_m)
+    require_within("facing", facing_deg, -360, 360)
+
+
+@transaction.atomic
+def draw(
+    room: Room, *, size_m: tuple[float, float, float], surfaces: dict[str, str], furniture: list[str], sloping: bool
+) -> None:
+    """Store a room's shape, walls and furniture; from now on the drawing counts, not the words.
+
+    Raises:
+        OutOfRange, UnknownName, Contradiction: naming what cannot be; nothing is stored then.
+    """
+    for wall in WALLS:
+        material_named(surfaces.get(wall, ""))
+    for kind in furniture:
+        if kind not in FURNITURE:
+            raise UnknownName("furniture", kind, tuple(FURNITURE))
+    require_within("furniture", len(furniture), 0, MOST_FURNITURE)
+    box = Box(
+        size_m=size_m,
+        surfaces={wall: MATERIALS[surfaces[wall]].absorption for wall in WALLS},
+        objects_m2=tuple(FURNITURE[kind].absorption_m2 for kind in furniture),
+    )
+    if room.drawn:
+        with_hung(box, [(piece, slot) for _, piece, slot in room.pieces if slot])
+    room.size_x_m, room.size_y_m, room.size_z_m = size_m
+    room.surfaces = {wall: surfaces[wall] for wall in WALLS}
+    room.furniture, room.sloping, room.drawn = furniture, sloping, True
+    _save(room)
+
+
+def _save(room: Room) -> None:
+    for name in ("bare_box", "box"):
+        room.__dict__.pop(name, None)
+    room.save()
+
+
+@transaction.atomic
+def add_covering(room: Room, *, label: str, material: str, width_m: float, height_m: float) -> None:
+    """Take down that one has something soft; it hangs nowhere yet."""
+    piece = Piece(
+        label=" ".join(label.split())[:40] or material_named(material).label.split(",")[0],
+        absorption=material_named(material).absorption,
+        width_m=width_m,
+        height_m=height_m,
+    )
+    require_within("coverings", len(room.coverings) + 1, 1, MOST_COVERINGS)
+    number = max((row["id"] for row in room.coverings), default=0) + 1
+    row = {"id": number, "label": piece.label, "material": material, "width_m": width_m, "height_m": height_m, "on": ""}
+    room.coverings = [*room.coverings, row]
+    _save(room)
+
+
+@transaction.atomic
+def remove_covering(room: Room, number: int) -> None:
+    room.coverings = [row for row in room.coverings if row["id"] != number]
+    _save(room)
+
+
+@transaction.atomic
+def hang(room: Room, number: int, on: str, u: float, v: float) -> None:
+    """Hang a piece on a wall with its middle there, or take it down (on is empty).
+
+    Raises:
+        UnknownName, OutOfRange, Contradiction: for a wall or piece there is not, or a wall that is full.
+    """
+    row = next((row for row in room.coverings if row["id"] == number), None)
+    if row is None:
+        raise UnknownName("piece", str(number), tuple(str(row["id"]) for row in room.coverings))
+    if on and on not in WALLS:
+        raise UnknownName("wall", on, WALLS)
+    others = [row for row in room.coverings if row["id"] != number]
+    placed = {**row, "on": on, "u": u, "v": v} if on else {**row, "on": ""}
+    _check_room_on_walls(room, [*others, placed])
+    room.coverings = [placed if row["id"] == number else row for row in room.coverings]
+    room.drawn = True
+    _save(room)
+
+
+def _check_room_on_walls(room: Room, rows: list[dict[str, Any]]) -> None:
+    """Refuse two pieces in each other's place, and more than a wall holds."""
+    tried = Room(coverings=rows, size_x_m=room.size_x_m, size_y_m=room.size_y_m, size_z_m=room.size_z_m)
+    hung = [(piece, slot, covering_of(room.bare_box, piece, slot)) for _, piece, slot in tried.pieces if slot]
+    for number, (piece, _, one) in enumerate(hung):
+        for other_piece, _, other in hung[:number]:
+            if one.on == other.on and _overlap(one.patch, other.patch):
+                raise Contradiction(piece.label, f"would hang over {other_piece.label} there: move one of them")
+    with_hung(room.bare_box, [(piece, slot) for piece, slot, _ in hung])
+
+
+def _overlap(one: tuple[float, ...], other: tuple[float, ...]) -> bool:
+    apart = 1e-3
+    beside = one[1] <= other[0] + apart or other[1] <= one[0] + apart
+    above = one[3] <= other[2] + apart or other[3] <= one[2] + apart
+    return not (beside or above)
+
+
+def best_hanging(part: Part) -> tuple[Any, dict[int, Slot]] | None:
+    """Return the best arrangement of all that is there, and the slot of each piece by its id; None without pieces."""
+    room = part.song.room
+    if not room.coverings:
+        return None
+    pieces = [piece for _, piece, _ in room.pieces][:8]
+    slots = usual_slots(room.bare_box)
+    found = best_arrangement(room.bare_box, standpoint_of(part, room.bare_box).place(), pieces, slots)
+    free = {number: piece for number, piece, _ in room.pieces}
+    places: dict[int, Slot] = {}
+    for one in found.hung:
+        number = next(number for number, piece in free.items() if piece == one.piece)
+        del free[number]
+        places[number] = one.slot
+    return found, places
+
+
+@transaction.atomic
+def hang_best(part: Part) -> None:
+    """Hang everything where it does most."""
+    room, found = part.song.room, best_hanging(part)
+    if found is None:
+        return
+    rows = []
+    for row in room.coverings:
+        slot = found[1].get(row["id"])
+        rows.append({**row, "on": slot.on, "u": slot.middle_m[0], "v": slot.middle_m[1]} if slot else {**row, "on": ""})
+    room.coverings, room.drawn = rows, True
+    _save(room)
+
+
+@transaction.atomic
+def add_noise(room: Room, **said: Any) -> None:
+    """Take down a source of noise: name, x, y, z, level, from and to.
+
+    Raises:
+        OutOfRange, Contradiction: naming what cannot be.
+    """
+    place = (said["x"], said["y"], said["z"])
+    noise = Noise(
+        name=said["name"][:40],
+        place_m=place,
+        level_dba=said["level"],
+        from_hour=said["from"],
+        to_hour=said["to"],
+    )
+    for axis, value, side in zip("xyz", place, room.size_m, strict=True):
+        if not 0 <= value <= side:
+            raise OutOfRange(f"place along {axis}", value, f"between 0 and {side:g} m")
+    require_within("noises", len(room.noises) + 1, 1, MOST_NOISES)
+    room.noises = [*room.noises, {**said, "name": noise.name}]
+    room.drawn = True
+    _save(room)
+
+
+@transaction.atomic
+def remove_noise(room: Room, number: int) -> None:
+    room.noises = [row for place, row in enumerate(room.noises) if place != number]
+    _save(room)
+
+
+def take_in_clap(room: Room, chunks: Iterable[bytes]) -> Clap:
+    """Read a clap's file and keep what it tells; the file itself is not kept.
+
+    Raises:
+        UnreadableFile: where it is no recording, or holds no clap.
+    """
+    checksum = files.store(chunks)
+    try:
+        with open_recording(files.path_of(checksum)) as recording:
+            samples, rate_hz = recording.loudest_channel(LONGEST_CLAP_S), recording.sample_rate_hz
+        return _keep_clap(room, clap_of(samples, rate_hz))
+    finally:
+        files.drop_unused(checksum)
+
+
+def simulated_clap(part: Part) -> Clap:
+    """Let the stand-in clap in this room, where the performer stands."""
+    room = part.song.room
+    here = standpoint_of(part, room.box)
+    ear = here.microphone_m
+    return _keep_clap(room, clap_of(simulate_clap(room.box, here.mouth_m, ear, seed=part.pk), 48_000))
+
+
+@transaction.atomic
+def _keep_clap(room: Room, clap: Clap) -> Clap:
+    room.clap = msgspec.to_builtins(clap)
+    room.save(update_fields=["clap"])
+    return clap
+
+
+def forget_clap(room: Room) -> None:
+    room.clap, room.use_clap = None, False
+    room.save(update_fields=["clap", "use_clap"])
+
+
+def use_clap(room: Room, *, use: bool) -> None:
+    """Let the measured ring time stand for the computed, or not."""
+    if use and not (room.clap and room.clap["rt60_s"]):
+        raise Contradiction("clap", "tells no ring time in the middle: clap again, louder")
+    room.use_clap = use
+    room.save(update_fields=["use_clap"])
+
+
+@transaction.atomic
+def use_room(song: Song, room: Room) -> None:
+    song.room = room
+    song.save(update_fields=["room"])
+
+
+@transaction.atomic
+def new_room(song: Song, name: str) -> Room:
+    """Make a room of the person's home and record this song in it."""
+    name = " ".join(name.split())[:80]
+    if not name:
+        raise Contradiction("name", "of a room must not be empty")
+    room = Room.objects.create(owner=song.owner, name=name, size="medium", furnishing="some", noise="unknown")
+    use_room(song, room)
+    return room

@@ -1,0 +1,397 @@
+"""What the Room screen says: sentence, plan, ring time, what is heard of the room, what to do next, why."""
+
+import json
+import math
+from dataclasses import dataclass
+
+from pneumen.core.kit import judge_room
+from pneumen.core.room import (
+    BANDS_HZ,
+    FURNITURE,
+    MATERIALS,
+    WALLS,
+    Boxiness,
+    Spot,
+    best_aim,
+    best_spots,
+    boxiness_of,
+    comb_of,
+    echoes_of,
+    noise_at,
+    ring_times_eyring_s,
+    room_map,
+    room_sound_here,
+    schroeder_frequency_hz,
+)
+from pneumen.web.gain.why import Why
+from pneumen.web.room.picture import (
+    NARROW,
+    WIDE,
+    Ground,
+    Plan,
+    RingTimes,
+    Side,
+    compass,
+    draw_ground,
+    draw_plan,
+    draw_ring_times,
+    draw_side,
+)
+from pneumen.web.room.services import best_hanging
+from pneumen.web.room.standpoint import Standpoint, standpoint_of
+from pneumen.web.song.models import Part, Room
+from pneumen.web.wording import centimetres, figure
+
+MOST_GROUNDS = 64
+_grounds: dict[tuple, Ground] = {}
+"""Contours drawn lately: a step to the side leaves them as they are."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Advice:
+    """One thing to do: what, what it brings, and the values one press applies (an action of the room's)."""
+
+    title: str
+    effect: str
+    why: str
+    action: str
+    values: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Echo:
+    """One echo worth knowing: from where, how late and strong, and what comb it makes."""
+
+    surface: str
+    late: str
+    strength: str
+    comb: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RoomScreen:
+    verdict: str
+    sentence: str
+    room: Room
+    here: Standpoint
+    plans: tuple[Plan, ...]
+    side: Side
+    rings: RingTimes
+    reading: tuple[tuple[str, str, str], ...]
+    echoes: tuple[Echo, ...]
+    boxiness: Boxiness
+    hours: tuple[tuple[str, str, bool], ...]
+    clap_told: str
+    whys: tuple[Why, ...]
+    surfaces: tuple[tuple[str, str], ...]
+    materials: dict[str, str]
+    coverings: dict[str, str]
+    furniture: tuple[tuple[str, str, int], ...]
+
+
+def room_screen(
+    part: Part,
+    *,
+    x_m: float | None = None,
+    y_m: float | None = None,
+    facing_deg: float | None = None,
+    advise: bool = True,
+) -> RoomScreen:
+    """Return what the Room screen shows, as stored or with another place tried out.
+
+    Args:
+        advise: whether to look for better spots and hangings too, which a drag leaves out.
+    """
+    room = part.song.room
+    box, here = room.box, standpoint_of(part, room.box, x_m=x_m, y_m=y_m, facing_deg=facing_deg)
+    lead_db = float(room_sound_here(box, here.place()).lead_db[0])
+    echoes = _echoes(room, here)
+    boxiness = boxiness_of(box, here.mouth_m, here.microphone_m, here.pattern)
+    return RoomScreen(
+        verdict=judge_room(lead_db) if not part.is_plugged else "clear",
+        sentence=_sentence(part, here, lead_db, echoes),
+        room=room,
+        here=here,
+        plans=tuple(draw_plan(room, here, _ground(room, here), frame, lead_db) for frame in (WIDE, NARROW)),
+        side=draw_side(room, here),
+        rings=draw_ring_times(
+            ring_times_eyring_s(room.bare_box),
+            ring_times_eyring_s(box),
+            tuple(room.clap["t20_s"]) if room.clap else None,
+        ),
+        reading=_reading(room, here, lead_db),
+        echoes=echoes[:4],
+        boxiness=boxiness,
+        hours=_hours(room, here),
+        clap_told=_clap_told(room),
+        whys=_whys(room, here, lead_db, boxiness),
+        surfaces=tuple(
+            (wall, room.surfaces.get(wall, "plaster"))
+            for wall in ("floor", "ceiling", "north", "east", "south", "west")
+        ),
+        materials={slug: one.label for slug, one in MATERIALS.items()},
+        coverings={slug: one.label for slug, one in MATERIALS.items() if one.where == "covering"},
+        furniture=tuple((kind, one.label, room.furniture.count(kind)) for kind, one in FURNITURE.items()),
+    )
+
+
+def _ground(room: Room, here: Standpoint) -> Ground:
+    drawing = json.dumps([room.size_m, room.surfaces, room.furniture, room.coverings], sort_keys=True)
+    key = (drawing, round(here.facing_deg), here.height_m, here.distance_m, here.pattern, here.source_factor)
+    if key not in _grounds:
+        heard = room_map(
+            room.box,
+            mouth_m=here.height_m,
+            microphone_m=here.height_m,
+            distance_m=here.distance_m,
+            facing=here.ahead,
+            pattern=here.pattern,
+            source_factor=here.source_factor,
+        )
+        if len(_grounds) >= MOST_GROUNDS:
+            _grounds.pop(next(iter(_grounds)), None)
+        _grounds[key] = draw_ground(heard, room.size_y_m)
+    return _grounds[key]
+
+
+def _sentence(part: Part, here: Standpoint, lead_db: float, echoes: tuple[Echo, ...]) -> str:
+    if part.is_plugged:
+        return "Plugged in: no room reaches the file. The plan shows what a microphone would hear."
+    strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
+    return f"At {centimetres(here.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
+
+
+def _reading(room: Room, here: Standpoint, lead_db: float) -> tuple[tuple[str, str, str], ...]:
+    ring_s, box = room.ring_s, room.box
+    noise = _noise(room, here, room.hour)
+    return (
+        ("Over the room", figure(lead_db), "dB"),
+        ("Ring time, middle", figure(ring_s, 2), "s"),
+        ("Noise at the microphone", figure(noise), "dBA"),
+        ("Volume", figure(box.volume_m3, 1), "m³"),
+        ("Single modes up to", figure(schroeder_frequency_hz(box.volume_m3, ring_s)) if ring_s else "–", "Hz"),
+    )
+
+
+def _noise(room: Room, here: Standpoint, hour: float) -> float:
+    towards = tuple(-one for one in (*here.ahead, 0.0))
+    return noise_at(
+        room.box,
+        room.noise_sources,
+        here.microphone_m,
+        towards,
+        here.pattern,
+        hour=hour,
+        background_dba=room.background_dba,
+    )
+
+
+def _hours(room: Room, here: Standpoint) -> tuple[tuple[str, str, bool], ...]:
+    """The noise at the microphone through the day, where anything keeps hours."""
+    if not any((row["from"], row["to"]) != (0, 24) for row in room.noises):
+        return ()
+    known: dict[tuple[bool, ...], float] = {}
+    levels = []
+    for hour in range(24):
+        sounding = tuple(one.sounds_at(hour) for one in room.noise_sources)
+        if sounding not in known:
+            known[sounding] = _noise(room, here, hour)
+        levels.append((hour, known[sounding]))
+    quietest = min(level for _, level in levels)
+    spans: list[tuple[int, int, float]] = []
+    for hour, level in levels:
+        if spans and abs(spans[-1][2] - level) < 0.5:
+            spans[-1] = (spans[-1][0], hour + 1, spans[-1][2])
+        else:
+            spans.append((hour, hour + 1, level))
+    return tuple((f"{low} to {high}", figure(level), level < quietest + 0.5) for low, high, level in spans)
+
+
+def _echoes(room: Room, here: Standpoint) -> tuple[Echo, ...]:
+    """The first reflections as this microphone hears them, the strongest first; a table would add its own."""
+    found = echoes_of(room.box, here.mouth_m, here.microphone_m, pattern=here.pattern, order=1)
+    middle, rows = BANDS_HZ.index(1000), []
+    for number in range(len(found.delay_s)):
+        share, delay_s = float(found.share[number, middle]), float(found.delay_s[number])
+        if found.order[number] != 1 or share < 1e-5:
+            continue
+        comb = comb_of(delay_s, min(share**0.5, 0.99))
+        rows.append(
+            (
+                share,
+                Echo(
+                    surface=_wall_words(WALLS[int(found.hits[number].argmax())]),
+                    late=f"{figure(1000 * delay_s, 1)} ms later",
+                    strength=f"{figure(10 * math.log10(share))} dB",
+                    comb=f"first notch {figure(comb.first_notch_hz)} Hz, ripple {figure(comb.ripple_db, 1)} dB",
+                ),
+            )
+        )
+    return tuple(echo for _, echo in sorted(rows, key=lambda row: -row[0]))
+
+
+def _wall_words(wall: str) -> str:
+    return wall if wall in ("floor", "ceiling") else f"{wall} wall"
+
+
+def advices_of(part: Part) -> tuple[Advice, ...]:
+    """Return what to do next, the most effective first: other spots, hanging what is there, turning the microphone."""
+    room = part.song.room
+    here = standpoint_of(part, room.box)
+    lead_db = float(room_sound_here(room.box, here.place()).lead_db[0])
+    found = [*_spot_advices(room, here), *_hanging_advice(part, lead_db), *_aim_advice(room, here)]
+    return tuple(advice for _, advice in sorted(found, key=lambda one: -one[0]))[:4]
+
+
+def _spot_advices(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
+    spots: tuple[Spot, ...] = best_spots(
+        room.box,
+        here.mouth_m,
+        microphone_m=here.height_m,
+        distance_m=here.distance_m,
+        facing=here.ahead,
+        pattern=here.pattern,
+        source_factor=here.source_factor,
+        most=2,
+    )
+    found = []
+    for spot in spots:
+        if spot.gain_db < 0.5:
+            continue
+        degrees = {(0.0, 1.0): 0, (1.0, 0.0): 90, (0.0, -1.0): 180, (-1.0, 0.0): 270}[spot.facing]
+        found.append(
+            (
+                spot.gain_db,
+                Advice(
+                    title=f"Stand {figure(spot.x_m, 1)} m from west, {figure(spot.y_m, 1)} m from south, facing {compass(degrees)}",
+                    effect=f"{figure(spot.gain_db, 1, sign=True)} dB over the room",
+                    why=", ".join(spot.reasons),
+                    action="spot",
+                    values={"stand_x": f"{spot.x_m:.2f}", "stand_y": f"{spot.y_m:.2f}", "facing": str(degrees)},
+                ),
+            )
+        )
+    return found
+
+
+def _hanging_advice(part: Part, lead_db: float) -> list[tuple[float, Advice]]:
+    found = best_hanging(part)
+    if found is None:
+        return []
+    arrangement, _ = found
+    gain = arrangement.lead_after_db - lead_db
+    if gain < 0.3:
+        return []
+    order = "; ".join(
+        f"{one.piece.label}: {one.slot.label} ({figure(one.brings_db, 1, sign=True)} dB)" for one in arrangement.hung
+    )
+    proven = (
+        ""
+        if not arrangement.proven_within_db
+        else f"; the best may lie {figure(arrangement.proven_within_db, 1)} dB beyond"
+    )
+    return [
+        (
+            gain,
+            Advice(
+                title="Hang what you have where it does most",
+                effect=f"{figure(gain, 1, sign=True)} dB over the room",
+                why=f"{order}{proven}",
+                action="hang-best",
+                values={},
+            ),
+        )
+    ]
+
+
+def _aim_advice(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
+    sounding = [one for one in room.noise_sources if one.sounds_at(room.hour)]
+    if not sounding:
+        return []
+    aim = best_aim(
+        room.box,
+        sounding,
+        here.microphone_m,
+        here.mouth_m,
+        here.pattern,
+        hour=room.hour,
+        background_dba=room.background_dba,
+    )
+    if aim.saves_db < 0.5:
+        return []
+    return [
+        (
+            aim.saves_db,
+            Advice(
+                title=f"Turn the microphone {figure(abs(aim.turned_deg))}° off the mouth, its null to the noise",
+                effect=f"{figure(-aim.saves_db, 1, sign=True)} dB of noise",
+                why=f"the {here.pattern} hears {figure(aim.noise_dba)} dBA then",
+                action="",
+                values={},
+            ),
+        )
+    ]
+
+
+def _clap_told(room: Room) -> str:
+    if not room.clap:
+        return ""
+    ring_s, flutter = room.clap["rt60_s"], room.clap["flutter"]
+    told = (
+        f"A clap measured {figure(ring_s, 2)} s in the middle"
+        if ring_s
+        else "The clap was too faint for a ring time in the middle"
+    )
+    computed = ring_times_eyring_s(room.box)
+    if ring_s and computed[2] and computed[3]:
+        told += f"; computed are {figure((computed[2] + computed[3]) / 2, 2)} s"
+    limited = [str(band) for band, why in zip(room.clap["bands_hz"], room.clap["limited_by"], strict=True) if why]
+    told += f". Not told: {', '.join(limited)} Hz, lost in noise or filter" if limited else ""
+    if flutter["found"]:
+        told += f". Flutter: echoes between walls {figure(flutter['spacing_m'], 2)} m apart, {_pair_of(room, flutter['spacing_m'])}"
+    return f"{told}."
+
+
+def _pair_of(room: Room, spacing_m: float) -> str:
+    pairs = (("west and east", room.size_x_m), ("south and north", room.size_y_m), ("floor and ceiling", room.size_z_m))
+    name, distance = min(pairs, key=lambda pair: abs(pair[1] - spacing_m))
+    return (
+        f"which are {name}: hang something on one of them"
+        if abs(distance - spacing_m) < 0.25
+        else "which fits no pair here"
+    )
+
+
+def _whys(room: Room, here: Standpoint, lead_db: float, boxiness: Boxiness) -> tuple[Why, ...]:
+    box = room.box
+    sloping = ("The sloping part is taken at its mean height.",) if room.sloping else ()
+    return (
+        Why(
+            title="How the room sound is worked out",
+            lines=(
+                f"Mirror images to the third order, each with the {here.pattern}’s pattern and what its path meets, then Eyring’s tail: "
+                f"the direct sound leads by {figure(lead_db, 1)} dB, weighted for speech, 500 Hz to 4 kHz.",
+                "The contours spread what hangs over its whole wall; the figure here follows each echo to the spot it meets.",
+                "Furnished rooms are less even than this: floor and ceiling soft, walls bare ring on.",
+                *sloping,
+            ),
+            source="Allen and Berkley, 1979; Eyring, 1930; weights of ANSI S3.5 (from memory)",
+        ),
+        Why(
+            title="Ring time",
+            lines=(
+                f"{figure(box.volume_m3, 1)} m³, {figure(box.surface_m2)} m² of walls, {figure(float(box.absorption_m2[3]), 1)} m² of absorption at 1 kHz.",
+                "T = 0.161 V / (−S ln(1 − A/S)).",
+            ),
+            source="Eyring, 1930; coefficients: Vorländer, Auralization, 2008, and estimates that say so",
+        ),
+        Why(
+            title="Boxed in?",
+            lines=(
+                f"{boxiness.modes} modes below 150 Hz; first echoes within 5 ms at {figure(boxiness.early_db)} dB.",
+                "A closet full of clothes is dry, but clothes take the treble and leave the bass; a larger room with something soft "
+                "behind the singer keeps the first echoes late.",
+            ),
+            source="common practice, no source",
+        ),
+    )

@@ -1,0 +1,19 @@
+from django.urls import path
+
+from pneumen.web.room import views
+
+app_name = "room"
+urlpatterns = [
+    path("room/", views.page, name="page"),
+    path("room/tried/", views.tried, name="tried"),
+    path("room/advice/", views.advice, name="advice"),
+    path("room/keep/", views.keep, name="keep"),
+    path("room/shape/", views.shape, name="shape"),
+    path("room/spot/", views.spot, name="spot"),
+    path("room/hang/", views.hang, name="hang"),
+    path("room/hang/best/", views.hang_best, name="hang-best"),
+    path("room/coverings/", views.coverings, name="coverings"),
+    path("room/noises/", views.noises, name="noises"),
+    path("room/clap/", views.clap, name="clap"),
+    path("room/which/", views.which, name="which"),
+]

@@ -1,0 +1,204 @@
+"""The Room screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
+
+from contextlib import suppress
+
+from django.contrib import messages
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_GET, require_POST
+
+from pneumen.core.errors import PneumenError
+from pneumen.core.room import WALLS
+from pneumen.web.frame import thread
+from pneumen.web.gain.views import number
+from pneumen.web.room import services
+from pneumen.web.room.show import advices_of, room_screen
+from pneumen.web.room.standpoint import standpoint_of
+from pneumen.web.song.models import Part, Room
+from pneumen.web.song.views import part_of
+
+
+@require_GET
+def page(request: HttpRequest, part_id: int) -> HttpResponse:
+    return render(request, "room/page.html", _context(request, part_of(request, part_id)))
+
+
+@require_GET
+def tried(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Show what another place would bring, without storing it: what a drag asks for."""
+    part, problem, values = part_of(request, part_id), "", {}
+    try:
+        values = _place(part, request.GET)
+        services.check(part.song.room, **values)
+    except PneumenError as error:
+        problem, values = f"{str(error).capitalize()}.", {}
+    screen = room_screen(part, **values)
+    return render(request, "room/live.html", {"part": part, "screen": screen, "live": True, "problem": problem})
+
+
+@require_GET
+def advice(request: HttpRequest, part_id: int) -> HttpResponse:
+    """What to do next; asked for after the page, since it is a search of its own."""
+    part = part_of(request, part_id)
+    context = {"part": part, "advices": advices_of(part)}
+    return render(request, "room/advice.html" if request.htmx else "room/advice_page.html", context)
+
+
+@require_POST
+def keep(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Store where the performer stands, how high, and the hour."""
+    part, problem = part_of(request, part_id), ""
+    try:
+        rest = {
+            "mouth_m": number(request.POST, "mouth", part.mouth_m),
+            "hour": number(request.POST, "hour", part.song.room.hour),
+        }
+        services.stand(part, **_place(part, request.POST), **rest)
+    except PneumenError as error:
+        problem = f"{str(error).capitalize()}."
+    if request.htmx:
+        context = {"part": part, "screen": room_screen(part), "live": True, "problem": problem} | thread(part, "room")
+        return render(request, "room/live.html", context)
+    if problem:
+        return render(request, "room/page.html", _context(request, part, problem), status=422)
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def shape(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Store size, walls and furniture."""
+    part, data = part_of(request, part_id), request.POST
+    try:
+        size_m = tuple(number(data, f"size_{axis}") for axis in "xyz")
+        furniture = [kind for kind, count in _counts(data) for _ in range(count)]
+        surfaces = {wall: data.get(f"surface_{wall}", "") for wall in WALLS}
+        services.draw(part.song.room, size_m=size_m, surfaces=surfaces, furniture=furniture, sloping="sloping" in data)
+    except PneumenError as error:
+        return _refused(request, part, error)
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def spot(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Stand where an advice says."""
+    part = part_of(request, part_id)
+    with suppress(PneumenError):  # pressed on a page gone stale: the page shows how things stand now
+        services.stand(part, **_place(part, request.POST), mouth_m=part.mouth_m, hour=part.song.room.hour)
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def hang(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Hang one piece on a wall, or take it down."""
+    part, data = part_of(request, part_id), request.POST
+    try:
+        on = data.get("on", "")
+        place = (number(data, "u", 0.0), number(data, "v", 0.0))
+        services.hang(part.song.room, int(number(data, "piece")), on, *place)
+    except (PneumenError, OverflowError) as error:
+        return _refused(request, part, error)
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def hang_best(request: HttpRequest, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    services.hang_best(part)
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def coverings(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Add something soft one has, or take it off the list."""
+    part, data = part_of(request, part_id), request.POST
+    try:
+        if "away" in data:
+            services.remove_covering(part.song.room, int(number(data, "away")))
+        else:
+            services.add_covering(
+                part.song.room,
+                label=data.get("label", ""),
+                material=data.get("material", ""),
+                width_m=number(data, "width"),
+                height_m=number(data, "height"),
+            )
+    except (PneumenError, OverflowError) as error:
+        return _refused(request, part, error)
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def noises(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Add a source of noise, or take it off the list."""
+    part, data = part_of(request, part_id), request.POST
+    try:
+        if "away" in data:
+            services.remove_noise(part.song.room, int(number(data, "away")))
+        else:
+            said = {name: number(data, f"noise_{name}") for name in ("x", "y", "z", "level", "from", "to")}
+            services.add_noise(part.song.room, name=data.get("noise_name", ""), **said)
+    except (PneumenError, OverflowError) as error:
+        return _refused(request, part, error)
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def clap(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Read a clap, let the stand-in clap, use what it told, or forget it."""
+    part, file, room = part_of(request, part_id), request.FILES.get("clap"), None
+    room = part.song.room
+    try:
+        if "forget" in request.POST:
+            services.forget_clap(room)
+        elif "use" in request.POST:
+            services.use_clap(room, use=request.POST["use"] == "yes")
+        elif "simulate" in request.POST:
+            services.simulated_clap(part)
+        elif file is None:
+            messages.error(request, "Choose a recording of a clap first: WAV, AIFF, FLAC, Ogg or MP3.")
+        else:
+            services.take_in_clap(room, file.chunks())
+    except PneumenError as error:
+        name = f"{file.name}: " if file else ""
+        messages.error(request, f"{name}{error}.")
+    return redirect("room:page", part_id=part.pk)
+
+
+@require_POST
+def which(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Record the song in another room of the home, or in a new one."""
+    part, data = part_of(request, part_id), request.POST
+    if data.get("name", "").strip():
+        services.new_room(part.song, data["name"])
+    else:
+        room = data.get("room", "")
+        found = get_object_or_404(Room.objects.mine(request.user), pk=room if room.isdigit() else 0)
+        services.use_room(part.song, found)
+    return redirect("room:page", part_id=part.pk)
+
+
+def _place(part: Part, data: QueryDict) -> dict[str, float]:
+    """Read where the performer stands; what is left out stays as it is."""
+    here = standpoint_of(part, part.song.room.box)
+    return {
+        "x_m": number(data, "stand_x", here.x_m),
+        "y_m": number(data, "stand_y", here.y_m),
+        "facing_deg": number(data, "facing", here.facing_deg),
+    }
+
+
+def _counts(data: QueryDict) -> list[tuple[str, int]]:
+    named = ((key.removeprefix("count_"), key) for key in data if key.startswith("count_"))
+    return [(kind, min(max(int(number(data, key, 0)), 0), 30)) for kind, key in named]
+
+
+def _refused(request: HttpRequest, part: Part, error: Exception) -> HttpResponse:
+    """Show the page again with what was typed and what is wrong with it."""
+    part = part_of(request, part.pk)
+    context = _context(request, part, f"{str(error)[:1].upper()}{str(error)[1:]}.") | {"typed": request.POST}
+    return render(request, "room/page.html", context, status=422)
+
+
+def _context(request: HttpRequest, part: Part, problem: str = "") -> dict[str, object]:
+    rooms = Room.objects.mine(request.user)
+    return {"part": part, "screen": room_screen(part), "problem": problem, "rooms": rooms}
