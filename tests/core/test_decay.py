@@ -11,7 +11,7 @@ from pneumen.core.errors import OutOfRange, UnreadableFile
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import BANDS_HZ, MATERIALS, WALLS, Box, clap_of
 from tests.core.test_room import box, reference, ring_times_eyring_s
-from tests.signals import RATE
+from tests.signals import RATE, phrases
 
 with warnings.catch_warnings():
     warnings.simplefilter("ignore")
@@ -141,7 +141,8 @@ class MadeRooms(unittest.TestCase):
 class BadFiles(unittest.TestCase):
     def test_without_a_clap_it_says_so(self):
         rng = np.random.default_rng(0)
-        for samples in (np.zeros(RATE), 0.1 * rng.standard_normal(RATE), np.sin(np.arange(2 * RATE) / 30)):
+        speech = phrases()
+        for samples in (np.zeros(RATE), 0.1 * rng.standard_normal(RATE), np.sin(np.arange(2 * RATE) / 30), speech):
             with self.assertRaisesRegex(UnreadableFile, "no clap"):
                 clap_of(samples, RATE)
 

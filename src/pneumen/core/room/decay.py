@@ -27,6 +27,8 @@ LEAD_S: Final = 1.0
 LEAST_AFTER_S: Final = 0.1
 CLAP_OVER_FLOOR_DB: Final = 25.0
 """A clap's loudest 10 ms stand at least so far above the quieter half of the file."""
+ATTACK_DB: Final = 15.0
+"""Some 40 ms before its loudest moment a clap has not begun: what sounds there lies so far below."""
 NEXT_CLAP_DB: Final = -12.0
 NEXT_CLAP_S: Final = 0.3
 NEXT_RISE_DB: Final = 8.0
@@ -89,7 +91,9 @@ def _decay_edges(samples: np.ndarray, rate_hz: int) -> tuple[int, int]:
     if len(power) < round((LEAST_AFTER_S + BEFORE_S) / FRAME_S):
         raise UnreadableFile("the recording is shorter than a clap", "leave a second of silence before and after it")
     loudest, floor = int(power.argmax()), float(np.median(power))
-    if power[loudest] <= floor * 10 ** (CLAP_OVER_FLOOR_DB / 10) or power[loudest] < 1e-12:
+    before = power[max(0, loudest - 6) : max(0, loudest - 2)].mean() if loudest > 2 else 0.0
+    starts_at_once = before <= power[loudest] * 10 ** (-ATTACK_DB / 10)
+    if power[loudest] <= max(floor * 10 ** (CLAP_OVER_FLOOR_DB / 10), 1e-12) or not starts_at_once:
         raise UnreadableFile(
             "there is no clap in it",
             "clap once, as loud as you can, or burst a balloon, with a second of silence before and after",

@@ -1,23 +1,18 @@
-"""The floor plan to scale, with contours of room sound under it; the side view; ring time by band. Coordinates only."""
+"""The floor plan to scale, with contours of room sound under it. Coordinates only."""
 
 import math
 from dataclasses import dataclass
-from itertools import pairwise
 from typing import Final
 
-import numpy as np
-
 from pneumen.core.gear import PATTERNS
-from pneumen.core.room import BANDS_HZ, RoomMap, covering_of
+from pneumen.core.room import covering_of
+from pneumen.web.room.ground import Ground, Mark
+from pneumen.web.room.sideview import Hanging
 from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Room
 from pneumen.web.wording import figure
 
-STEP_DB: Final = 2.0
 LOBE_M: Final = 0.5
-LABEL_APART_CM: Final = 24.0
-MOST_CONTOURS: Final = 6
-LEAST_SEGMENTS: Final = 14
 NULLS: Final = 36
 
 
@@ -37,50 +32,6 @@ class Frame:
 
 WIDE: Final = Frame(width=766, most_height=470, margin=46, narrow=False)
 NARROW: Final = Frame(width=342, most_height=400, margin=30, narrow=True)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Mark:
-    """A word at a place."""
-
-    x: float
-    y: float
-    label: str
-    anchor: str = "middle"
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Shade:
-    """All cells of one step of room sound; strength 0 (dry) to 1 (the room rules)."""
-
-    path: str
-    strength: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Contour:
-    path: str
-    label: Mark | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Ground:
-    """What lies under the plan, in centimetres from the north-west corner: the same for every paper."""
-
-    shades: tuple[Shade, ...]
-    contours: tuple[Contour, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Hanging:
-    """A piece on the plan: a bar along its wall, or a rectangle under the ceiling or on the floor."""
-
-    x: float
-    y: float
-    width: float
-    height: float
-    flat: bool
-    label: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -236,73 +187,6 @@ def _nulls(microphone: tuple[float, float], ahead: tuple[float, float], pattern:
     return path
 
 
-def draw_ground(heard: RoomMap, depth_m: float) -> Ground:
-    """Place shades and contours of room sound."""
-    return Ground(shades=_shades(heard, depth_m), contours=_contours(heard, depth_m))
-
-
-def _shades(heard: RoomMap, depth_m: float) -> tuple[Shade, ...]:
-    """Cells of one step joined along each row, one path a step."""
-    steps = np.floor(heard.lead_db / STEP_DB)
-    found = np.unique(steps[np.isfinite(steps)]).tolist()
-    if not found:
-        return ()
-    x, y = 100 * heard.x_m, 100 * (depth_m - heard.y_m)
-    wide, high = x[1] - x[0], y[0] - y[1]
-    paths: dict[float, list[str]] = {step: [] for step in found}
-    for row in range(len(y)):
-        line = np.nan_to_num(steps[row], nan=-1e6)
-        ends = [0, *(np.flatnonzero(np.diff(line)) + 1).tolist(), len(line)]
-        for start, stop in pairwise(ends):
-            if line[start] in paths:
-                width = (stop - start) * wide
-                corner = f"M{x[start] - wide / 2:.1f} {y[row] - high / 2:.1f}"
-                paths[line[start]].append(f"{corner}h{width:.1f}v{high + 0.4:.1f}h{-width:.1f}z")
-    span = max(found[-1] - found[0], 1.0)
-    return tuple(Shade(path="".join(paths[step]), strength=round((found[-1] - step) / span, 2)) for step in found)
-
-
-def _contours(heard: RoomMap, depth_m: float) -> tuple[Contour, ...]:
-    """Lines of equal room sound, every two decibels, like isobars; the driest keep their labels where lines crowd."""
-    lead = heard.lead_db
-    if not np.isfinite(lead).any():
-        return ()
-    levels = np.arange(math.ceil(np.nanmin(lead) / STEP_DB) * STEP_DB, np.nanmax(lead), STEP_DB)
-    found, labels = [], []
-    for level in levels[-MOST_CONTOURS:][::-1]:
-        segments = _segments(heard, float(level), depth_m)
-        path = "".join(f"M{xa:.1f} {ya:.1f}L{xb:.1f} {yb:.1f}" for xa, ya, xb, yb in segments)
-        label = None
-        if len(segments) > LEAST_SEGMENTS:
-            x, y = segments[len(segments) // 2][:2]
-            if all(math.hypot(x - other.x, y - other.y) > LABEL_APART_CM for other in labels):
-                label = Mark(x=x, y=y, label=figure(float(level)))
-                labels.append(label)
-        found.append(Contour(path=path, label=label))
-    return tuple(found)
-
-
-def _segments(heard: RoomMap, level: float, depth_m: float) -> list[list[float]]:
-    """Return the pieces of one contour (marching squares), in centimetres; saddles are left open."""
-    lead, x, y = heard.lead_db, 100 * heard.x_m, 100 * (depth_m - heard.y_m)
-    above = lead > level
-    with np.errstate(divide="ignore", invalid="ignore"):
-        along = (level - lead[:, :-1]) / (lead[:, 1:] - lead[:, :-1])
-        up = (level - lead[:-1]) / (lead[1:] - lead[:-1])
-    flat_x = x[:-1] + along * (x[1:] - x[:-1]), np.broadcast_to(y[:, None], along.shape)
-    tall_x = np.broadcast_to(x, up.shape), y[:-1, None] + up * (y[1:] - y[:-1])[:, None]
-    flat_hit, tall_hit = above[:, 1:] != above[:, :-1], above[1:] != above[:-1]
-    hit = np.stack([flat_hit[:-1], tall_hit[:, 1:], flat_hit[1:], tall_hit[:, :-1]])
-    whole = np.isfinite(lead[:-1, :-1] + lead[:-1, 1:] + lead[1:, 1:] + lead[1:, :-1])
-    rows, columns = np.nonzero((hit.sum(axis=0) == 2) & whole)
-    ends = np.argsort(~hit[:, rows, columns], axis=0, kind="stable")[:2]
-    at_x = np.stack([flat_x[0][:-1], tall_x[0][:, 1:], flat_x[0][1:], tall_x[0][:, :-1]])
-    at_y = np.stack([flat_x[1][:-1], tall_x[1][:, 1:], flat_x[1][1:], tall_x[1][:, :-1]])
-    first, second = ends
-    ends_xy = [grid[end, rows, columns] for end in (first, second) for grid in (at_x, at_y)]
-    return np.stack(ends_xy, axis=1).tolist()
-
-
 def _walls(room: Room, left: float, top: float, width: float, depth: float) -> tuple[WallTarget, ...]:
     thick = 12.0
     return (
@@ -385,127 +269,3 @@ def _hangings(room: Room, at: object, per_m: float) -> tuple[Hanging, ...]:
                 )
             )
     return tuple(found)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Bar:
-    """One band of the ring time: how high it stands bare, now, and as a clap measured it."""
-
-    label: str
-    x: float
-    bare_y: float
-    now_y: float
-    measured_y: float | None
-    value: str
-    said: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RingTimes:
-    width: float
-    height: float
-    base_y: float
-    bar_width: float
-    bars: tuple[Bar, ...]
-    description: str
-
-
-def draw_ring_times(
-    bare_s: tuple[float | None, ...], now_s: tuple[float | None, ...], measured_s: tuple[float | None, ...] | None
-) -> RingTimes:
-    """Place ring time by band: bare against now, a measured clap beside them."""
-    width, height, top, base = 262.0, 150.0, 22.0, 126.0
-    known = [one for one in (*bare_s, *now_s, *(measured_s or ())) if one is not None]
-    most = max([*known, 0.4])
-    step = width / len(BANDS_HZ)
-
-    def y_of(value: float | None) -> float:
-        return base - (base - top) * (value or 0.0) / most
-
-    bars = []
-    for number, band in enumerate(BANDS_HZ):
-        measured = measured_s[number] if measured_s else None
-        label = str(band) if band < 1000 else f"{band // 1000} k"
-        told = f"{label} Hz: bare {figure(bare_s[number], 2)} s, now {figure(now_s[number], 2)} s"
-        bars.append(
-            Bar(
-                label=label,
-                x=number * step + 4,
-                bare_y=y_of(bare_s[number]),
-                now_y=y_of(now_s[number]),
-                measured_y=None if measured is None else y_of(measured),
-                value=figure(now_s[number], 1 if most >= 1 else 2),
-                said=told + (f", measured {figure(measured, 2)} s" if measured is not None else ""),
-            )
-        )
-    return RingTimes(
-        width=width,
-        height=height,
-        base_y=base,
-        bar_width=step - 8,
-        bars=tuple(bars),
-        description="; ".join(bar.said for bar in bars),
-    )
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Side:
-    """The room from the south: floor, ceiling, mouth and microphone at their heights, what hangs on the far wall."""
-
-    width: float
-    height: float
-    left: float
-    top: float
-    across: float
-    up: float
-    mouth: tuple[float, float]
-    microphone: tuple[float, float]
-    hangings: tuple[Hanging, ...]
-    labels: tuple[Mark, ...]
-    description: str
-
-
-def draw_side(room: Room, here: Standpoint) -> Side:
-    """Place the side view, looking north."""
-    width_m, _, height_m = room.size_m
-    width, margin = 262.0, 26.0
-    per_m = min((width - 2 * margin) / width_m, 130 / height_m)
-    across, up = width_m * per_m, height_m * per_m
-    left, top = (width - across) / 2, 12.0
-
-    def at(x_m: float, z_m: float) -> tuple[float, float]:
-        return left + x_m * per_m, top + up - z_m * per_m
-
-    hung = []
-    for _, piece, slot in room.pieces:
-        if slot is None or slot.on not in ("north", "south", "ceiling"):
-            continue
-        low_u, high_u, low_v, high_v = covering_of(room.bare_box, piece, slot).patch
-        flat = slot.on == "ceiling"
-        x, y = at(low_u, height_m if flat else high_v)
-        hung.append(
-            Hanging(
-                x=x,
-                y=y,
-                width=(high_u - low_u) * per_m,
-                height=5 if flat else (high_v - low_v) * per_m,
-                flat=flat,
-                label=piece.label,
-            )
-        )
-    return Side(
-        width=width,
-        height=top + up + 22,
-        left=left,
-        top=top,
-        across=across,
-        up=up,
-        mouth=at(here.x_m, here.height_m),
-        microphone=at(here.microphone_m[0], here.height_m),
-        hangings=tuple(hung),
-        labels=(
-            Mark(x=left - 6, y=at(0, here.height_m)[1] + 4, label=f"{here.height_m:.2f}", anchor="end"),
-            Mark(x=left - 6, y=top + 8, label=f"{height_m:.2f}", anchor="end"),
-        ),
-        description=f"From the south: mouth {here.height_m:.2f} m up, ceiling at {height_m:.2f} m.",
-    )

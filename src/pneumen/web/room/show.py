@@ -24,20 +24,10 @@ from pneumen.core.room import (
     schroeder_frequency_hz,
 )
 from pneumen.web.gain.why import Why
-from pneumen.web.room.picture import (
-    NARROW,
-    WIDE,
-    Ground,
-    Plan,
-    RingTimes,
-    Side,
-    compass,
-    draw_ground,
-    draw_plan,
-    draw_ring_times,
-    draw_side,
-)
+from pneumen.web.room.ground import Ground, draw_ground
+from pneumen.web.room.picture import NARROW, WIDE, Plan, compass, draw_plan
 from pneumen.web.room.services import best_hanging
+from pneumen.web.room.sideview import RingTimes, Side, draw_ring_times, draw_side
 from pneumen.web.room.standpoint import Standpoint, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import centimetres, figure

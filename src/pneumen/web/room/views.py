@@ -1,5 +1,6 @@
 """The Room screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
 
+import re
 from contextlib import suppress
 
 from django.contrib import messages
@@ -31,7 +32,7 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
         values = _place(part, request.GET)
         services.check(part.song.room, **values)
     except PneumenError as error:
-        problem, values = f"{str(error).capitalize()}.", {}
+        problem, values = _told(error), {}
     screen = room_screen(part, **values)
     return render(request, "room/live.html", {"part": part, "screen": screen, "live": True, "problem": problem})
 
@@ -55,7 +56,7 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
         }
         services.stand(part, **_place(part, request.POST), **rest)
     except PneumenError as error:
-        problem = f"{str(error).capitalize()}."
+        problem = _told(error)
     if request.htmx:
         context = {"part": part, "screen": room_screen(part), "live": True, "problem": problem} | thread(part, "room")
         return render(request, "room/live.html", context)
@@ -195,8 +196,14 @@ def _counts(data: QueryDict) -> list[tuple[str, int]]:
 def _refused(request: HttpRequest, part: Part, error: Exception) -> HttpResponse:
     """Show the page again with what was typed and what is wrong with it."""
     part = part_of(request, part.pk)
-    context = _context(request, part, f"{str(error)[:1].upper()}{str(error)[1:]}.") | {"typed": request.POST}
+    context = _context(request, part, _told(error)) | {"typed": request.POST}
     return render(request, "room/page.html", context, status=422)
+
+
+def _told(error: Exception) -> str:
+    """Word a refusal: field names lose their units, the sentence its full stop."""
+    text = re.sub(r"\b([a-z]+)_(m|dba|deg)\b", r"\1", str(error))
+    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _context(request: HttpRequest, part: Part, problem: str = "") -> dict[str, object]:

@@ -1,0 +1,145 @@
+"""Beside the plan: ring time by octave, and the room from the south. Coordinates only."""
+
+from dataclasses import dataclass
+
+from pneumen.core.room import BANDS_HZ, covering_of
+from pneumen.web.room.ground import Mark
+from pneumen.web.room.standpoint import Standpoint
+from pneumen.web.song.models import Room
+from pneumen.web.wording import figure
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hanging:
+    """A piece on the plan: a bar along its wall, or a rectangle under the ceiling or on the floor."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+    flat: bool
+    label: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bar:
+    """One band of the ring time: how high it stands bare, now, and as a clap measured it."""
+
+    label: str
+    x: float
+    bare_y: float
+    now_y: float
+    measured_y: float | None
+    value: str
+    said: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RingTimes:
+    width: float
+    height: float
+    base_y: float
+    bar_width: float
+    bars: tuple[Bar, ...]
+    description: str
+
+
+def draw_ring_times(
+    bare_s: tuple[float | None, ...], now_s: tuple[float | None, ...], measured_s: tuple[float | None, ...] | None
+) -> RingTimes:
+    """Place ring time by band: bare against now, a measured clap beside them."""
+    width, height, top, base = 262.0, 150.0, 22.0, 126.0
+    known = [one for one in (*bare_s, *now_s, *(measured_s or ())) if one is not None]
+    most = max([*known, 0.4])
+    step = width / len(BANDS_HZ)
+
+    def y_of(value: float | None) -> float:
+        return base - (base - top) * (value or 0.0) / most
+
+    bars = []
+    for number, band in enumerate(BANDS_HZ):
+        measured = measured_s[number] if measured_s else None
+        label = str(band) if band < 1000 else f"{band // 1000} k"
+        told = f"{label} Hz: bare {figure(bare_s[number], 2)} s, now {figure(now_s[number], 2)} s"
+        bars.append(
+            Bar(
+                label=label,
+                x=number * step + 4,
+                bare_y=y_of(bare_s[number]),
+                now_y=y_of(now_s[number]),
+                measured_y=None if measured is None else y_of(measured),
+                value=figure(now_s[number], 1 if most >= 1 else 2),
+                said=told + (f", measured {figure(measured, 2)} s" if measured is not None else ""),
+            )
+        )
+    return RingTimes(
+        width=width,
+        height=height,
+        base_y=base,
+        bar_width=step - 8,
+        bars=tuple(bars),
+        description="; ".join(bar.said for bar in bars),
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Side:
+    """The room from the south: floor, ceiling, mouth and microphone at their heights, what hangs on the far wall."""
+
+    width: float
+    height: float
+    left: float
+    top: float
+    across: float
+    up: float
+    mouth: tuple[float, float]
+    microphone: tuple[float, float]
+    hangings: tuple[Hanging, ...]
+    labels: tuple[Mark, ...]
+    description: str
+
+
+def draw_side(room: Room, here: Standpoint) -> Side:
+    """Place the side view, looking north."""
+    width_m, _, height_m = room.size_m
+    width, margin = 262.0, 26.0
+    per_m = min((width - 2 * margin) / width_m, 130 / height_m)
+    across, up = width_m * per_m, height_m * per_m
+    left, top = (width - across) / 2, 12.0
+
+    def at(x_m: float, z_m: float) -> tuple[float, float]:
+        return left + x_m * per_m, top + up - z_m * per_m
+
+    hung = []
+    for _, piece, slot in room.pieces:
+        if slot is None or slot.on not in ("north", "south", "ceiling"):
+            continue
+        low_u, high_u, low_v, high_v = covering_of(room.bare_box, piece, slot).patch
+        flat = slot.on == "ceiling"
+        x, y = at(low_u, height_m if flat else high_v)
+        hung.append(
+            Hanging(
+                x=x,
+                y=y,
+                width=(high_u - low_u) * per_m,
+                height=5 if flat else (high_v - low_v) * per_m,
+                flat=flat,
+                label=piece.label,
+            )
+        )
+    return Side(
+        width=width,
+        height=top + up + 22,
+        left=left,
+        top=top,
+        across=across,
+        up=up,
+        mouth=at(here.x_m, here.height_m),
+        microphone=at(here.microphone_m[0], here.height_m),
+        hangings=tuple(hung),
+        labels=(
+            Mark(x=left - 6, y=at(0, here.height_m)[1] + 4, label=f"{here.height_m:.2f}", anchor="end"),
+            Mark(x=left - 6, y=top + 8, label=f"{height_m:.2f}", anchor="end"),
+        ),
+        description=f"From the south: mouth {here.height_m:.2f} m up, ceiling at {height_m:.2f} m.",
+    )

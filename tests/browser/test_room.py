@@ -1,0 +1,52 @@
+"""The floor plan in the real product: the performer by pointer and keys, a wall clicked, the best hanging taken."""
+
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.base import BrowserCase
+
+
+class ThePlan(BrowserCase):
+    def value(self, label):
+        return float(self.field(label).get_attribute("value"))
+
+    def test_the_performer_is_dragged_and_stays_there(self):
+        self.go("/parts/1/room/")
+        west, south = self.value("From west"), self.value("From south")
+        handle = self.shown(".handle.plan-place")
+        ActionChains(self.browser).click_and_hold(handle).move_by_offset(60, -40).release().perform()
+        self.wait(lambda: self.value("From west") > west + 0.3 and self.value("From south") > south + 0.2)
+        placed = self.value("From west")
+        self.wait(lambda: (self.go("/parts/1/room/"), abs(self.value("From west") - placed) < 0.02)[1])
+
+    def test_turned_by_pointer_and_by_keys_alone(self):
+        self.go("/parts/2/room/")
+        handle, place = self.shown(".handle.turn"), self.shown(".handle.plan-place")
+        before = self.value("Facing")
+        ActionChains(self.browser).click_and_hold(handle).move_to_element_with_offset(place, 70, 0).release().perform()
+        self.wait(lambda: 80 < self.value("Facing") < 100)
+        self.shown(".handle.turn").send_keys(Keys.ARROW_RIGHT)
+        self.wait(lambda: 85 < self.value("Facing") < 105)
+        self.assertNotEqual(self.value("Facing"), before)
+
+    def test_a_step_by_keys_moves_along_both_axes(self):
+        self.go("/parts/3/room/")
+        west, south = self.value("From west"), self.value("From south")
+        self.shown(".handle.plan-place").send_keys(Keys.ARROW_RIGHT)
+        self.wait(lambda: abs(self.value("From west") - west - 0.1) < 0.02)
+        self.wait(lambda: self.browser.switch_to.active_element.get_attribute("data-field") == "stand_x")
+        self.browser.switch_to.active_element.send_keys(Keys.ARROW_UP)
+        self.wait(lambda: abs(self.value("From south") - south - 0.1) < 0.02)
+
+    def test_a_wall_is_clicked_and_the_best_hanging_taken(self):
+        self.go("/parts/1/room/")
+        self.shown('[data-wall="east"]').click()
+        self.wait_for_text("on the east")
+        self.wait_for_text("Hang what you have where it does most")
+        self.press("Apply")
+        self.wait_for_text("on the ceiling")
+
+    def test_a_wall_by_the_keyboard(self):
+        self.go("/parts/1/room/")
+        self.find('[data-wall="south"]').send_keys(Keys.ENTER)
+        self.wait_for_text("on the south")

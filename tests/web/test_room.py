@@ -1,0 +1,219 @@
+"""The Room screen: drawn, stood in, hung, listened to; and what follows from it elsewhere."""
+
+import io
+
+import soundfile
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.urls import reverse
+
+from pneumen.core.rig import simulate_clap
+from pneumen.core.room import MATERIALS, WALLS, Box
+from pneumen.web.kit.services import needs_of_song
+from pneumen.web.song.models import Room
+from pneumen.web.song.outlook import outlook_of
+from tests.web.base import HTMX, DemoCase, wav
+
+SHAPE = {
+    "size_x": "4,2",
+    "size_y": "3.1",
+    "size_z": "2.4",
+    **{f"surface_{wall}": "plaster" for wall in WALLS},
+    "surface_floor": "carpet",
+    "count_bed": "1",
+    "count_desk": "",
+}
+
+
+class RoomCase(DemoCase):
+    @property
+    def room(self):
+        return Room.objects.get(pk=self.song.room_id)
+
+    def screen(self, **data):
+        return self.page("room:page", **data).context["screen"]
+
+
+class Drawing(RoomCase):
+    def test_the_demo_attic_is_drawn_and_says_its_slope_is_a_mean(self):
+        page = self.page("room:page")
+        self.assertContains(page, "Attic over the bakery")
+        self.assertContains(page, "taken at its mean height")
+        self.assertContains(page, "oven fan")
+        self.assertEqual(page.context["screen"].verdict, "clear")
+
+    def test_a_room_of_ones_own(self):
+        self.assertEqual(self.act("room:shape", **SHAPE).status_code, 302)
+        room = self.room
+        self.assertEqual((room.size_m, room.furniture, room.sloping), ((4.2, 3.1, 2.4), ["bed"], False))
+        self.assertAlmostEqual(room.box.volume_m3, 31.248, 3)
+
+    def test_faults_are_told_and_nothing_is_lost_or_stored(self):
+        for change, told in (
+            ({"size_x": "0"}, "between 0.5 and 60 m"),
+            ({"size_x": "300"}, "between 0.5 and 60 m"),
+            ({"size_y": "wide"}, "must be a number"),
+            ({"surface_west": "moss"}, "Material must be one of"),
+        ):
+            answer = self.act("room:shape", **(SHAPE | change))
+            self.assertEqual(answer.status_code, 422, change)
+            self.assertRegex(answer.content.decode(), told)
+            if "size_x" in change:
+                self.assertContains(answer, f'value="{change["size_x"]}"', status_code=422)
+            self.assertEqual(self.room.size_x_m, 4.1)
+
+    def test_rooms_belong_to_their_person(self):
+        other = self.client
+        other.force_login(self._stranger())
+        self.assertEqual(self.page("room:page").status_code, 404)
+        self.assertEqual(self.act("room:shape", **SHAPE).status_code, 404)
+        self.assertEqual(self.room.size_x_m, 4.1)
+
+    def _stranger(self):
+        return type(self.owner).objects.create_user("stranger")
+
+
+class Standing(RoomCase):
+    def test_page_and_fragment_show_the_same_and_trying_stores_nothing(self):
+        before = self.voice.stand_x_m
+        answer = self.client.get(
+            reverse("room:tried", args=[self.voice.pk]), {"stand_x": "0.9", "stand_y": "0.8", "facing": "90"}, **HTMX
+        )
+        self.assertContains(answer, "facing east")
+        self.voice.refresh_from_db()
+        self.assertEqual(self.voice.stand_x_m, before)
+
+    def test_kept_with_and_without_javascript(self):
+        place = {"stand_x": "1,2", "stand_y": "1.1", "facing": "-90", "mouth": "1.4", "hour": "5"}
+        self.assertEqual(self.act("room:keep", **place).status_code, 302)
+        self.voice.refresh_from_db()
+        self.assertEqual((self.voice.stand_x_m, self.voice.facing_deg, self.voice.mouth_m), (1.2, 270, 1.4))
+        self.assertEqual(self.room.hour, 5)
+        live = self.client.post(reverse("room:keep", args=[self.voice.pk]), place | {"facing": "0"}, **HTMX)
+        self.assertContains(live, 'id="thread"')
+        refused = self.act("room:keep", **(place | {"stand_x": "40"}))
+        self.assertContains(refused, "From west must be between", status_code=422)
+
+    def test_a_mouth_or_microphone_in_the_wall_is_brought_back_inside(self):
+        here = self.screen().here
+        self.act("room:keep", stand_x="0", stand_y="0", facing="225", mouth="1.5", hour="20")
+        here = self.screen().here
+        for axis, side in zip(here.microphone_m, (4.1, 3.2, 2.2), strict=True):
+            self.assertTrue(0.1 < axis < side - 0.1)
+
+    def test_advice_can_be_taken(self):
+        self.act("room:keep", stand_x="0.4", stand_y="2.8", facing="0", mouth="1.5", hour="20")
+        before = self.screen().reading[0][1]
+        page = self.client.get(reverse("room:advice", args=[self.voice.pk]), **HTMX)
+        spot = next(advice for advice in page.context["advices"] if advice.action == "spot")
+        self.act("room:spot", **spot.values)
+        self.assertGreater(float(self.screen().reading[0][1]), float(before))
+        self.assertContains(self.page("room:advice"), "back to the room")
+
+
+class Hanging(RoomCase):
+    def test_the_best_hanging_is_one_press_away(self):
+        before = float(self.screen().reading[0][1])
+        self.act("room:hang-best")
+        self.assertEqual(sum(bool(row["on"]) for row in self.room.coverings), 3)
+        self.assertGreater(float(self.screen().reading[0][1]), before + 1)
+        self.assertNotIn("hang-best", [one.action for one in self.page("room:advice").context["advices"]])
+
+    def test_hung_by_hand_taken_down_and_taken_off_the_list(self):
+        self.act("room:hang", piece="2", on="east", u="1.5", v="1.1")
+        self.assertEqual(self.room.coverings[1]["on"], "east")
+        self.assertContains(self.page("room:page"), "on the east")
+        self.act("room:hang", piece="2", on="")
+        self.assertEqual(self.room.coverings[1]["on"], "")
+        self.act("room:coverings", away="2")
+        self.assertEqual(len(self.room.coverings), 2)
+
+    def test_what_cannot_hang_is_told(self):
+        for sent, told in (
+            ({"piece": "2", "on": "north", "u": "1.2", "v": "1.1"}, "would hang over Winter duvet"),
+            ({"piece": "2", "on": "roof", "u": "1", "v": "1"}, "Wall must be one of"),
+            ({"piece": "9", "on": "east"}, "Piece must be one of"),
+            ({"piece": "x"}, "must be a number"),
+        ):
+            self.assertContains(self.act("room:hang", **sent), told, status_code=422)
+        for sent, told in (
+            ({"material": "duvet", "width": "0", "height": "2"}, "Width must be greater"),
+            ({"material": "moss", "width": "1", "height": "2"}, "Material must be one of"),
+        ):
+            self.assertContains(self.act("room:coverings", **sent), told, status_code=422)
+
+
+class Flows(RoomCase):
+    def test_room_changes_reach_kit_gain_and_start_at_once(self):
+        def seen():
+            part = type(self.voice).objects.select_related("song__room").get(pk=self.voice.pk)
+            room, needs = outlook_of(part).room, needs_of_song(part.song)
+            return room.rt60_s, room.noise_dba, needs.room.rt60_s, needs.room.volume_m3
+
+        before = seen()
+        self.act("room:hang-best")
+        hung = seen()
+        self.assertLess(hung[0], before[0])
+        self.assertEqual(hung[0], hung[2])
+        self.act("room:keep", stand_x="2", stand_y="1.5", facing="180", mouth="1.5", hour="5")
+        self.assertGreater(seen()[1], hung[1] + 5)  # the ovens
+        self.act("room:shape", **(SHAPE | {"size_x": "6"}))
+        self.assertGreater(seen()[3], before[3] + 5)
+        self.assertContains(self.page("start:page"), "drawn to scale")
+
+    def test_several_rooms(self):
+        self.act("room:which", name="Kitchen")
+        self.song.refresh_from_db()
+        self.assertEqual(self.room.name, "Kitchen")
+        attic = Room.objects.get(name="Attic over the bakery")
+        self.act("room:which", room=str(attic.pk))
+        self.song.refresh_from_db()
+        self.assertEqual(self.song.room, attic)
+        self.assertEqual(self.act("room:which", room="99").status_code, 404)
+        self.assertEqual(self.act("room:which", room="x").status_code, 404)
+
+    def test_noises_keep_hours(self):
+        sent = {"noise_name": "Fridge", "noise_level": "38", "noise_from": "0", "noise_to": "24"}
+        place = {"noise_x": "1", "noise_y": "1", "noise_z": "0.5"}
+        self.act("room:noises", **sent, **place)
+        self.assertEqual(len(self.room.noises), 3)
+        self.assertContains(self.page("room:page"), "quietest")
+        refused = self.act("room:noises", **sent, **(place | {"noise_x": "9"}))
+        self.assertContains(refused, "Place along x must be between 0 and", status_code=422)
+        self.assertContains(refused, 'value="Fridge"', status_code=422)
+        self.act("room:noises", away="2")
+        self.assertEqual(len(self.room.noises), 2)
+
+
+class Claps(RoomCase):
+    def send(self, content, name="clap.wav"):
+        file = SimpleUploadedFile(name, content, "audio/wav")
+        return self.client.post(reverse("room:clap", args=[self.voice.pk]), {"clap": file}, follow=True)
+
+    def test_a_clap_is_read_and_may_stand_for_the_computed(self):
+        soft = dict.fromkeys(WALLS, MATERIALS["curtain-folded"].absorption)
+        bare = dict.fromkeys(("west", "east"), MATERIALS["plaster"].absorption)
+        made = simulate_clap(Box(size_m=(4.1, 3.2, 2.2), surfaces=soft | bare), (1.5, 1.2, 1.4), (1.7, 1.3, 1.6))
+        buffer = io.BytesIO()
+        soundfile.write(buffer, made, 48_000, subtype="PCM_24", format="WAV")
+        page = self.send(buffer.getvalue())
+        self.assertContains(page, "which are west and east: hang something on one of them")
+        computed = self.room.to_core().rt60_s
+        self.act("room:clap", use="yes")
+        self.assertAlmostEqual(self.room.to_core().rt60_s, self.room.clap["rt60_s"])
+        self.assertNotAlmostEqual(self.room.to_core().rt60_s, computed, 2)
+        self.act("room:clap", forget="1")
+        self.assertAlmostEqual(self.room.to_core().rt60_s, computed)
+
+    def test_the_stand_in_claps_in_this_very_room(self):
+        self.act("room:clap", simulate="1")
+        clap = self.room.clap
+        self.assertTrue(0.6 < clap["rt60_s"] / self.room.to_core().rt60_s < 1.7)
+        self.assertContains(self.page("room:page"), "A clap measured")
+
+    def test_files_without_a_clap_are_told_in_plain_words(self):
+        self.assertContains(self.send(wav()), "there is no clap in it")
+        self.assertContains(self.send(b"hello", "notes.txt"), "notes.txt: this is not a recording")
+        self.assertContains(
+            self.client.post(reverse("room:clap", args=[self.voice.pk]), follow=True), "Choose a recording"
+        )
+        self.assertIsNone(self.room.clap)
