@@ -13,6 +13,8 @@ SCREENS = (
     "/parts/1/room/",
     "/parts/2/room/",
     "/songs/settings/",
+    "/parts/1/place/",
+    "/parts/2/place/",
     "/parts/1/gain/",
     "/parts/2/gain/",
     "/parts/3/gain/",

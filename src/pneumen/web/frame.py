@@ -11,6 +11,7 @@ from django.utils.safestring import SafeString
 from pneumen.core.gain import judge, school_named
 from pneumen.core.kit import judge_kit, judge_room
 from pneumen.core.room import critical_distance_m, direct_to_reverberant_db, room_sound_here
+from pneumen.web.place.show import verdict_of_place
 from pneumen.web.room.standpoint import standpoint_of
 from pneumen.web.song.models import Part, Song, Take
 from pneumen.web.song.outlook import outlook_of
@@ -77,6 +78,7 @@ def _knots(part: Part, current: str) -> list[Knot]:
         "part": "clear" if part.core_sections else "open",
         "kit": kit_verdict(part),
         "room": room_verdict(part),
+        "place": place_verdict(part),
         "gain": gain_verdict(part),
         "take": take_verdict(part),
     }
@@ -113,6 +115,12 @@ def room_verdict(part: Part) -> str:
         return "open"
     box = part.song.room.box
     return judge_room(float(room_sound_here(box, standpoint_of(part, box).place()).lead_db[0]))
+
+
+def place_verdict(part: Part) -> str:
+    if not part.is_set_up or part.is_plugged:
+        return "open"
+    return verdict_of_place(part)
 
 
 def gain_verdict(part: Part) -> str:

@@ -12,6 +12,7 @@ urlpatterns = [
     path("parts/<int:part_id>/", include("pneumen.web.part.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.kit.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.room.urls")),
+    path("parts/<int:part_id>/", include("pneumen.web.place.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.gain.urls")),
     path("parts/<int:part_id>/", include("pneumen.web.take.urls")),
 ]

@@ -117,8 +117,9 @@ class Part(Owned):
     known_* hold what a take taught: levels (at 1 m or at the plug), whether they are absolute or only hold for this
     knob, the chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
     room's noise as this chain hears it; on a bare knob only its ratio to the level means anything. Parts of one
-    session are recorded at the same time. stand_* are metres from the room's west and south wall (its middle where
-    empty), facing_deg runs clockwise from north.
+    session are recorded at the same time. off_* are degrees off the mouth's and the
+    microphone's axis. stand_* are metres from the room's west and south wall (its middle where empty), facing_deg
+    runs clockwise from north.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
@@ -133,6 +134,9 @@ class Part(Owned):
     stand_y_m = models.FloatField(null=True, blank=True)
     facing_deg = models.FloatField(default=0)
     mouth_m = models.FloatField(default=1.5)
+    off_mouth_deg = models.FloatField(default=0)
+    off_microphone_deg = models.FloatField(default=0)
+    pop_screen = models.BooleanField(default=True)
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)
 
@@ -160,6 +164,13 @@ class Part(Owned):
     class Meta:
         constraints: ClassVar = [
             models.CheckConstraint(condition=Q(distance_m__gt=0) & Q(distance_m__lte=100), name="distance_in_range"),
+            models.CheckConstraint(
+                condition=Q(off_mouth_deg__gte=0)
+                & Q(off_mouth_deg__lte=90)
+                & Q(off_microphone_deg__gte=0)
+                & Q(off_microphone_deg__lte=180),
+                name="angles_in_range",
+            ),
             models.CheckConstraint(condition=Q(mouth_m__gt=0) & Q(mouth_m__lte=3), name="mouth_in_range"),
             models.CheckConstraint(condition=Q(session__gte=1) & Q(session__lte=8), name="session_in_range"),
             models.CheckConstraint(condition=Q(gain_db__gte=-60) & Q(gain_db__lte=100), name="gain_in_range"),

@@ -40,6 +40,11 @@ def shade(strength: float) -> str:
 
 
 @register.filter
+def strip_shade(strength: float) -> str:
+    return f"{0.05 + 0.6 * strength:.2f}"
+
+
+@register.filter
 def words(text: str) -> list[str]:
     return text.split()
 

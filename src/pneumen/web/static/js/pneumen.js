@@ -104,7 +104,7 @@
     const upDown = /ArrowUp|ArrowDown|Page/.test(event.key) && handle.dataset.fieldY;
     const slider = sliderOf(upDown || handle.dataset.field), step = Number(handle.dataset.step || 1);
     if (event.key in steps && handle.dataset.fieldY) setValue(slider.dataset.for, Number(slider.value) + step * steps[event.key]);
-    else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), steps[event.key]));
+    else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), steps[event.key] * (Number(handle.dataset.pxPerDb) < 0 ? -1 : 1)));
     else if (event.key === "Home") setValue(handle.dataset.field, Number(slider.min));
     else if (event.key === "End") setValue(handle.dataset.field, Number(slider.max));
     else return;

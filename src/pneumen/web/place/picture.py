@@ -1,0 +1,266 @@
+"""The distance ladder: a ruler from the mouth, a strip for each thing distance decides, the calm range."""
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Response, at_distance
+from pneumen.web.wording import centimetres, figure
+
+STRIP_LABELS: Final = {
+    "bass": "Bass build-up",
+    "pops": "Pops",
+    "sibilance": "Hard S",
+    "room": "Room sound",
+    "sway": "Sway",
+    "level": "Level",
+}
+CURVE_TICKS: Final = ((100, "100"), (1000, "1 k"), (10_000, "10 k"))
+TICKS_CM: Final = (2, 3, 5, 8, 10, 15, 20, 30, 45, 60, 100, 150, 200, 300)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Frame:
+    width: float
+    left: float
+    right: float
+    strip_height: float
+    narrow: bool
+
+    @property
+    def key(self) -> str:
+        return "narrow" if self.narrow else "wide"
+
+
+WIDE: Final = Frame(width=766, left=150, right=742, strip_height=26, narrow=False)
+NARROW: Final = Frame(width=342, left=16, right=330, strip_height=22, narrow=True)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Cell:
+    x: float
+    width: float
+    strength: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Strip:
+    """One thing distance decides: shaded cells, and its value where the microphone stands."""
+
+    name: str
+    label: str
+    y: float
+    label_y: float
+    cells: tuple[Cell, ...]
+    value: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tick:
+    x: float
+    label: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SchoolMark:
+    x: float
+    width: float
+    y: float
+    label: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LadderPicture:
+    """The whole picture."""
+
+    frame: Frame
+    height: float
+    ruler_y: float
+    ticks: tuple[Tick, ...]
+    strips: tuple[Strip, ...]
+    calm: tuple[float, float] | None
+    calm_label: str
+    schools: tuple[SchoolMark, ...]
+    microphone_x: float
+    minimum_cm: float
+    maximum_cm: float
+    now_cm: float
+    px_per_db: float
+    spoken: str
+    bottom: float
+    description: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _At:
+    """The ruler: where a distance stands on the paper, and where the microphone is."""
+
+    frame: Frame
+    nearest_m: float
+    farthest_m: float
+    distance_m: float
+
+    def x(self, one_m: float) -> float:
+        share = math.log(min(max(one_m, self.nearest_m), self.farthest_m) / self.nearest_m)
+        return self.frame.left + (self.frame.right - self.frame.left) * share / math.log(
+            self.farthest_m / self.nearest_m
+        )
+
+
+def draw_ladder(
+    ladder: Ladder, distance_m: float, level_db: np.ndarray, frame: Frame, *, schools: bool
+) -> LadderPicture:
+    """Place ruler, strips, schools and the microphone.
+
+    Args:
+        level_db: the level at each of the ladder's distances against where the microphone stands.
+        schools: whether the schools of vocal distance are marked.
+    """
+    nearest, farthest = (float(ladder.distance_m[end]) for end in (0, -1))
+    at = _At(frame=frame, nearest_m=nearest, farthest_m=farthest, distance_m=distance_m)
+    x_of, marks = at.x, _schools(nearest, farthest, at.x, frame) if schools else ()
+    rows = [*ladder.values, "level"]
+    gap = 6.0 if not frame.narrow else 20.0
+    ruler_y = max((mark.y for mark in marks), default=0.0) + 34
+    top = ruler_y + 36
+    strips = []
+    for number, name in enumerate(rows):
+        y = top + number * (frame.strip_height + gap)
+        strength = _level_strength(level_db) if name == "level" else ladder.strengths[name]
+        strips.append(_strip(name, y, strength, ladder, at))
+    bottom = strips[-1].y + frame.strip_height
+    calm = ladder.calm_m and (x_of(ladder.calm_m[0]), x_of(ladder.calm_m[1]))
+    return LadderPicture(
+        frame=frame,
+        height=bottom + 16,
+        ruler_y=ruler_y,
+        ticks=_ticks(nearest, farthest, x_of, frame),
+        strips=tuple(strips),
+        calm=calm,
+        calm_label=_calm_label(ladder),
+        schools=marks,
+        microphone_x=x_of(distance_m),
+        minimum_cm=100 * nearest,
+        maximum_cm=100 * farthest,
+        now_cm=round(100 * distance_m, 1),
+        px_per_db=(frame.left - frame.right) / (20 * math.log10(farthest / nearest)),
+        spoken=f"{centimetres(distance_m)}; {_calm_label(ladder)}",
+        bottom=bottom,
+        description=_described(ladder, distance_m, strips),
+    )
+
+
+def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:
+    nearest, farthest = (centimetres(float(ladder.distance_m[end])) for end in (0, -1))
+    values = "; ".join(f"{strip.label}: {strip.value}" for strip in strips)
+    told = f"A ruler from {nearest} to {farthest}, the microphone at {centimetres(distance_m)}"
+    return f"{told}; {_calm_label(ladder)}. {values}."
+
+
+def _ticks(nearest: float, farthest: float, x_of: object, frame: Frame) -> tuple[Tick, ...]:
+    """Marks on the ruler, no two labels on top of each other."""
+    found: list[Tick] = []
+    for one in TICKS_CM:
+        if nearest <= one / 100 <= farthest * 1.001:
+            x = x_of(one / 100)
+            if not found or x - found[-1].x > (34 if frame.narrow else 40):
+                found.append(Tick(x=x, label=f"{one} cm" if one < 100 else f"{one / 100:g} m"))
+    return tuple(found)
+
+
+def _level_strength(level_db: np.ndarray) -> np.ndarray:
+    """A fall beyond 12 dB makes the preamp work for it."""
+    return np.clip((-level_db - 6) / 18, 0, 1)
+
+
+def _strip(name: str, y: float, strength: np.ndarray, ladder: Ladder, at: "_At") -> Strip:
+    edges = np.sqrt(ladder.distance_m[:-1] * ladder.distance_m[1:])
+    edges = np.array([ladder.distance_m[0], *edges, ladder.distance_m[-1]])
+    steps = np.round(strength * 6) / 6
+    cells, start = [], 0
+    for place in range(1, len(steps) + 1):
+        if place < len(steps) and steps[place] == steps[start]:
+            continue
+        x = at.x(float(edges[start]))
+        cells.append(Cell(x=x, width=at.x(float(edges[place])) - x, strength=round(float(steps[start]), 2)))
+        start = place
+    value = "0 dB here"
+    if name != "level":
+        here = at_distance(ladder, at.distance_m)[name]
+        value = f"{figure(here, 0 if abs(here) >= 10 else 1)} {LIMITS[name].unit}"
+    return Strip(
+        name=name,
+        label=STRIP_LABELS[name],
+        y=y,
+        label_y=y - 4 if at.frame.narrow else y + at.frame.strip_height / 2 + 5,
+        cells=tuple(cells),
+        value=value,
+    )
+
+
+def _calm_label(ladder: Ladder) -> str:
+    if ladder.calm_m is None:
+        felt = STRIP_LABELS[ladder.conflict].lower()
+        return f"no distance is calm here: {felt} at the best of them, {centimetres(ladder.best_m)}"
+    low, high = ladder.calm_m
+    return f"calm from {figure(100 * low)} to {centimetres(high)}"
+
+
+def _schools(nearest: float, farthest: float, x_of: object, frame: Frame) -> tuple[SchoolMark, ...]:
+    rows, marks = [0.0, 0.0, 0.0], []
+    for school in DISTANCE_SCHOOLS:
+        low, high = max(school.low_m, nearest), min(school.high_m, farthest)
+        if low >= high:
+            continue
+        x, end = x_of(low), x_of(high)
+        row = next((number for number, taken in enumerate(rows) if x >= taken), 2)
+        rows[row] = max(end, x + (62 if frame.narrow else 92))
+        marks.append(SchoolMark(x=x, width=end - x, y=16 + 19 * row, label=school.label))
+    return tuple(marks)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CurvePicture:
+    """The response at this distance and angle against the data sheet's."""
+
+    width: float
+    height: float
+    zero_y: float
+    path: str
+    ticks: tuple[Tick, ...]
+    levels: tuple[tuple[float, str], ...]
+    description: str
+
+
+def draw_curve(response: Response) -> CurvePicture:
+    """Place the response curve, 50 Hz to 16 kHz."""
+    width, height, left, top, bottom = 262.0, 150.0, 28.0, 10.0, 126.0
+    known = [
+        (hertz, level)
+        for hertz, level in zip(response.frequency_hz, response.response_db, strict=True)
+        if level is not None
+    ]
+    most = max([level for _, level in known] + [6.0])
+    least = min([level for _, level in known] + [-6.0])
+
+    def x_of(hertz: float) -> float:
+        return left + (width - left) * math.log(hertz / 50) / math.log(320)
+
+    def y_of(level: float) -> float:
+        return bottom - (level - least) / (most - least) * (bottom - top)
+
+    step = 6 if most - least <= 30 else 12
+    levels = [one for one in range(-60, 61, step) if least <= one <= most]
+    return CurvePicture(
+        width=width,
+        height=height,
+        zero_y=y_of(0.0),
+        path="M" + "L".join(f"{x_of(hertz):.1f} {y_of(level):.1f}" for hertz, level in known),
+        ticks=tuple(
+            Tick(x=x_of(hertz), label=label) for hertz, label in ((100, "100"), (1000, "1 k"), (10_000, "10 k"))
+        ),
+        levels=tuple((y_of(one), figure(one, sign=one > 0)) for one in levels),
+        description="; ".join(f"{hertz} Hz {figure(level, 1, sign=True)} dB" for hertz, level in known[::3]),
+    )

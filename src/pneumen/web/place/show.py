@@ -1,0 +1,239 @@
+"""What the Place screen says: sentence, ladder, response, schools in this room, what to do next, why."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pneumen.core.kit import judge_room
+from pneumen.core.levels import ratio_to_db
+from pneumen.core.place import (
+    DISTANCE_SCHOOLS,
+    Ladder,
+    Placement,
+    at_distance,
+    ladder_of,
+    response_at,
+)
+from pneumen.web.gain.why import Why
+from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
+from pneumen.web.place.services import Placed
+from pneumen.web.song.models import Part
+from pneumen.web.song.outlook import chain_of_part
+from pneumen.web.wording import centimetres, figure
+
+SHEET_DISTANCE_M = 1.0
+"""Data sheets show the response at 1 m where they say nothing else (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SchoolHere:
+    """A school of distance as it would do in this room."""
+
+    label: str
+    range: str
+    reason: str
+    told: str
+    verdict: str
+    values: dict[str, str]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlaceScreen:
+    verdict: str
+    sentence: str
+    ladders: tuple[LadderPicture, ...]
+    curve: CurvePicture
+    placed: Placed
+    nearest_cm: float
+    farthest_cm: float
+    reading: tuple[tuple[str, str, str], ...]
+    schools: tuple[SchoolHere, ...]
+    todo: tuple[str, str, dict[str, str]] | None
+    loud: tuple[str, ...]
+    pops: bool
+    whys: tuple[Why, ...]
+
+
+def placed_of(part: Part) -> Placed:
+    """Return how a part's microphone stands."""
+    return Placed(
+        distance_m=part.distance_m,
+        off_mouth_deg=part.off_mouth_deg,
+        off_microphone_deg=part.off_microphone_deg,
+        pop_screen=part.pop_screen,
+    )
+
+
+def place_screen(part: Part, placed: Placed | None = None) -> PlaceScreen:
+    """Return what the Place screen shows of a miked part, as stored or with another place tried out."""
+    placed = placed or placed_of(part)
+    source = part.source_facts
+    pattern = chain_of_part(part).microphone.pattern
+    ladder = _ladder(part, placed)
+    voice = source.group == "voice"
+    level_db = 20 * np.log10(placed.distance_m / ladder.distance_m)
+    worst = _worst(ladder, placed.distance_m)
+    return PlaceScreen(
+        verdict=_verdict(ladder, placed.distance_m),
+        sentence=_sentence(ladder, placed.distance_m, worst),
+        ladders=tuple(
+            draw_ladder(ladder, placed.distance_m, level_db, frame, schools=voice) for frame in (WIDE, NARROW)
+        ),
+        curve=draw_curve(
+            response_at(pattern, placed.distance_m, angle_deg=placed.off_microphone_deg, reference_m=SHEET_DISTANCE_M)
+        ),
+        placed=placed,
+        nearest_cm=100 * source.nearest_m,
+        farthest_cm=100 * source.farthest_m,
+        reading=_reading(ladder, placed.distance_m),
+        schools=tuple(_schools(ladder)) if voice else (),
+        todo=_todo(ladder, placed),
+        loud=_loud(ladder, placed.distance_m),
+        pops=source.pops,
+        whys=_whys(pattern, source.pops),
+    )
+
+
+def _strength(ladder: Ladder, name: str, distance_m: float) -> float:
+    return float(np.interp(np.log(distance_m), np.log(ladder.distance_m), ladder.strengths[name]))
+
+
+def _worst(ladder: Ladder, distance_m: float) -> tuple[str, float]:
+    strengths = {name: _strength(ladder, name, distance_m) for name in ladder.values if name != "sibilance"}
+    name = max(strengths, key=lambda one: strengths[one])
+    return name, strengths[name]
+
+
+def _verdict(ladder: Ladder, distance_m: float) -> str:
+    """Pops and room cannot be taken out again; bass and sway can be mended, at a price."""
+    name, strength = _worst(ladder, distance_m)
+    if judge_room(-at_distance(ladder, distance_m)["room"]) == "baked-in":
+        return "baked-in"
+    if strength <= 0.01:
+        return "clear"
+    return "baked-in" if name == "pops" and strength > 0.6 else "mendable" if strength > 0.8 else "watch"
+
+
+def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float]) -> str:
+    name, strength = worst
+    calm = ladder.calm_m
+    if calm and strength <= 0.01:
+        return f"{centimetres(distance_m)} is inside the calm range, {figure(100 * calm[0])} to {centimetres(calm[1])}."
+    told = f"At {centimetres(distance_m)} {STRIP_LABELS[name].lower()} is felt"
+    if calm:
+        return f"{told}; all is calm from {figure(100 * calm[0])} to {centimetres(calm[1])}."
+    return f"{told}; no distance is calm in this room, {centimetres(ladder.best_m)} comes nearest."
+
+
+def _reading(ladder: Ladder, distance_m: float) -> tuple[tuple[str, str, str], ...]:
+    here = at_distance(ladder, distance_m)
+    units = {"bass": "dB", "pops": "m/s", "sibilance": "dB", "room": "dB", "sway": "dB"}
+    return (
+        ("To the capsule", figure(100 * distance_m), "cm"),
+        *(
+            (STRIP_LABELS[name], figure(value, 1 if abs(value) < 10 else 0), units[name])
+            for name, value in here.items()
+        ),
+    )
+
+
+def _schools(ladder: Ladder) -> list[SchoolHere]:
+    """Say of each school what its middle would do here, and whether it agrees with the calm range."""
+    found = []
+    for school in DISTANCE_SCHOOLS:
+        middle = (school.low_m * school.high_m) ** 0.5
+        if middle < ladder.distance_m[0]:
+            continue
+        here, calm = at_distance(ladder, middle), ladder.calm_m
+        agrees = calm is not None and school.high_m > calm[0] and school.low_m < calm[1]
+        told = (
+            f"room {figure(here['room'])} dB, bass {figure(here['bass'], sign=True)} dB, sway {figure(here['sway'])} dB"
+        )
+        found.append(
+            SchoolHere(
+                label=school.label,
+                range=f"{figure(100 * school.low_m)} to {figure(100 * school.high_m)} cm",
+                reason=f"{school.reason}; {school.price}",
+                told=told,
+                verdict="clear" if agrees else _verdict(ladder, middle),
+                values={"distance": f"{100 * middle:.0f}"},
+            )
+        )
+    return found
+
+
+def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | None:
+    """The one move that calms most: into the calm range, or to the best there is."""
+    name, strength = _worst(ladder, placed.distance_m)
+    if strength <= 0.01:
+        return None
+    wanted = ladder.best_m
+    if ladder.calm_m:
+        low, high = ladder.calm_m
+        wanted = min(max(placed.distance_m, low), high)
+    before, after = at_distance(ladder, placed.distance_m)[name], at_distance(ladder, wanted)[name]
+    verb = "Move closer" if wanted < placed.distance_m else "Move back"
+    unit = {"pops": "m/s"}.get(name, "dB")
+    effect = f"{STRIP_LABELS[name].lower()} {figure(before, 1)} to {figure(after, 1)} {unit}"
+    return f"{verb}, to {centimetres(wanted)}", effect, {"distance": f"{100 * wanted:.1f}"}
+
+
+def _loud(ladder: Ladder, distance_m: float) -> tuple[str, ...]:
+    """Step back or turn down for a passage 6 dB louder: both worked out."""
+    back = min(2 * distance_m, float(ladder.distance_m[-1]))
+    now, then = at_distance(ladder, distance_m), at_distance(ladder, back)
+    fall = ratio_to_db(back / distance_m)
+    return (
+        f"Step back to {centimetres(back)}: {figure(fall)} dB softer, but bass {figure(then['bass'] - now['bass'], sign=True)} dB "
+        f"and room {figure(then['room'] - now['room'], sign=True)} dB: another tone.",
+        f"Turn the gain down {figure(fall)} dB and stay: the same tone and room. Take that section by itself.",
+    )
+
+
+def _whys(pattern: str, pops: bool) -> tuple[Why, ...]:
+    whys = [
+        Why(
+            title="Bass build-up",
+            lines=(
+                f"A {pattern} near a point source: a + b cos θ (1 + 1/(jkr)), k = 2πf/c; told is 100 Hz against 1 kHz.",
+                "Up to 6 dB it is warmth; beyond 12 it has to be taken out.",
+            ),
+            source="Olson; Beranek (from memory)",
+        ),
+        Why(
+            title="Room and sway",
+            lines=(
+                "Room against the voice: 20 log10(d/Dc), Dc = 0.057 √(Q V / T60); calm where it lies 10 dB under.",
+                "Sway of 5 cm to and fro: 20 log10((d + 5)/(d − 5)); calm up to 6 dB.",
+            ),
+            source="statistical room acoustics, Kuttruff (from memory); the limits are common practice, no source",
+        ),
+    ]
+    if pops:
+        whys.append(
+            Why(
+                title="Pops and hard S",
+                lines=(
+                    "A P is a jet: 15 m/s from an opening of 15 mm (assumed), falling as 6 D/x, half as fast 5.5° off its axis, 6 % at 15°. "
+                    "A screen leaves about a tenth (estimate).",
+                    "A hard S is beamed: 3 dB weaker 30° off the mouth’s axis (estimate). Turning the microphone on the spot leaves it in the air stream.",
+                ),
+                source="Pope, Turbulent Flows, ch. 5 (from memory)",
+            )
+        )
+    return tuple(whys)
+
+
+def verdict_of_place(part: Part) -> str:
+    """How the place of a miked part's microphone stands."""
+    return _verdict(_ladder(part, placed_of(part)), part.distance_m)
+
+
+def _ladder(part: Part, placed: Placed) -> Ladder:
+    placement = Placement(
+        pattern=chain_of_part(part).microphone.pattern,
+        off_mouth_deg=placed.off_mouth_deg,
+        off_microphone_deg=placed.off_microphone_deg,
+        pop_screen=placed.pop_screen,
+    )
+    return ladder_of(part.source_facts, part.song.room.to_core(), placement)

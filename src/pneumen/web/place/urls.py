@@ -1,0 +1,10 @@
+from django.urls import path
+
+from pneumen.web.place import views
+
+app_name = "place"
+urlpatterns = [
+    path("place/", views.page, name="page"),
+    path("place/tried/", views.tried, name="tried"),
+    path("place/keep/", views.keep, name="keep"),
+]

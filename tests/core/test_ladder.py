@@ -1,0 +1,120 @@
+"""The distance ladder: each strip by its law, and where all of them are calm."""
+
+import unittest
+
+import numpy as np
+from hypothesis import given
+from hypothesis import strategies as st
+
+from pneumen.core.errors import OutOfRange
+from pneumen.core.part import SOURCES
+from pneumen.core.place import (
+    DISTANCE_SCHOOLS,
+    LIMITS,
+    Placement,
+    at_distance,
+    beam_db,
+    ladder_of,
+    puff_speed_m_s,
+    sway_db,
+)
+from pneumen.core.room import Room
+
+VOICE = SOURCES["voice-pop"]
+
+
+def room(rt60_s=0.35, volume_m3=29.0):
+    return Room(volume_m3=volume_m3, rt60_s=rt60_s, noise_dba=30, noise_band_db=5)
+
+
+def ladder(source=VOICE, where=None, **placed):
+    return ladder_of(source, where or room(), Placement(**({"pattern": "cardioid"} | placed)))
+
+
+class Pops(unittest.TestCase):
+    def test_the_jet_off_its_axis(self):
+        # Pope, Turbulent Flows (from memory): half speed at 5.5 degrees, 17 % at 10, 6 % at 15.
+        on_axis = float(puff_speed_m_s(np.array([0.2]), 0, pop_screen=False)[0])
+        for degrees, share in ((5.5, 0.50), (10, 0.17), (15, 0.06)):
+            off = float(puff_speed_m_s(np.array([0.2]), degrees, pop_screen=False)[0])
+            self.assertAlmostEqual(off / on_axis, share, delta=0.01)
+
+    def test_it_falls_as_six_diameters_over_distance(self):
+        # 15 m/s from 15 mm: unchanged within 9 cm, then halved for each doubling.
+        speeds = puff_speed_m_s(np.array([0.03, 0.09, 0.18, 0.36]), 0, pop_screen=False)
+        np.testing.assert_allclose(speeds, [15, 15, 7.5, 3.75])
+        np.testing.assert_allclose(puff_speed_m_s(np.array([0.18]), 0, pop_screen=True), [0.75])
+
+
+class Strips(unittest.TestCase):
+    def test_each_follows_its_law(self):
+        here = at_distance(ladder(), 0.15)
+        # Cardioid at 15 cm, 100 Hz against 1 kHz: 6.35 dB, less 0.14 that is left at 1 kHz.
+        self.assertAlmostEqual(here["bass"], 6.2, 1)
+        self.assertAlmostEqual(here["sway"], sway_db(0.15), 1)
+        near, far = at_distance(ladder(), 0.1), at_distance(ladder(), 0.2)
+        self.assertAlmostEqual(far["room"] - near["room"], 6.02, 1)
+
+    def test_an_omni_has_no_bass_build_up_and_hears_more_room(self):
+        omni, cardioid = at_distance(ladder(pattern="omni"), 0.1), at_distance(ladder(), 0.1)
+        self.assertAlmostEqual(omni["bass"], 0, 6)
+        self.assertAlmostEqual(omni["room"] - cardioid["room"], 4.77, 2)
+
+    def test_two_angles_are_kept_apart(self):
+        straight = at_distance(ladder(), 0.1)
+        off_mouth, off_microphone = (
+            at_distance(ladder(**{name: 30}), 0.1) for name in ("off_mouth_deg", "off_microphone_deg")
+        )
+        self.assertLess(off_mouth["pops"], 0.1 * straight["pops"])
+        self.assertAlmostEqual(off_mouth["sibilance"] - straight["sibilance"], -3)
+        self.assertEqual(off_mouth["bass"], straight["bass"])
+        self.assertEqual(off_microphone["pops"], straight["pops"])
+        self.assertLess(off_microphone["bass"], straight["bass"])
+        self.assertGreater(off_microphone["room"], straight["room"])
+
+    def test_what_has_no_pops_has_no_such_strip(self):
+        self.assertEqual(list(ladder().values), list(LIMITS))
+        self.assertNotIn("pops", ladder(SOURCES["lever-harp"]).values)
+        horn = ladder(SOURCES["horn"])
+        self.assertGreaterEqual(horn.distance_m[-1], 2.0)  # a horn's ruler goes to 2 m and more
+        self.assertAlmostEqual(ladder().distance_m[0], 0.02)
+
+    @given(st.floats(0, 90))
+    def test_the_beam_only_falls(self, degrees):
+        self.assertGreaterEqual(beam_db(degrees), beam_db(min(degrees + 5, 90)))
+
+
+class Calm(unittest.TestCase):
+    def test_inside_the_calm_range_nothing_is_felt_and_outside_something_is(self):
+        found = ladder(pop_screen=True)
+        low, high = found.calm_m
+        for name in ("bass", "pops", "room", "sway"):
+            limit = LIMITS[name].calm
+            self.assertLessEqual(at_distance(found, (low * high) ** 0.5)[name], limit + 0.1, name)
+        self.assertTrue(0.14 < low < 0.2 and 0.3 < high < 0.6)
+        outside = at_distance(found, high * 1.2)
+        self.assertGreater(outside["room"], LIMITS["room"].calm)
+
+    def test_a_ringing_room_leaves_none_and_says_what_is_in_the_way(self):
+        found = ladder(where=room(rt60_s=2.5, volume_m3=20))
+        self.assertIsNone(found.calm_m)
+        self.assertIn(found.conflict, LIMITS)
+        self.assertTrue(0.02 <= found.best_m <= 0.6)
+
+    def test_a_drier_room_only_widens_it(self):
+        widths = [ladder(where=room(rt60_s=t), pop_screen=True).calm_m[1] for t in (0.6, 0.4, 0.2)]
+        self.assertEqual(widths, sorted(widths))
+
+    def test_the_schools_are_those_of_the_trade_and_lie_on_the_ruler(self):
+        self.assertEqual(len(DISTANCE_SCHOOLS), 5)
+        for school in DISTANCE_SCHOOLS:
+            self.assertTrue(0.02 <= school.low_m < school.high_m <= 0.6)
+
+    def test_bad_angles(self):
+        for placed in ({"off_mouth_deg": -1}, {"off_mouth_deg": 91}, {"off_microphone_deg": 200}):
+            with self.assertRaises(OutOfRange):
+                ladder(**placed)
+
+
+if __name__ == "__main__":
+    unittest.main()
