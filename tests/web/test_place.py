@@ -31,7 +31,7 @@ class Ladder(DemoCase):
             return outlook_of(part).prediction.levels.peak_dbfs
 
         before = peak()
-        sent = {"distance": "36", "off_mouth": "20", "off_microphone": "15"}
+        sent = {"whole": "1", "distance": "36", "off_mouth": "20", "off_microphone": "15"}
         self.assertEqual(self.act("place:keep", **sent).status_code, 302)
         self.assertAlmostEqual(peak() - before, -6.02, 1)  # 18 to 36 cm
         self.voice.refresh_from_db()

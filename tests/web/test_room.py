@@ -171,6 +171,19 @@ class Flows(RoomCase):
         self.assertEqual(self.act("room:which", room="99").status_code, 404)
         self.assertEqual(self.act("room:which", room="x").status_code, 404)
 
+    def test_rooms_and_hours_beside_each_other_and_the_schools_settled(self):
+        self.assertContains(self.page("room:compare"), "draw a closet and a larger one")
+        self.act("room:which", name="Wardrobe closet")
+        shape = SHAPE | {"size_x": "1.3", "size_y": "1", "size_z": "2.2", "surface_north": "clothes"}
+        self.act("room:shape", **(shape | {"surface_east": "clothes", "count_bed": ""}))
+        page = self.page("room:compare")
+        rooms = page.context["rooms"]
+        self.assertEqual({one.room.name for one in rooms}, {"Attic over the bakery", "Wardrobe closet"})
+        self.assertEqual([one.score for one in rooms], sorted((one.score for one in rooms), reverse=True))
+        attic = next(one for one in rooms if one.room.name.startswith("Attic"))
+        self.assertEqual(attic.hours, "0 to 4 and 19 to 24 h")
+        self.assertContains(page, "it is, by these figures")
+
     def test_noises_keep_hours(self):
         sent = {"noise_name": "Fridge", "noise_level": "38", "noise_from": "0", "noise_to": "24"}
         place = {"noise_x": "1", "noise_y": "1", "noise_z": "0.5"}

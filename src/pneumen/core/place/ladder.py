@@ -41,7 +41,7 @@ LIMITS: Final[Mapping[str, Limit]] = MappingProxyType(
         "bass": Limit(calm=6.0, harsh=12.0, unit="dB at 100 Hz"),
         "pops": Limit(calm=1.5, harsh=5.0, unit="m/s of air"),
         "sibilance": Limit(calm=-3.0, harsh=3.0, unit="dB of S against on axis"),
-        "room": Limit(calm=-10.0, harsh=-3.0, unit="dB of room against the voice"),
+        "room": Limit(calm=-10.0, harsh=-3.0, unit="dB of room against it"),
         "sway": Limit(calm=6.1, harsh=13.0, unit="dB to and fro"),
     }
 )

@@ -124,7 +124,7 @@ def draw_ladder(
     rows = [*ladder.values, "level"]
     gap = 6.0 if not frame.narrow else 20.0
     ruler_y = max((mark.y for mark in marks), default=0.0) + 34
-    top = ruler_y + 36
+    top = ruler_y + (50 if frame.narrow else 36)
     strips = []
     for number, name in enumerate(rows):
         y = top + number * (frame.strip_height + gap)

@@ -56,7 +56,7 @@ def read_placed(part: Part, data: QueryDict) -> services.Placed:
         distance_m=number(data, "distance", 100 * part.distance_m) / 100,
         off_mouth_deg=number(data, "off_mouth", part.off_mouth_deg),
         off_microphone_deg=number(data, "off_microphone", part.off_microphone_deg),
-        pop_screen="pop_screen" in data if "off_mouth" in data else part.pop_screen,
+        pop_screen="pop_screen" in data if "whole" in data else part.pop_screen,
     )
 
 

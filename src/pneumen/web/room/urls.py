@@ -15,5 +15,6 @@ urlpatterns = [
     path("room/coverings/", views.coverings, name="coverings"),
     path("room/noises/", views.noises, name="noises"),
     path("room/clap/", views.clap, name="clap"),
+    path("room/compare/", views.compare, name="compare"),
     path("room/which/", views.which, name="which"),
 ]

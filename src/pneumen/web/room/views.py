@@ -13,6 +13,7 @@ from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
 from pneumen.web.gain.views import number
 from pneumen.web.room import services
+from pneumen.web.room.compare import rooms_beside, school_verdict
 from pneumen.web.room.show import advices_of, room_screen
 from pneumen.web.room.standpoint import standpoint_of
 from pneumen.web.song.models import Part, Room
@@ -163,6 +164,14 @@ def clap(request: HttpRequest, part_id: int) -> HttpResponse:
         name = f"{file.name}: " if file else ""
         messages.error(request, f"{name}{error}.")
     return redirect("room:page", part_id=part.pk)
+
+
+@require_GET
+def compare(request: HttpRequest, part_id: int) -> HttpResponse:
+    """All rooms of the home beside each other, each at its best spot and its quietest hour."""
+    part = part_of(request, part_id)
+    rooms = rooms_beside(part)
+    return render(request, "room/compare.html", {"part": part, "rooms": rooms, "settled": school_verdict(rooms)})
 
 
 @require_POST
