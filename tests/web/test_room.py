@@ -133,6 +133,9 @@ class Hanging(RoomCase):
             ({"piece": "2", "on": "roof", "u": "1", "v": "1"}, "Wall must be one of"),
             ({"piece": "9", "on": "east"}, "Piece must be one of"),
             ({"piece": "x"}, "must be a number"),
+            ({"piece": "nan"}, "must be a number"),
+            ({"piece": "2", "on": "east", "u": "inf", "v": "1"}, "Place along the wall must be between 0 and"),
+            ({"piece": "2", "on": "east", "u": "1", "v": "-1"}, "Place up the wall must be between 0 and"),
         ):
             self.assertContains(self.act("room:hang", **sent), told, status_code=422)
         for sent, told in (

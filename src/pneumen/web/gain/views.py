@@ -102,6 +102,18 @@ def number(data: QueryDict, field: str, missing: float | None = None) -> float:
         raise NotANumber(field) from None
 
 
+def whole(data: QueryDict, field: str, missing: int | None = None) -> int:
+    """Read a whole number, as an id or a count is; what cannot be one is no number.
+
+    Raises:
+        NotANumber: naming the field.
+    """
+    value = number(data, field, missing)
+    if not abs(value) < 1e9:  # NaN and infinity too
+        raise NotANumber(field)
+    return int(value)
+
+
 class NotANumber(PneumenError, ValueError):
     """What was typed is no number."""
 

@@ -7,7 +7,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import NothingFits, PneumenError, require_within
 from pneumen.core.kit import recommended_of
-from pneumen.web.gain.views import number
+from pneumen.web.gain.views import number, whole
 from pneumen.web.kit import services
 from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
@@ -72,8 +72,8 @@ def take(request: HttpRequest, part_id: int) -> HttpResponse:
     """Set the song up with a kit of the frontier."""
     part = part_of(request, part_id)
     try:
-        services.take_kit(part.song, int(number(request.POST, "kit")))
-    except (PneumenError, ValueError, OverflowError) as error:
+        services.take_kit(part.song, whole(request.POST, "kit"))
+    except PneumenError as error:
         messages.error(request, f"That kit cannot be taken: {error}.")
         return redirect("kit:page", part_id=part.pk)
     messages.success(request, "Every part of the song is set up with this kit: distance and gain follow from it.")

@@ -10,7 +10,7 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import Section
 from pneumen.web.frame import thread
-from pneumen.web.gain.views import number
+from pneumen.web.gain.views import number, whole
 from pneumen.web.part import services
 from pneumen.web.part.show import part_screen
 from pneumen.web.song.models import Backing, Part
@@ -71,7 +71,7 @@ def add(request: HttpRequest, part_id: int) -> HttpResponse:
 def move(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     with suppress(PneumenError):
-        services.move(part, int(number(request.POST, "section")), -1 if "up" in request.POST else 1)
+        services.move(part, whole(request.POST, "section"), -1 if "up" in request.POST else 1)
     return redirect("part:page", part_id=part.pk)
 
 
@@ -79,7 +79,7 @@ def move(request: HttpRequest, part_id: int) -> HttpResponse:
 def remove(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     with suppress(PneumenError):
-        services.remove(part, int(number(request.POST, "section")))
+        services.remove(part, whole(request.POST, "section"))
     return redirect("part:page", part_id=part.pk)
 
 
@@ -120,7 +120,7 @@ def _typed(part: Part, data: QueryDict) -> dict[int, services.Typed]:
         if f"loud-{row.pk}" in data:
             section = Section(
                 name=data.get(f"name-{row.pk}", row.name),
-                bars=int(number(data, f"bars-{row.pk}", row.bars)),
+                bars=whole(data, f"bars-{row.pk}", row.bars),
                 loudness_db=number(data, f"loud-{row.pk}", 0.0),
             )
             typed[row.pk] = services.Typed(section=section, words=data.get(f"words-{row.pk}", row.words))

@@ -9,6 +9,7 @@ from django.db import transaction
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_within
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import (
+    AXIS_OF,
     FURNITURE,
     MATERIALS,
     WALLS,
@@ -127,6 +128,10 @@ def hang(room: Room, number: int, on: str, u: float, v: float) -> None:
         raise UnknownName("piece", str(number), tuple(str(row["id"]) for row in room.coverings))
     if on and on not in WALLS:
         raise UnknownName("wall", on, WALLS)
+    if on:
+        first, second = (side for axis, side in enumerate(room.size_m) if axis != AXIS_OF[on])
+        require_within("place along the wall", u, 0, first)
+        require_within("place up the wall", v, 0, second)
     others = [row for row in room.coverings if row["id"] != number]
     placed = {**row, "on": on, "u": u, "v": v} if on else {**row, "on": ""}
     _check_room_on_walls(room, [*others, placed])

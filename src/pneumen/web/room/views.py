@@ -11,7 +11,7 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
-from pneumen.web.gain.views import number
+from pneumen.web.gain.views import number, whole
 from pneumen.web.room import services
 from pneumen.web.room.compare import rooms_beside, school_verdict
 from pneumen.web.room.show import advices_of, room_screen
@@ -96,8 +96,8 @@ def hang(request: HttpRequest, part_id: int) -> HttpResponse:
     try:
         on = data.get("on", "")
         place = (number(data, "u", 0.0), number(data, "v", 0.0))
-        services.hang(part.song.room, int(number(data, "piece")), on, *place)
-    except (PneumenError, OverflowError) as error:
+        services.hang(part.song.room, whole(data, "piece"), on, *place)
+    except PneumenError as error:
         return _refused(request, part, error)
     return redirect("room:page", part_id=part.pk)
 
@@ -115,7 +115,7 @@ def coverings(request: HttpRequest, part_id: int) -> HttpResponse:
     part, data = part_of(request, part_id), request.POST
     try:
         if "away" in data:
-            services.remove_covering(part.song.room, int(number(data, "away")))
+            services.remove_covering(part.song.room, whole(data, "away"))
         else:
             services.add_covering(
                 part.song.room,
@@ -124,7 +124,7 @@ def coverings(request: HttpRequest, part_id: int) -> HttpResponse:
                 width_m=number(data, "width"),
                 height_m=number(data, "height"),
             )
-    except (PneumenError, OverflowError) as error:
+    except PneumenError as error:
         return _refused(request, part, error)
     return redirect("room:page", part_id=part.pk)
 
@@ -135,11 +135,11 @@ def noises(request: HttpRequest, part_id: int) -> HttpResponse:
     part, data = part_of(request, part_id), request.POST
     try:
         if "away" in data:
-            services.remove_noise(part.song.room, int(number(data, "away")))
+            services.remove_noise(part.song.room, whole(data, "away"))
         else:
             said = {name: number(data, f"noise_{name}") for name in ("x", "y", "z", "level", "from", "to")}
             services.add_noise(part.song.room, name=data.get("noise_name", ""), **said)
-    except (PneumenError, OverflowError) as error:
+    except PneumenError as error:
         return _refused(request, part, error)
     return redirect("room:page", part_id=part.pk)
 
@@ -199,7 +199,7 @@ def _place(part: Part, data: QueryDict) -> dict[str, float]:
 
 def _counts(data: QueryDict) -> list[tuple[str, int]]:
     named = ((key.removeprefix("count_"), key) for key in data if key.startswith("count_"))
-    return [(kind, min(max(int(number(data, key, 0)), 0), 30)) for kind, key in named]
+    return [(kind, min(max(whole(data, key, 0), 0), 30)) for kind, key in named]
 
 
 def _refused(request: HttpRequest, part: Part, error: Exception) -> HttpResponse:
