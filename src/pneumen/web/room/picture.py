@@ -13,6 +13,7 @@ from pneumen.web.song.models import Room
 from pneumen.web.wording import figure
 
 LOBE_M: Final = 0.5
+LOBE_SHARE: Final = 0.075  # of the paper at most: in a closet the pattern must not leave the plan
 NULLS: Final = 36
 
 
@@ -70,6 +71,7 @@ class Plan:
     lobe: str
     nulls: str
     scale_bar: tuple[float, float, float]
+    scale_m: str
     x_now: float
     y_now: float
     x_most: float
@@ -92,7 +94,9 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
 
     mouth, microphone = at(here.x_m, here.y_m), at(*here.microphone_m[:2])
     ahead = here.ahead
-    reach = max(here.distance_m, 0.62)
+    lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
+    reach = max(here.distance_m, min(0.62, 1.6 * lobe_px / per_m))
+    bar_m = 1.0 if per_m < 0.4 * width else 0.5
     return Plan(
         frame=frame,
         height=round(depth + 2 * frame.margin, 1),
@@ -115,9 +119,10 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         nose=_nose(mouth, ahead),
         microphone=microphone,
         turn_handle=at(here.x_m + ahead[0] * reach, here.y_m + ahead[1] * reach),
-        lobe=_lobe(microphone, ahead, here.pattern, per_m),
-        nulls=_nulls(microphone, ahead, here.pattern, per_m),
-        scale_bar=(left, top + depth + frame.margin * 0.62, per_m),
+        lobe=_lobe(microphone, ahead, here.pattern, lobe_px),
+        nulls=_nulls(microphone, ahead, here.pattern, lobe_px),
+        scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
+        scale_m="1 m" if bar_m == 1 else "½ m",
         x_now=round(here.x_m, 2),
         y_now=round(here.y_m, 2),
         x_most=width_m,
@@ -161,25 +166,25 @@ def _nose(mouth: tuple[float, float], ahead: tuple[float, float]) -> str:
     return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in points)
 
 
-def _lobe(microphone: tuple[float, float], ahead: tuple[float, float], pattern: str, per_m: float) -> str:
+def _lobe(microphone: tuple[float, float], ahead: tuple[float, float], pattern: str, size: float) -> str:
     """The pattern as it hears from above: it points back at the mouth."""
     a = PATTERNS[pattern]
     axis = math.atan2(ahead[1], -ahead[0])  # towards the mouth, y down
     points = []
     for number in range(NULLS * 2 + 1):
         angle = math.pi * number / NULLS
-        radius = abs(a + (1 - a) * math.cos(angle)) * LOBE_M * per_m
+        radius = abs(a + (1 - a) * math.cos(angle)) * size
         x, y = microphone[0] + radius * math.cos(axis + angle), microphone[1] + radius * math.sin(axis + angle)
         points.append(f"{x:.1f} {y:.1f}")
     return "M" + "L".join(points) + "Z"
 
 
-def _nulls(microphone: tuple[float, float], ahead: tuple[float, float], pattern: str, per_m: float) -> str:
+def _nulls(microphone: tuple[float, float], ahead: tuple[float, float], pattern: str, size: float) -> str:
     a = PATTERNS[pattern]
     if a > 0.5:
         return ""
     null, axis = math.acos(max(-a / (1 - a), -1.0)), math.atan2(ahead[1], -ahead[0])
-    length = 1.6 * LOBE_M * per_m
+    length = 1.6 * size
     path = ""
     for turn in {null, -null}:
         x, y = microphone[0] + length * math.cos(axis + turn), microphone[1] + length * math.sin(axis + turn)
