@@ -92,7 +92,11 @@ class BrowserCase(unittest.TestCase):
 
     def shown(self, selector):
         """Return the one that this window shows: pictures come in a wide and a narrow drawing."""
-        return next(one for one in self.all(selector) if one.is_displayed())
+        return self.wait(lambda: next(one for one in self.all(selector) if one.is_displayed()))
+
+    def keys(self, selector, *keys):
+        """Send keys to what this window shows; htmx may replace it between finding and typing."""
+        self.wait(lambda: (self.shown(selector).send_keys(*keys), True)[1])
 
     def press(self, label):
         """Press the button or link that says this."""
@@ -109,8 +113,8 @@ class BrowserCase(unittest.TestCase):
     def field(self, label):
         """Return the field this label stands for."""
         path = f"//label[starts-with(normalize-space(), '{label}')]"
-        name = self.browser.find_element(By.XPATH, path).get_attribute("for")
-        return self.browser.find_element(By.ID, name)
+        label = self.wait(lambda: self.browser.find_element(By.XPATH, path).get_attribute("for"))
+        return self.wait(lambda: self.browser.find_element(By.ID, label))
 
     def type(self, label, text):
         field = self.field(label)

@@ -26,7 +26,7 @@ class TheFrontier(BrowserCase):
     def test_the_line_moves_by_keys_alone(self):
         self.go("/parts/1/kit/")
         before = self.budget()
-        self.line().send_keys(Keys.ARROW_RIGHT)
+        self.keys(".handle.across", Keys.ARROW_RIGHT)
         self.wait(lambda: self.budget() == before + 5)
         self.wait(lambda: self.browser.switch_to.active_element.get_attribute("data-field") == "budget")
 

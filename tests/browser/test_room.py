@@ -25,17 +25,17 @@ class ThePlan(BrowserCase):
         before = self.value("Facing")
         ActionChains(self.browser).click_and_hold(handle).move_to_element_with_offset(place, 70, 0).release().perform()
         self.wait(lambda: 80 < self.value("Facing") < 100)
-        self.shown(".handle.turn").send_keys(Keys.ARROW_RIGHT)
+        self.keys(".handle.turn", Keys.ARROW_RIGHT)
         self.wait(lambda: 85 < self.value("Facing") < 105)
         self.assertNotEqual(self.value("Facing"), before)
 
     def test_a_step_by_keys_moves_along_both_axes(self):
         self.go("/parts/3/room/")
         west, south = self.value("From west"), self.value("From south")
-        self.shown(".handle.plan-place").send_keys(Keys.ARROW_RIGHT)
+        self.keys(".handle.plan-place", Keys.ARROW_RIGHT)
         self.wait(lambda: abs(self.value("From west") - west - 0.1) < 0.02)
         self.wait(lambda: self.browser.switch_to.active_element.get_attribute("data-field") == "stand_x")
-        self.browser.switch_to.active_element.send_keys(Keys.ARROW_UP)
+        self.keys(".handle.plan-place:focus", Keys.ARROW_UP)
         self.wait(lambda: abs(self.value("From south") - south - 0.1) < 0.02)
 
     def test_a_wall_is_clicked_and_the_best_hanging_taken(self):
@@ -48,5 +48,5 @@ class ThePlan(BrowserCase):
 
     def test_a_wall_by_the_keyboard(self):
         self.go("/parts/1/room/")
-        self.find('[data-wall="south"]').send_keys(Keys.ENTER)
+        self.keys('[data-wall="south"]', Keys.ENTER)
         self.wait_for_text("on the south")

@@ -38,10 +38,10 @@ class Screen(DemoCase):
 
     def test_bad_values_are_told_and_kept_in_their_fields(self):
         cases = (
-            ("4000", "20", "between 5 and 60"),
+            ("4000", "20", "between 2 and 60"),
             ("18", "99", "between 0 and 62"),
             ("near", "20", "must be a number"),
-            ("nan", "20", "between 5 and 60"),
+            ("nan", "20", "between 2 and 60"),
         )
         for distance, gain, message in cases:
             response = self.act("gain:keep", distance=distance, gain=gain, school="wide")
