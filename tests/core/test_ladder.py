@@ -16,6 +16,7 @@ from pneumen.core.place import (
     beam_db,
     ladder_of,
     puff_speed_m_s,
+    step_back_for,
     sway_db,
 )
 from pneumen.core.room import Room
@@ -82,6 +83,25 @@ class Strips(unittest.TestCase):
     @given(st.floats(0, 90))
     def test_the_beam_only_falls(self, degrees):
         self.assertGreaterEqual(beam_db(degrees), beam_db(min(degrees + 5, 90)))
+
+
+class Louder(unittest.TestCase):
+    def test_six_decibels_are_twice_the_distance_and_cost_bass_and_room(self):
+        found = step_back_for(ladder(), 0.15, 6.0206)
+        self.assertAlmostEqual(found.distance_m, 0.30, 4)
+        self.assertAlmostEqual(found.fall_db, 6.02, 2)
+        # A cardioid at 100 Hz: 15 cm +6.4, 30 cm +2.6 dB; at 1 kHz +0.14 and +0.04 (Olson; Beranek, from memory).
+        self.assertAlmostEqual(found.bass_change_db, -3.7, delta=0.1)
+        self.assertAlmostEqual(found.room_change_db, 6.02, delta=0.05)
+
+    def test_the_ruler_ends_the_step_and_nothing_louder_is_no_step(self):
+        far = step_back_for(ladder(), 0.5, 12)
+        self.assertAlmostEqual(far.distance_m, 0.6)
+        self.assertAlmostEqual(far.fall_db, 1.58, 2)
+        still = step_back_for(ladder(), 0.5, 0)
+        self.assertEqual((still.distance_m, still.fall_db, still.bass_change_db), (0.5, 0, 0))
+        with self.assertRaisesRegex(OutOfRange, "rise_db"):
+            step_back_for(ladder(), 0.5, -3)
 
 
 class Calm(unittest.TestCase):

@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as some
 
 from pneumen.core.errors import Contradiction, OutOfRange
-from pneumen.core.part import Section, find_tempo, guessed_levels, levels_over, loudest_of
+from pneumen.core.part import Section, find_tempo, guessed_levels, levels_over, loudest_of, rise_of
 from tests.signals import RATE
 
 USUAL = guessed_levels("voice-pop", "medium").levels
@@ -71,6 +71,21 @@ def clicks(bpm, rate=RATE, start_s=0.35, seconds=30):
 
 def pieces(samples, length=65_536):
     return [samples[start : start + length] for start in range(0, len(samples), length)]
+
+
+class Rise(unittest.TestCase):
+    def rise(self, *loudness):
+        return rise_of([Section(name=f"{db:g}", bars=8, loudness_db=db) for db in loudness])
+
+    def test_the_loudest_over_the_energy_of_the_softer(self):
+        name, rise_db = self.rise(-6, 3, -6, 3)
+        self.assertEqual(name, "3")
+        self.assertAlmostEqual(rise_db, 9)
+        self.assertAlmostEqual(self.rise(0, -3.0103, -300 / 10)[1], 6.01, 2)  # half the energy, and next to nothing
+
+    def test_what_is_as_loud_throughout_has_none(self):
+        for loudness in ((), (4,), (0, 0, -0.5), (0, -1.5)):
+            self.assertIsNone(self.rise(*loudness), loudness)
 
 
 class Tempo(unittest.TestCase):

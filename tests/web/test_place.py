@@ -45,6 +45,15 @@ class Ladder(DemoCase):
         self.assertTrue(0.3 <= self.voice.distance_m <= 0.45)
         self.assertTrue(self.voice.pop_screen)
 
+    def test_the_loudest_section_is_stepped_back_for_or_turned_down(self):
+        page = self.page("place:page")
+        # Verses at -4 and -3 dB over 16 bars each, a bridge at -8 over 8: -4.1 dB in the mean, the choruses at 0.
+        self.assertContains(page, "Chorus, 4.1 dB over the softer sections")
+        self.assertContains(page, "Step back, 18 cm to 29 cm")
+        self.assertContains(page, "Turn the gain down 4.1 dB and stay")
+        self.voice.sections.all().delete()
+        self.assertContains(self.page("place:page"), "A passage, 6.0 dB over the rest")
+
     def test_faults_are_told_at_the_form(self):
         for change, told in (
             ({"distance": "900"}, "Distance must be between 2 and 60"),

@@ -1,6 +1,6 @@
 """What is recorded: sources with their levels, as textbooks give them or as a guess that says so."""
 
-from pneumen.core.part.shape import ROLES, USUAL_SECTIONS, Section, levels_over, loudest_of
+from pneumen.core.part.shape import ROLES, USUAL_SECTIONS, Section, levels_over, loudest_of, rise_of
 from pneumen.core.part.sources import (
     GROUPS,
     GUESS_BAND_DB,
@@ -36,5 +36,6 @@ __all__ = [
     "guessed_levels",
     "levels_over",
     "loudest_of",
+    "rise_of",
     "source_named",
 ]

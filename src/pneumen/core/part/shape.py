@@ -15,6 +15,8 @@ USUAL_SECTIONS: Final = (("Verse", 16, -3.0), ("Chorus", 16, 3.0), ("Bridge", 8,
 """Name, bars and loudness of the sections most songs have (common practice, no source)."""
 SOFTEST_DB, LOUDEST_DB = -30.0, 15.0
 MOST_BARS: Final = 999
+SAME_LOUDNESS_DB: Final = 1.0
+LEAST_RISE_DB: Final = 2.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,6 +41,23 @@ def loudest_of(sections: Sequence[Section]) -> int | None:
     1
     """
     return max(range(len(sections)), key=lambda n: sections[n].loudness_db, default=None)
+
+
+def rise_of(sections: Sequence[Section]) -> tuple[str, float] | None:
+    """Return the loudest section's name and how far it stands over the energy mean of all softer ones, dB.
+
+    None where nothing stands out by LEAST_RISE_DB: then one gain and one place serve the whole part.
+    """
+    loudest = loudest_of(sections)
+    if loudest is None:
+        return None
+    top = sections[loudest]
+    softer = [one for one in sections if one.loudness_db <= top.loudness_db - SAME_LOUDNESS_DB]
+    if not softer:
+        return None
+    energy = sum(one.bars * 10 ** (one.loudness_db / 10) for one in softer) / sum(one.bars for one in softer)
+    rise_db = top.loudness_db - 10 * math.log10(energy)
+    return (top.name, rise_db) if rise_db >= LEAST_RISE_DB else None
 
 
 def levels_over(sections: Sequence[Section], levels: AnyLevels) -> AnyLevels:

@@ -12,6 +12,7 @@ from pneumen.core.place.ladder import (
     ladder_of,
     puff_speed_m_s,
 )
+from pneumen.core.place.louder import StepBack, step_back_for
 from pneumen.core.place.proximity import THIRD_OCTAVES_HZ, Response, proximity_db, response_at
 from pneumen.core.place.start import SWAY_M, StartingDistance, starting_distance, sway_db
 
@@ -26,6 +27,7 @@ __all__ = [
     "Placement",
     "Response",
     "StartingDistance",
+    "StepBack",
     "at_distance",
     "beam_db",
     "ladder_of",
@@ -33,5 +35,6 @@ __all__ = [
     "puff_speed_m_s",
     "response_at",
     "starting_distance",
+    "step_back_for",
     "sway_db",
 ]

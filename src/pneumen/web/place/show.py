@@ -5,7 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from pneumen.core.kit import judge_room
-from pneumen.core.levels import ratio_to_db
+from pneumen.core.part import rise_of
 from pneumen.core.place import (
     DISTANCE_SCHOOLS,
     Ladder,
@@ -13,6 +13,7 @@ from pneumen.core.place import (
     at_distance,
     ladder_of,
     response_at,
+    step_back_for,
 )
 from pneumen.web.gain.why import Why
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
@@ -21,6 +22,7 @@ from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import chain_of_part
 from pneumen.web.wording import centimetres, figure
 
+USUAL_RISE_DB = 6.0
 SHEET_DISTANCE_M = 1.0
 """Data sheets show the response at 1 m where they say nothing else (common practice, no source)."""
 
@@ -38,6 +40,14 @@ class SchoolHere:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Louder:
+    """What to do for a louder passage: which it is, and the two ways."""
+
+    told: str
+    ways: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlaceScreen:
     verdict: str
     sentence: str
@@ -49,7 +59,7 @@ class PlaceScreen:
     reading: tuple[tuple[str, str, str], ...]
     schools: tuple[SchoolHere, ...]
     todo: tuple[str, str, dict[str, str]] | None
-    loud: tuple[str, ...]
+    loud: Louder
     pops: bool
     whys: tuple[Why, ...]
 
@@ -88,7 +98,7 @@ def place_screen(part: Part, placed: Placed | None = None) -> PlaceScreen:
         reading=_reading(ladder, placed.distance_m),
         schools=tuple(_schools(ladder)) if voice else (),
         todo=_todo(ladder, placed),
-        loud=_loud(ladder, placed.distance_m),
+        loud=_louder(part, ladder, placed.distance_m),
         pops=source.pops,
         whys=_whys(pattern, source.pops),
     )
@@ -178,15 +188,27 @@ def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | N
     return f"{verb}, to {centimetres(wanted)}", effect, {"distance": f"{100 * wanted:.1f}"}
 
 
-def _loud(ladder: Ladder, distance_m: float) -> tuple[str, ...]:
-    """Step back or turn down for a passage 6 dB louder: both worked out."""
-    back = min(2 * distance_m, float(ladder.distance_m[-1]))
-    now, then = at_distance(ladder, distance_m), at_distance(ladder, back)
-    fall = ratio_to_db(back / distance_m)
-    return (
-        f"Step back to {centimetres(back)}: {figure(fall)} dB softer, but bass {figure(then['bass'] - now['bass'], sign=True)} dB "
-        f"and room {figure(then['room'] - now['room'], sign=True)} dB: another tone.",
-        f"Turn the gain down {figure(fall)} dB and stay: the same tone and room. Take that section by itself.",
+def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
+    """Step back or turn down for the loudest section, or for any passage of USUAL_RISE_DB where none is told."""
+    section = rise_of(part.core_sections)
+    name, rise_db = section or ("A passage", USUAL_RISE_DB)
+    softer = "the softer sections" if section else "the rest"
+    back = step_back_for(ladder, distance_m, rise_db)
+    reached = back.fall_db > rise_db - 0.1
+    short = "as loud as the rest" if reached else f"as far as the ruler goes, {figure(back.fall_db, 1)} dB"
+    return Louder(
+        told=f"{name}, {figure(rise_db, 1)} dB over {softer}:",
+        ways=(
+            (
+                f"Step back, {centimetres(distance_m)} to {centimetres(back.distance_m)}",
+                f"{short}; bass {figure(back.bass_change_db, 1, sign=True)} dB, "
+                f"room {figure(back.room_change_db, 1, sign=True)} dB: another tone",
+            ),
+            (
+                f"Turn the gain down {figure(rise_db, 1)} dB and stay",
+                "bass and room as they were: take it by itself, with its own gain",
+            ),
+        ),
     )
 
 
