@@ -122,6 +122,14 @@ class Plans(DemoCase):
         self.assertAlmostEqual(piece.x + piece.width, plan.left + plan.width, 6)
         self.assertAlmostEqual(piece.y + piece.height, plan.top + plan.depth - 0.9 * plan.px_per_m, 3)
 
+    def test_no_figure_stands_on_a_noises_name(self):
+        room = self.song.room
+        label = SimpleNamespace(x=390.0, y=150.0, label="14")  # beside the street, 4.0 m from west
+        ground = SimpleNamespace(shades=(), contours=(SimpleNamespace(path="", label=label),))
+        for noises, count in ((room.noises, 0), ([], 1)):
+            room.noises = [one | {"x": 4.0, "y": 1.6} for one in noises]
+            self.assertEqual(len(draw_plan(room, standpoint(room), ground, NARROW, 12.0).labels), count)
+
     def test_it_is_told_in_words_too(self):
         plan, _ = self.plan(Room(size_x_m=5, size_y_m=4, size_z_m=2.5), WIDE, facing_deg=135)
         self.assertIn("5.00 by 4.00 m, north up", plan.description)

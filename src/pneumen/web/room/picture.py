@@ -94,6 +94,7 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
 
     mouth, microphone = at(here.x_m, here.y_m), at(*here.microphone_m[:2])
     ahead = here.ahead
+    noises = tuple(_noise_mark(at(one["x"], one["y"]), one["name"], left, width) for one in room.noises)
     lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
     reach = max(here.distance_m, min(0.62, 1.6 * lobe_px / per_m))
     bar_m = 1.0 if per_m < 0.4 * width else 0.5
@@ -107,14 +108,10 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         px_per_m=per_m,
         ground=ground,
         per_cm=per_m / 100,
-        labels=tuple(
-            Mark(x=left + one.label.x * per_m / 100, y=top + one.label.y * per_m / 100, label=one.label.label)
-            for one in ground.contours
-            if one.label
-        ),
+        labels=_labels(ground, left, top, per_m, noises),
         walls=_walls(room, left, top, width, depth),
         hangings=_hangings(room, at, per_m),
-        noises=tuple(_noise_mark(at(one["x"], one["y"]), one["name"], left, width) for one in room.noises),
+        noises=noises,
         mouth=mouth,
         nose=_nose(mouth, ahead),
         microphone=microphone,
@@ -132,6 +129,16 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         spoken_facing=f"{figure(here.facing_deg)} degrees from north, {compass(here.facing_deg)}",
         description=_described(room, here, lead_db),
     )
+
+
+def _labels(ground: Ground, left: float, top: float, per_m: float, noises: tuple[Mark, ...]) -> tuple[Mark, ...]:
+    """The contours' figures on this paper, but where a noise and its name stand."""
+    placed = (
+        Mark(x=left + one.label.x * per_m / 100, y=top + one.label.y * per_m / 100, label=one.label.label)
+        for one in ground.contours
+        if one.label
+    )
+    return tuple(mark for mark in placed if all(abs(mark.x - one.x) > 50 or abs(mark.y - one.y) > 32 for one in noises))
 
 
 def _described(room: Room, here: Standpoint, lead_db: float) -> str:
