@@ -16,6 +16,7 @@ from pneumen.core.room import (
     critical_distance_m,
     heard_of,
     noise_at,
+    noise_everywhere,
     ring_time_middle_s,
     ring_times_eyring_s,
     room_map,
@@ -53,6 +54,16 @@ class Noises(unittest.TestCase):
         critical = critical_distance_m(room.volume_m3, ring_time_middle_s(ring_times_eyring_s(room)))
         heard = heard_of(room, [noise(place_m=(HERE[0] + critical, *HERE[1:]))], HERE, (0, -1, 0), "omni")[0]
         self.assertAlmostEqual(heard.direct_dba, heard.room_dba, 6)
+
+    def test_everywhere_is_what_an_omni_far_off_hears_and_half_the_ring_time_is_half_the_noise(self):
+        lively = box(size=(8.0, 6.0, 3.0))
+        fan, ring_s = noise(place_m=(0.5, 0.5, 0.5)), ring_time_middle_s(ring_times_eyring_s(lively))
+        told = noise_everywhere([fan], 144.0, ring_s, hour=12, background_dba=-20)
+        far = noise_at(lively, [fan], (7.5, 5.5, 2.0), (0, 1, 0), "omni", hour=12, background_dba=-20)
+        self.assertAlmostEqual(told, far, delta=0.3)
+        halved = noise_everywhere([fan], 144.0, ring_s / 2, hour=12, background_dba=-20)
+        self.assertAlmostEqual(told - halved, 3.01, 2)
+        self.assertEqual(noise_everywhere([noise(to_hour=6)], 144.0, ring_s, hour=12, background_dba=33), 33)
 
     def test_the_hour_decides_what_sounds(self):
         ovens = noise(from_hour=4, to_hour=7)

@@ -10,6 +10,7 @@ from pneumen.core.place.ladder import (
     at_distance,
     beam_db,
     ladder_of,
+    level_along,
     puff_speed_m_s,
 )
 from pneumen.core.place.louder import StepBack, step_back_for
@@ -31,6 +32,7 @@ __all__ = [
     "at_distance",
     "beam_db",
     "ladder_of",
+    "level_along",
     "proximity_db",
     "puff_speed_m_s",
     "response_at",

@@ -165,6 +165,11 @@ def at_distance(ladder: Ladder, distance_m: float) -> dict[str, float]:
     return {name: float(np.interp(where, np.log(ladder.distance_m), one)) for name, one in ladder.values.items()}
 
 
+def level_along(ladder: Ladder, distance_m: float) -> np.ndarray:
+    """Return the level at each of the ladder's distances against one place, dB: the law of distance."""
+    return 20 * np.log10(distance_m / ladder.distance_m)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DistanceSchool:
     """A school of vocal distance: mouth to capsule, its reason and its price."""

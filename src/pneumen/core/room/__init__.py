@@ -16,7 +16,7 @@ from pneumen.core.room.hangings import (
 from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
 from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
 from pneumen.core.room.modes import Mode, coincidences_of, modes_of
-from pneumen.core.room.noise import Aim, Heard, Noise, best_aim, heard_of, noise_at
+from pneumen.core.room.noise import Aim, Heard, Noise, best_aim, heard_of, noise_at, noise_everywhere
 from pneumen.core.room.paths import room_sound_here
 from pneumen.core.room.read import RoomDocument, room_from_json
 from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of, ring_time_middle_s
@@ -88,6 +88,7 @@ __all__ = [
     "material_named",
     "modes_of",
     "noise_at",
+    "noise_everywhere",
     "reflections_of",
     "report_of",
     "reverberation_time_eyring_s",

@@ -9,7 +9,7 @@ import numpy as np
 
 from pneumen.core.errors import Contradiction, require_within
 from pneumen.core.gear import PATTERNS, directivity_index_db
-from pneumen.core.levels import power_sum_db
+from pneumen.core.levels import power_sum_db, ratio_to_db
 from pneumen.core.room.box import Box, Point
 from pneumen.core.room.report import ring_time_middle_s
 from pneumen.core.room.reverberation import critical_distance_m, ring_times_eyring_s
@@ -51,6 +51,21 @@ class Noise:
         return hour >= self.from_hour or hour < self.to_hour
 
 
+def noise_everywhere(
+    noises: Iterable[Noise], volume_m3: float, ring_s: float, *, hour: float, background_dba: float
+) -> float:
+    """Return the diffuse noise of a room at an hour, in dBA: the background and what sounds by way of the room.
+
+    A source is as loud everywhere as it is directly at the critical distance (Kuttruff, from memory).
+    """
+    sounding = [_by_way_of_the_room(one, volume_m3, ring_s) for one in noises if one.sounds_at(hour)]
+    return power_sum_db(background_dba, *sounding)
+
+
+def _by_way_of_the_room(noise: Noise, volume_m3: float, ring_s: float) -> float:
+    return noise.level_dba - ratio_to_db(critical_distance_m(volume_m3, ring_s))
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Heard:
     """A noise as a microphone hears it: directly, after its pattern, and by way of the room."""
@@ -79,11 +94,10 @@ def heard_of(
         distance = max(float(np.linalg.norm(towards)), NEAREST_M)
         cosine = float(towards @ np.array(axis) / max(np.linalg.norm(towards) * np.linalg.norm(axis), 1e-9))
         weight = abs(PATTERNS[pattern] + (1 - PATTERNS[pattern]) * cosine)
-        direct = noise.level_dba - 20 * math.log10(distance) + 20 * math.log10(max(weight, 1e-6))
+        direct = noise.level_dba - ratio_to_db(distance) + ratio_to_db(max(weight, 1e-6))
         room = SILENT_DBA
         if ring_s is not None:
-            critical_m = critical_distance_m(box.volume_m3, ring_s)
-            room = noise.level_dba - 20 * math.log10(critical_m) - directivity_index_db(pattern)
+            room = _by_way_of_the_room(noise, box.volume_m3, ring_s) - directivity_index_db(pattern)
         angle = math.degrees(math.acos(min(max(cosine, -1.0), 1.0)))
         found.append(Heard(noise=noise, direct_dba=direct, room_dba=room, angle_deg=angle))
     return sorted(found, key=lambda heard: -heard.level_dba)

@@ -12,6 +12,7 @@ from pneumen.core.place import (
     Placement,
     at_distance,
     ladder_of,
+    level_along,
     response_at,
     step_back_for,
 )
@@ -81,7 +82,7 @@ def place_screen(part: Part, placed: Placed | None = None) -> PlaceScreen:
     pattern = chain_of_part(part).microphone.pattern
     ladder = _ladder(part, placed)
     voice = source.group == "voice"
-    level_db = 20 * np.log10(placed.distance_m / ladder.distance_m)
+    level_db = level_along(ladder, placed.distance_m)
     worst = _worst(ladder, placed.distance_m)
     return PlaceScreen(
         verdict=_verdict(ladder, placed.distance_m),

@@ -1,6 +1,5 @@
 """A person's rooms: in words, or drawn to scale with walls, things in them, noises, and a clap's measurement."""
 
-import math
 from dataclasses import replace
 from functools import cached_property
 from typing import Any, ClassVar
@@ -8,7 +7,6 @@ from typing import Any, ClassVar
 from django.db import models
 from django.db.models import Q
 
-from pneumen.core.levels import power_sum_db
 from pneumen.core.room import (
     FURNISHINGS,
     FURNITURE,
@@ -19,8 +17,8 @@ from pneumen.core.room import (
     Noise,
     Piece,
     Slot,
-    critical_distance_m,
     material_named,
+    noise_everywhere,
     ring_time_middle_s,
     ring_times_eyring_s,
     room_from_words,
@@ -142,13 +140,12 @@ class Room(Owned):
         if ring_s is None:
             return None
         _, _, band_db = NOISES[self.noise]
-        critical_m = critical_distance_m(self.box.volume_m3, ring_s)
-        sounding = [one for one in self.noise_sources if one.sounds_at(self.hour)]
-        levels = [one.level_dba - 20 * math.log10(critical_m) for one in sounding]
         return CoreRoom(
             volume_m3=self.box.volume_m3,
             rt60_s=ring_s,
-            noise_dba=power_sum_db(self.background_dba, *levels),
+            noise_dba=noise_everywhere(
+                self.noise_sources, self.box.volume_m3, ring_s, hour=self.hour, background_dba=self.background_dba
+            ),
             noise_band_db=band_db,
         )
 
