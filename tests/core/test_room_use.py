@@ -17,9 +17,11 @@ from pneumen.core.room import (
     heard_of,
     noise_at,
     noise_everywhere,
+    quietest_hours,
     ring_time_middle_s,
     ring_times_eyring_s,
     room_map,
+    room_score_db,
     room_sound,
     standing,
 )
@@ -123,6 +125,20 @@ class Spots(unittest.TestCase):
     def test_a_closet_still_has_a_spot(self):
         spots = best_spots(box(size=(1.2, 0.9, 2.2)), (0.6, 0.45, 1.5), facing=(1.0, 0.0), **self.HOW)
         self.assertTrue(spots)
+
+
+class Choosing(unittest.TestCase):
+    def test_lead_and_quiet_count_alike_up_to_where_more_is_not_heard(self):
+        usual = room_score_db(12, 32, boxed_in=False)
+        self.assertAlmostEqual(room_score_db(15, 35, boxed_in=False), usual)
+        self.assertLess(room_score_db(12, 32, boxed_in=True), usual)
+        self.assertEqual(room_score_db(40, 0, boxed_in=False), room_score_db(25, 15, boxed_in=False))
+
+    def test_the_quiet_hours_of_a_day(self):
+        self.assertEqual(quietest_hours([30.0] * 24), (30, ((0, 24),)))
+        self.assertEqual(quietest_hours([44.0] * 6 + [30.2] + [44.0] * 10 + [30.0] * 7), (30, ((6, 7), (17, 24))))
+        with self.assertRaises(Contradiction):
+            quietest_hours([])
 
 
 class Boxed(unittest.TestCase):

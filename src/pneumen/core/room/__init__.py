@@ -2,6 +2,7 @@
 
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Point
 from pneumen.core.room.boxiness import Boxiness, boxiness_of
+from pneumen.core.room.choice import CLOSET_M3, quietest_hours, room_score_db
 from pneumen.core.room.decay import Clap, Flutter, clap_of
 from pneumen.core.room.hangings import (
     Arrangement,
@@ -37,6 +38,7 @@ from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, room_from_
 __all__ = [
     "AXIS_OF",
     "BANDS_HZ",
+    "CLOSET_M3",
     "FACINGS",
     "FURNISHINGS",
     "FURNITURE",
@@ -89,6 +91,7 @@ __all__ = [
     "modes_of",
     "noise_at",
     "noise_everywhere",
+    "quietest_hours",
     "reflections_of",
     "report_of",
     "reverberation_time_eyring_s",
@@ -99,6 +102,7 @@ __all__ = [
     "room_from_json",
     "room_from_words",
     "room_map",
+    "room_score_db",
     "room_sound",
     "room_sound_here",
     "schroeder_frequency_hz",

@@ -4,18 +4,17 @@ from dataclasses import dataclass
 
 from pneumen.core.kit import judge_kit
 from pneumen.core.place import starting_distance
-from pneumen.core.room import best_spots, boxiness_of, critical_distance_m, direct_to_reverberant_db, noise_at
-from pneumen.web.room.standpoint import standpoint_of
+from pneumen.core.room import (
+    CLOSET_M3,
+    boxiness_of,
+    critical_distance_m,
+    direct_to_reverberant_db,
+    quietest_hours,
+    room_score_db,
+)
+from pneumen.web.room.standpoint import noise_dba_at, spots_in, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
-
-CLOSET_M3 = 8.0
-"""A room smaller than this is the closet of the schools, a larger one the open room (common practice, no source)."""
-MOST_LEAD_DB = 20.0
-LOUD_DBA = 50.0
-MOST_QUIET_DB = 30.0
-FAULT_DB = 3.0
-"""How lead and quiet are weighed: decibel for decibel, up to where more is not heard; a fault costs a little."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,7 +42,6 @@ def _beside(part: Part, room: Room) -> RoomBeside:
     noise_dba, hours = _quietest(part, room)
     levels = part.known_source_levels() or part.guessed_source_levels()
     typical = getattr(levels, "typical_db_spl", 70.0)
-    fault_db = FAULT_DB if faults and room.drawn else 0.0
     return RoomBeside(
         room=room,
         here=room.pk == part.song.room_id,
@@ -52,7 +50,7 @@ def _beside(part: Part, room: Room) -> RoomBeside:
         noise=figure(noise_dba),
         hours=hours,
         faults=faults,
-        score=min(lead_db, MOST_LEAD_DB) + min(LOUD_DBA - noise_dba, MOST_QUIET_DB) - fault_db,
+        score=room_score_db(lead_db, noise_dba, boxed_in=bool(faults) and room.drawn),
     )
 
 
@@ -64,17 +62,7 @@ def _lead_and_faults(part: Part, room: Room) -> tuple[float, str]:
         distance_m = starting_distance(part.source_facts, known, here.pattern).distance_m
         critical_m = critical_distance_m(known.volume_m3, known.rt60_s, here.pattern)
         return direct_to_reverberant_db(distance_m, critical_m), "known in words only"
-    spots = best_spots(
-        room.box,
-        here.mouth_m,
-        microphone_m=here.height_m,
-        distance_m=here.distance_m,
-        facing=here.ahead,
-        pattern=here.pattern,
-        source_factor=here.source_factor,
-        most=1,
-        cells=16,
-    )
+    spots = spots_in(room, here, most=1, cells=16)
     boxed = boxiness_of(room.box, here.mouth_m, here.microphone_m, here.pattern)
     return spots[0].lead_db if spots else 0.0, "; ".join(boxed.faults)
 
@@ -82,21 +70,10 @@ def _lead_and_faults(part: Part, room: Room) -> tuple[float, str]:
 def _quietest(part: Part, room: Room) -> tuple[float, str]:
     """Return the lowest noise of the day at the microphone, and the hours that have it."""
     here = standpoint_of(part, room.box)
-    towards = tuple(-one for one in (*here.ahead, 0.0))
-    sources, background = room.noise_sources, room.background_dba
-    levels = [
-        noise_at(room.box, sources, here.microphone_m, towards, here.pattern, hour=hour, background_dba=background)
-        for hour in range(24)
-    ]
-    quiet = [hour for hour, level in enumerate(levels) if level < min(levels) + 0.5]
-    if len(quiet) == len(levels):
-        return min(levels), "any hour"
-    spans, start = [], quiet[0]
-    for hour, later in zip(quiet, [*quiet[1:], None], strict=True):
-        if later != hour + 1:
-            spans.append(f"{start} to {hour + 1}")
-            start = later
-    return min(levels), " and ".join(spans) + " h"
+    lowest, spans = quietest_hours([noise_dba_at(room, here, hour) for hour in range(24)])
+    if spans == ((0, 24),):
+        return lowest, "any hour"
+    return lowest, " and ".join(f"{start} to {end}" for start, end in spans) + " h"
 
 
 def school_verdict(rooms: tuple[RoomBeside, ...]) -> str:

@@ -11,13 +11,10 @@ from pneumen.core.room import (
     MATERIALS,
     WALLS,
     Boxiness,
-    Spot,
     best_aim,
-    best_spots,
     boxiness_of,
     comb_of,
     echoes_of,
-    noise_at,
     ring_times_eyring_s,
     room_map,
     room_sound_here,
@@ -28,7 +25,7 @@ from pneumen.web.room.ground import Ground, draw_ground
 from pneumen.web.room.picture import NARROW, WIDE, Plan, compass, draw_plan
 from pneumen.web.room.services import best_hanging
 from pneumen.web.room.sideview import RingTimes, Side, draw_ring_times, draw_side
-from pneumen.web.room.standpoint import Standpoint, standpoint_of
+from pneumen.web.room.standpoint import Standpoint, noise_dba_at, spots_in, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import centimetres, figure
 
@@ -153,26 +150,13 @@ def _sentence(part: Part, here: Standpoint, lead_db: float, echoes: tuple[Echo, 
 
 def _reading(room: Room, here: Standpoint, lead_db: float) -> tuple[tuple[str, str, str], ...]:
     ring_s, box = room.ring_s, room.box
-    noise = _noise(room, here, room.hour)
+    noise = noise_dba_at(room, here, room.hour)
     return (
         ("Over the room", figure(lead_db), "dB"),
         ("Ring time, middle", figure(ring_s, 2), "s"),
         ("Noise at the microphone", figure(noise), "dBA"),
         ("Volume", figure(box.volume_m3, 1), "m³"),
         ("Single modes up to", figure(schroeder_frequency_hz(box.volume_m3, ring_s)) if ring_s else "–", "Hz"),
-    )
-
-
-def _noise(room: Room, here: Standpoint, hour: float) -> float:
-    towards = tuple(-one for one in (*here.ahead, 0.0))
-    return noise_at(
-        room.box,
-        room.noise_sources,
-        here.microphone_m,
-        towards,
-        here.pattern,
-        hour=hour,
-        background_dba=room.background_dba,
     )
 
 
@@ -185,7 +169,7 @@ def _hours(room: Room, here: Standpoint) -> tuple[tuple[str, str, bool], ...]:
     for hour in range(24):
         sounding = tuple(one.sounds_at(hour) for one in room.noise_sources)
         if sounding not in known:
-            known[sounding] = _noise(room, here, hour)
+            known[sounding] = noise_dba_at(room, here, hour)
         levels.append((hour, known[sounding]))
     quietest = min(level for _, level in levels)
     spans: list[tuple[int, int, float]] = []
@@ -234,18 +218,8 @@ def advices_of(part: Part) -> tuple[Advice, ...]:
 
 
 def _spot_advices(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
-    spots: tuple[Spot, ...] = best_spots(
-        room.box,
-        here.mouth_m,
-        microphone_m=here.height_m,
-        distance_m=here.distance_m,
-        facing=here.ahead,
-        pattern=here.pattern,
-        source_factor=here.source_factor,
-        most=2,
-    )
     found = []
-    for spot in spots:
+    for spot in spots_in(room, here, most=2):
         if spot.gain_db < 0.5:
             continue
         degrees = {(0.0, 1.0): 0, (1.0, 0.0): 90, (0.0, -1.0): 180, (-1.0, 0.0): 270}[spot.facing]

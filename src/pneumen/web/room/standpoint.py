@@ -3,9 +3,9 @@
 import math
 from dataclasses import dataclass
 
-from pneumen.core.room import Box, Standing, standing
+from pneumen.core.room import Box, Spot, Standing, best_spots, noise_at, standing
 from pneumen.core.room.sound import MOST_SOURCE_FACTOR
-from pneumen.web.song.models import Part
+from pneumen.web.song.models import Part, Room
 from pneumen.web.song.outlook import outlook_of
 
 MARGIN_M = 0.15
@@ -60,6 +60,34 @@ def standpoint_of(
         distance_m=reach,
         pattern=_pattern(part),
         source_factor=min(max(part.source_facts.directivity_factor, 1.0), MOST_SOURCE_FACTOR),
+    )
+
+
+def noise_dba_at(room: Room, here: Standpoint, hour: float) -> float:
+    """Return the noise at the microphone at an hour."""
+    towards = tuple(-one for one in (*here.ahead, 0.0))
+    return noise_at(
+        room.box,
+        room.noise_sources,
+        here.microphone_m,
+        towards,
+        here.pattern,
+        hour=hour,
+        background_dba=room.background_dba,
+    )
+
+
+def spots_in(room: Room, here: Standpoint, **search: int) -> tuple[Spot, ...]:
+    """Return the best places for who stands here, at this height and distance; search as best_spots takes it."""
+    return best_spots(
+        room.box,
+        here.mouth_m,
+        microphone_m=here.height_m,
+        distance_m=here.distance_m,
+        facing=here.ahead,
+        pattern=here.pattern,
+        source_factor=here.source_factor,
+        **search,
     )
 
 

@@ -1,7 +1,9 @@
 """The Room screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
 
 import re
+from collections.abc import Callable
 from contextlib import suppress
+from functools import wraps
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, QueryDict
@@ -18,6 +20,24 @@ from pneumen.web.room.show import advices_of, room_screen
 from pneumen.web.room.standpoint import standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.song.views import part_of
+
+Change = Callable[[Part, QueryDict], None]
+
+
+def told_where_typed(change: Change) -> Callable[[HttpRequest, int], HttpResponse]:
+    """Make a view of a change to the room: refused, the page comes again with what was typed and what is wrong."""
+
+    @require_POST
+    @wraps(change)
+    def view(request: HttpRequest, part_id: int) -> HttpResponse:
+        part = part_of(request, part_id)
+        try:
+            change(part, request.POST)
+        except PneumenError as error:
+            return _refused(request, part, error)
+        return redirect("room:page", part_id=part.pk)
+
+    return view
 
 
 @require_GET
@@ -66,18 +86,13 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     return redirect("room:page", part_id=part.pk)
 
 
-@require_POST
-def shape(request: HttpRequest, part_id: int) -> HttpResponse:
+@told_where_typed
+def shape(part: Part, data: QueryDict) -> None:
     """Store size, walls and furniture."""
-    part, data = part_of(request, part_id), request.POST
-    try:
-        size_m = tuple(number(data, f"size_{axis}") for axis in "xyz")
-        furniture = [kind for kind, count in _counts(data) for _ in range(count)]
-        surfaces = {wall: data.get(f"surface_{wall}", "") for wall in WALLS}
-        services.draw(part.song.room, size_m=size_m, surfaces=surfaces, furniture=furniture, sloping="sloping" in data)
-    except PneumenError as error:
-        return _refused(request, part, error)
-    return redirect("room:page", part_id=part.pk)
+    size_m = tuple(number(data, f"size_{axis}") for axis in "xyz")
+    furniture = [kind for kind, count in _counts(data) for _ in range(count)]
+    surfaces = {wall: data.get(f"surface_{wall}", "") for wall in WALLS}
+    services.draw(part.song.room, size_m=size_m, surfaces=surfaces, furniture=furniture, sloping="sloping" in data)
 
 
 @require_POST
@@ -89,17 +104,11 @@ def spot(request: HttpRequest, part_id: int) -> HttpResponse:
     return redirect("room:page", part_id=part.pk)
 
 
-@require_POST
-def hang(request: HttpRequest, part_id: int) -> HttpResponse:
+@told_where_typed
+def hang(part: Part, data: QueryDict) -> None:
     """Hang one piece on a wall, or take it down."""
-    part, data = part_of(request, part_id), request.POST
-    try:
-        on = data.get("on", "")
-        place = (number(data, "u", 0.0), number(data, "v", 0.0))
-        services.hang(part.song.room, whole(data, "piece"), on, *place)
-    except PneumenError as error:
-        return _refused(request, part, error)
-    return redirect("room:page", part_id=part.pk)
+    place = (number(data, "u", 0.0), number(data, "v", 0.0))
+    services.hang(part.song.room, whole(data, "piece"), data.get("on", ""), *place)
 
 
 @require_POST
@@ -109,39 +118,25 @@ def hang_best(request: HttpRequest, part_id: int) -> HttpResponse:
     return redirect("room:page", part_id=part.pk)
 
 
-@require_POST
-def coverings(request: HttpRequest, part_id: int) -> HttpResponse:
+@told_where_typed
+def coverings(part: Part, data: QueryDict) -> None:
     """Add something soft one has, or take it off the list."""
-    part, data = part_of(request, part_id), request.POST
-    try:
-        if "away" in data:
-            services.remove_covering(part.song.room, whole(data, "away"))
-        else:
-            services.add_covering(
-                part.song.room,
-                label=data.get("label", ""),
-                material=data.get("material", ""),
-                width_m=number(data, "width"),
-                height_m=number(data, "height"),
-            )
-    except PneumenError as error:
-        return _refused(request, part, error)
-    return redirect("room:page", part_id=part.pk)
+    room = part.song.room
+    if "away" in data:
+        services.remove_covering(room, whole(data, "away"))
+        return
+    size = {"width_m": number(data, "width"), "height_m": number(data, "height")}
+    services.add_covering(room, label=data.get("label", ""), material=data.get("material", ""), **size)
 
 
-@require_POST
-def noises(request: HttpRequest, part_id: int) -> HttpResponse:
+@told_where_typed
+def noises(part: Part, data: QueryDict) -> None:
     """Add a source of noise, or take it off the list."""
-    part, data = part_of(request, part_id), request.POST
-    try:
-        if "away" in data:
-            services.remove_noise(part.song.room, whole(data, "away"))
-        else:
-            said = {name: number(data, f"noise_{name}") for name in ("x", "y", "z", "level", "from", "to")}
-            services.add_noise(part.song.room, name=data.get("noise_name", ""), **said)
-    except PneumenError as error:
-        return _refused(request, part, error)
-    return redirect("room:page", part_id=part.pk)
+    if "away" in data:
+        services.remove_noise(part.song.room, whole(data, "away"))
+        return
+    said = {name: number(data, f"noise_{name}") for name in ("x", "y", "z", "level", "from", "to")}
+    services.add_noise(part.song.room, name=data.get("noise_name", ""), **said)
 
 
 @require_POST
