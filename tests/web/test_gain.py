@@ -25,7 +25,7 @@ class Screen(DemoCase):
         before = Part.objects.values().get(pk=self.voice.pk)
         response = self.page("gain:tried", distance=40, gain=30, school="wide")
         self.assertNotIn("<html", response.content.decode())
-        self.assertEqual(response.context["screen"].distance_cm, 40)
+        self.assertEqual(response.context["screen"].distance_m, 0.4)
         self.assertEqual(Part.objects.values().get(pk=self.voice.pk), before)
 
     def test_keeping_stores_by_htmx_and_by_plain_submit(self):
@@ -38,10 +38,10 @@ class Screen(DemoCase):
 
     def test_bad_values_are_told_and_kept_in_their_fields(self):
         cases = (
-            ("4000", "20", "between 2 and 60"),
+            ("4000", "20", "between 2 cm and 60 cm"),
             ("18", "99", "between 0 and 62"),
-            ("near", "20", "must be a number"),
-            ("nan", "20", "between 2 and 60"),
+            ("near", "20", "must be a length, as 20 cm"),
+            ("nan", "20", "must be a length, as 20 cm"),
         )
         for distance, gain, message in cases:
             response = self.act("gain:keep", distance=distance, gain=gain, school="wide")
@@ -53,7 +53,7 @@ class Screen(DemoCase):
     def test_the_first_advice_applied_lands_in_the_window(self):
         Part.objects.filter(pk=self.voice.pk).update(gain_db=2)
         todo = self.page("gain:page").context["screen"].todos[0]
-        self.act("gain:apply", distance=todo.distance_cm, gain=todo.gain_db, room_noise=todo.room_noise_dba)
+        self.act("gain:apply", distance=todo.distance, gain=todo.gain_db, room_noise=todo.room_noise_dba)
         self.assertTrue(self.page("gain:page").context["screen"].in_window)
 
     def test_a_stale_advice_changes_nothing(self):

@@ -56,8 +56,8 @@ class Ladder(DemoCase):
 
     def test_faults_are_told_at_the_form(self):
         for change, told in (
-            ({"distance": "900"}, "Distance must be between 2 and 60"),
-            ({"distance": "near"}, "Distance must be a number"),
+            ({"distance": "900"}, "Distance must be between 2 cm and 60 cm"),
+            ({"distance": "near"}, "Distance must be a length, as 20 cm"),
             ({"off_mouth": "120"}, "Off mouth must be between 0 and 90"),
         ):
             sent = {"distance": "18", "off_mouth": "0", "off_microphone": "0"} | change

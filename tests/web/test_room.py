@@ -51,7 +51,7 @@ class Drawing(RoomCase):
         for change, told in (
             ({"size_x": "0"}, "between 0.5 and 60 m"),
             ({"size_x": "300"}, "between 0.5 and 60 m"),
-            ({"size_y": "wide"}, "must be a number"),
+            ({"size_y": "wide"}, "must be a length, as 20 cm"),
             ({"surface_west": "moss"}, "Material must be one of"),
         ):
             answer = self.act("room:shape", **(SHAPE | change))
@@ -134,8 +134,8 @@ class Hanging(RoomCase):
             ({"piece": "9", "on": "east"}, "Piece must be one of"),
             ({"piece": "x"}, "must be a number"),
             ({"piece": "nan"}, "must be a number"),
-            ({"piece": "2", "on": "east", "u": "inf", "v": "1"}, "Place along the wall must be between 0 and"),
-            ({"piece": "2", "on": "east", "u": "1", "v": "-1"}, "Place up the wall must be between 0 and"),
+            ({"piece": "2", "on": "east", "u": "99", "v": "1"}, "Place along the wall must be between 0.00 m and"),
+            ({"piece": "2", "on": "east", "u": "1", "v": "-1"}, "Place up the wall must be between 0.00 m and"),
         ):
             self.assertContains(self.act("room:hang", **sent), told, status_code=422)
         for sent, told in (
@@ -194,7 +194,7 @@ class Flows(RoomCase):
         self.assertEqual(len(self.room.noises), 3)
         self.assertContains(self.page("room:page"), "quietest")
         refused = self.act("room:noises", **sent, **(place | {"noise_x": "9"}))
-        self.assertContains(refused, "Place along x must be between 0 and", status_code=422)
+        self.assertContains(refused, "Place along x must be between 0.00 m and", status_code=422)
         self.assertContains(refused, 'value="Fridge"', status_code=422)
         self.act("room:noises", away="2")
         self.assertEqual(len(self.room.noises), 2)

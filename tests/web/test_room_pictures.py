@@ -132,7 +132,7 @@ class Plans(DemoCase):
 
     def test_it_is_told_in_words_too(self):
         plan, _ = self.plan(Room(size_x_m=5, size_y_m=4, size_z_m=2.5), WIDE, facing_deg=135)
-        self.assertIn("5.00 by 4.00 m, north up", plan.description)
+        self.assertIn("5.00 m by 4.00 m, north up", plan.description)
         self.assertIn("facing south-east", plan.description)
         self.assertIn("0 pieces hang here", plan.description)
 

@@ -172,7 +172,7 @@ class Loop(DemoCase):
             todo = self.page("take:page", part).context["screen"].todo
             if todo is None:
                 break
-            self.act("gain:apply", part, distance=todo.distance_cm, gain=todo.gain_db, room_noise=todo.room_noise_dba)
+            self.act("gain:apply", part, distance=todo.distance, gain=todo.gain_db, room_noise=todo.room_noise_dba)
         peak = part.takes.first().measurement["level"]["sample_peak_dbfs"]
         return self.page("take:page", part).context["screen"], peak
 

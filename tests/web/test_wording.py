@@ -23,10 +23,7 @@ class Figures(unittest.TestCase):
         self.assertEqual(wording.with_band(-9.37, 0.1, "dBFS"), f"{M}9.4 ±0.5 dBFS")
         self.assertEqual(wording.with_band(None, 1, "dB"), "not known")
 
-    def test_lengths_money_turns_times(self):
-        self.assertEqual(
-            [wording.centimetres(d) for d in (0.05, 0.184, 1.5, 2.4)], ["5 cm", "18 cm", "150 cm", "2.4 m"]
-        )
+    def test_money_turns_times(self):
         self.assertEqual([wording.money(m) for m in (0, 1234, 12.5)], ["0", "1,234", "12.50"])
         turns = [wording.share_of_turn(s) for s in (0, 0.26, 0.5, 0.6, 1.0)]
         self.assertEqual(turns, ["at the left stop", "a quarter turn", "half turn", "60 % of the turn", "full turn"])

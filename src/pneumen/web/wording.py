@@ -19,11 +19,12 @@ NUMBER_STYLES: Final = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Habits:
-    """How the reader is used to seeing money."""
+    """How the reader is used to seeing money and lengths."""
 
     currency_sign: str = ""
     sign_after: bool = False
     number_style: tuple[str, str] = (",", ".")
+    feet: bool = False
 
 
 PLAIN: Final = Habits()
@@ -64,11 +65,6 @@ def with_band(value: float | None, band: float, unit: str) -> str:
     if value is None:
         return "not known"
     return f"{figure(value, decimals_for(band))} {PLUS_MINUS}{max(band, 0.5):.{decimals_for(band)}f} {unit}"
-
-
-def centimetres(distance_m: float) -> str:
-    """Write a distance the way it is measured at a microphone."""
-    return f"{figure(100 * distance_m)} cm" if distance_m < 2 else f"{figure(distance_m, 1)} m"
 
 
 def off_window(peak_dbfs: float, low_dbfs: float, high_dbfs: float) -> str:

@@ -9,7 +9,8 @@ from pneumen.core.gain import School
 from pneumen.core.line import Levels
 from pneumen.core.take import Prediction
 from pneumen.web.gain.marks import Bracket, Column, Frame, Gorge, Handle, Line, Mass, Tick, Window
-from pneumen.web.wording import centimetres, decimals_for, figure
+from pneumen.web.lengths import near
+from pneumen.web.wording import decimals_for, figure
 
 STAGES: Final = {
     "room": "Room air",
@@ -150,7 +151,7 @@ def distance_handle(frame: Frame, prediction: Prediction, reach_m: tuple[float, 
         minimum=100 * reach_m[0],
         maximum=100 * reach_m[1],
         now=100 * distance_m,
-        spoken=centimetres(distance_m),
+        spoken=near(distance_m),
         px_per_db=frame.px_per_db,
         law="distance",
         units_per_db=0,

@@ -6,6 +6,7 @@ from django.db.models import F
 from pneumen.core.errors import require_within
 from pneumen.core.gain import school_named
 from pneumen.core.levels import band_of_sum_db
+from pneumen.web.lengths import require_near
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
 
@@ -26,9 +27,7 @@ def keep(part: Part, *, distance_m: float, gain_db: float, school: str) -> None:
 
 def check(part: Part, *, distance_m: float, gain_db: float, school: str) -> None:
     facts = part.source_facts
-    require_within(
-        "distance", round(100 * distance_m, 2), round(100 * facts.nearest_m, 1), round(100 * facts.farthest_m, 1)
-    )
+    require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)
     low, high = outlook_of(part).chain.gain_range_db
     require_within("gain", gain_db, low, high)
     school_named(school)

@@ -24,9 +24,10 @@ from pneumen.web.gain.picture import (
 )
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why, whys_of
+from pneumen.web.lengths import near
 from pneumen.web.song.models import Part, Take
 from pneumen.web.song.outlook import Outlook, outlook_of
-from pneumen.web.wording import centimetres, decimals_for, figure, off_window, with_band
+from pneumen.web.wording import decimals_for, figure, off_window, with_band
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,9 +77,9 @@ class GainScreen:
     knob: Knob
     school: School
     schools: tuple[tuple[School, str, bool], ...]
-    distance_cm: float
-    nearest_cm: float
-    farthest_cm: float
+    distance_m: float
+    nearest_m: float
+    farthest_m: float
     distance_share: float
     from_take: Take | None
     against_pinned: str
@@ -110,9 +111,9 @@ def gain_screen(
         knob=_knob(part, outlook, prediction.levels, chosen, gain),
         school=chosen,
         schools=_schools(outlook, prediction.levels, chosen, gain),
-        distance_cm=round(100 * outlook.distance_m, 1),
-        nearest_cm=100 * outlook.nearest_m,
-        farthest_cm=100 * outlook.farthest_m,
+        distance_m=outlook.distance_m,
+        nearest_m=outlook.nearest_m,
+        farthest_m=outlook.farthest_m,
         distance_share=100 * min(max((outlook.distance_m - outlook.nearest_m) / distance_span, 0), 1),
         from_take=part.known_from if outlook.from_take else None,
         against_pinned=_against_pinned(part, prediction),
@@ -258,7 +259,7 @@ def _schools(outlook: Outlook, levels: Levels, chosen: School, gain_db: float) -
     for school in SCHOOLS:
         wanted = gain_db + school.aim_dbfs - levels.peak_dbfs
         if marking == "none":
-            wants = centimetres(outlook.distance_m * 10 ** ((levels.peak_dbfs - school.aim_dbfs) / 20))
+            wants = near(outlook.distance_m * 10 ** ((levels.peak_dbfs - school.aim_dbfs) / 20))
         elif not low <= wanted <= high:
             wants = "out of reach"
         elif marking == "bare":

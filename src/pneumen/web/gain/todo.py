@@ -3,8 +3,9 @@
 from dataclasses import dataclass
 
 from pneumen.core.gain import Action
+from pneumen.web.lengths import near
 from pneumen.web.song.outlook import Outlook
-from pneumen.web.wording import centimetres, figure
+from pneumen.web.wording import figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -16,7 +17,7 @@ class Todo:
     beside: str
     button: str
     kind: str
-    distance_cm: float
+    distance: str
     gain_db: float
     room_noise_dba: float
 
@@ -28,9 +29,9 @@ def todo_of(action: Action, outlook: Outlook) -> Todo:
     clean = action.clean_range_change_db
     titles = {
         "gain": _gain_words(marking, action.gain_db, change, outlook),
-        "distance": f"{'Move closer' if action.distance_m < outlook.distance_m else 'Move back'}, to {centimetres(action.distance_m)}",
-        "closer": f"Move closer, to {centimetres(action.distance_m)}",
-        "farther": f"Move back, to {centimetres(action.distance_m)}",
+        "distance": f"{'Move closer' if action.distance_m < outlook.distance_m else 'Move back'}, to {near(action.distance_m)}",
+        "closer": f"Move closer, to {near(action.distance_m)}",
+        "farther": f"Move back, to {near(action.distance_m)}",
         "quieter-room": "Quieten the room: fridge and fans off, laptop a metre away",
     }
     title = titles[action.kind]
@@ -46,7 +47,7 @@ def todo_of(action: Action, outlook: Outlook) -> Todo:
         beside=beside,
         button="Done that" if action.kind == "quieter-room" or marking == "bare" else "Apply",
         kind=action.kind,
-        distance_cm=round(100 * action.distance_m, 1),
+        distance=f"{100 * action.distance_m:.1f} cm",
         gain_db=action.gain_db,
         room_noise_dba=round(action.room_noise_dba, 1),
     )

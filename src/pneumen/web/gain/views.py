@@ -11,6 +11,7 @@ from pneumen.core.gain import gain_at_share
 from pneumen.web.frame import thread
 from pneumen.web.gain import services
 from pneumen.web.gain.show import GainScreen, gain_screen
+from pneumen.web.lengths import read_near
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.song.views import with_set_up_part
@@ -62,7 +63,7 @@ def apply(request: HttpRequest, part: Part) -> HttpResponse:
     with suppress(PneumenError):
         services.apply_action(
             part,
-            distance_m=number(request.POST, "distance") / 100,
+            distance_m=read_near(request.POST, "distance"),
             gain_db=number(request.POST, "gain"),
             room_noise_dba=number(request.POST, "room_noise"),
         )
@@ -83,7 +84,7 @@ def read_values(part: Part, data: QueryDict) -> dict[str, float | str]:
         turn = number(data, "turn")
         require_within("turn", turn, 0, 100)
         gain_db = gain_at_share(turn / 100, outlook_of(part).chain.gain_range_db)
-    distance_m = part.distance_m if part.is_plugged else number(data, "distance") / 100
+    distance_m = part.distance_m if part.is_plugged else read_near(data, "distance")
     return {"distance_m": distance_m, "gain_db": gain_db, "school": data.get("school", "")}
 
 
@@ -123,7 +124,7 @@ class NotANumber(PneumenError, ValueError):
 
 
 def _told(error: PneumenError) -> dict[str, str]:
-    units = {"distance": " cm", "gain": " dB", "turn": " % of the turn"}
+    units = {"gain": " dB", "turn": " % of the turn"}
     field = getattr(error, "field", "distance")
     allowed = getattr(error, "allowed", "")
     text = (

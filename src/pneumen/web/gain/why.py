@@ -7,9 +7,10 @@ from pneumen.core.gear import UsbMicrophone, directivity_index_db
 from pneumen.core.levels import DBU_OVER_DBV_DB, divider_db, ratio_to_db
 from pneumen.core.setup import PluggedSetup, Setup
 from pneumen.core.take import Prediction
+from pneumen.web.lengths import near
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import Outlook
-from pneumen.web.wording import centimetres, figure
+from pneumen.web.wording import figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,8 +49,8 @@ def _why_peak(part: Part, outlook: Outlook, setup: Setup | PluggedSetup, predict
     heard = source.peak_db_spl + fall
     origin = "measured in a take" if outlook.from_take else f"assumed: {part.source_facts.origin}"
     lines = [
-        f"{figure(source.peak_db_spl)} dB SPL at {centimetres(source.at_m)} ({origin})",
-        f"20 log({centimetres(source.at_m)} / {centimetres(setup.distance_m)}) = {figure(fall, 1, sign=True)} dB: "
+        f"{figure(source.peak_db_spl)} dB SPL at {near(source.at_m)} ({origin})",
+        f"20 log({near(source.at_m)} / {near(setup.distance_m)}) = {figure(fall, 1, sign=True)} dB: "
         f"{figure(heard)} dB SPL at the capsule",
     ]
     if isinstance(microphone, UsbMicrophone):

@@ -7,7 +7,8 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Response, at_distance
-from pneumen.web.wording import centimetres, figure
+from pneumen.web.lengths import FOOT_M, INCH_M, near
+from pneumen.web.wording import figure, habits
 
 STRIP_LABELS: Final = {
     "bass": "Bass build-up",
@@ -19,6 +20,8 @@ STRIP_LABELS: Final = {
 }
 CURVE_TICKS: Final = ((100, "100"), (1000, "1 k"), (10_000, "10 k"))
 TICKS_CM: Final = (2, 3, 5, 8, 10, 15, 20, 30, 45, 60, 100, 150, 200, 300)
+TICKS_IN: Final = (1, 2, 3, 4, 6, 8, 12, 18)
+TICKS_FT: Final = (2, 3, 4, 5, 7, 10)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -146,28 +149,36 @@ def draw_ladder(
         maximum_cm=100 * farthest,
         now_cm=round(100 * distance_m, 1),
         px_per_db=(frame.left - frame.right) / (20 * math.log10(farthest / nearest)),
-        spoken=f"{centimetres(distance_m)}; {_calm_label(ladder)}",
+        spoken=f"{near(distance_m)}; {_calm_label(ladder)}",
         bottom=bottom,
         description=_described(ladder, distance_m, strips),
     )
 
 
 def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:
-    nearest, farthest = (centimetres(float(ladder.distance_m[end])) for end in (0, -1))
+    nearest, farthest = (near(float(ladder.distance_m[end])) for end in (0, -1))
     values = "; ".join(f"{strip.label}: {strip.value}" for strip in strips)
-    told = f"A ruler from {nearest} to {farthest}, the microphone at {centimetres(distance_m)}"
+    told = f"A ruler from {nearest} to {farthest}, the microphone at {near(distance_m)}"
     return f"{told}; {_calm_label(ladder)}. {values}."
 
 
 def _ticks(nearest: float, farthest: float, x_of: object, frame: Frame) -> tuple[Tick, ...]:
     """Marks on the ruler, no two labels on top of each other."""
     found: list[Tick] = []
-    for one in TICKS_CM:
-        if nearest <= one / 100 <= farthest * 1.001:
-            x = x_of(one / 100)
+    for one_m, label in _marks_m():
+        if nearest <= one_m <= farthest * 1.001:
+            x = x_of(one_m)
             if not found or x - found[-1].x > (34 if frame.narrow else 40):
-                found.append(Tick(x=x, label=f"{one} cm" if one < 100 else f"{one / 100:g} m"))
+                found.append(Tick(x=x, label=label))
     return tuple(found)
+
+
+def _marks_m() -> list[tuple[float, str]]:
+    """The ruler's round lengths in the reader's unit, with their words."""
+    if habits.get().feet:
+        inches = [(one * INCH_M, f"{one} in") for one in TICKS_IN]
+        return inches + [(one * FOOT_M, f"{one} ft") for one in TICKS_FT]
+    return [(one / 100, f"{one} cm" if one < 100 else f"{one / 100:g} m") for one in TICKS_CM]
 
 
 def _level_strength(level_db: np.ndarray) -> np.ndarray:
@@ -203,9 +214,9 @@ def _strip(name: str, y: float, strength: np.ndarray, ladder: Ladder, at: "_At")
 def _calm_label(ladder: Ladder) -> str:
     if ladder.calm_m is None:
         felt = STRIP_LABELS[ladder.conflict].lower()
-        return f"no distance is calm here: {felt} at the best of them, {centimetres(ladder.best_m)}"
+        return f"no distance is calm here: {felt} at the best of them, {near(ladder.best_m)}"
     low, high = ladder.calm_m
-    return f"calm from {figure(100 * low)} to {centimetres(high)}"
+    return f"calm from {near(low)} to {near(high)}"
 
 
 def _schools(nearest: float, farthest: float, x_of: object, frame: Frame) -> tuple[SchoolMark, ...]:

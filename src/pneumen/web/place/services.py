@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from django.db import transaction
 
-from pneumen.core.errors import require_within
 from pneumen.core.place import Placement
+from pneumen.web.lengths import require_near
 from pneumen.web.song.models import Part
 
 
@@ -26,8 +26,7 @@ def check(part: Part, placed: Placed) -> None:
         OutOfRange: naming the field.
     """
     facts = part.source_facts
-    nearest, farthest = round(100 * facts.nearest_m, 1), round(100 * facts.farthest_m, 1)
-    require_within("distance", round(100 * placed.distance_m, 2), nearest, farthest)
+    require_near("distance", placed.distance_m, facts.nearest_m, facts.farthest_m)
     Placement(pattern="omni", off_mouth_deg=placed.off_mouth_deg, off_microphone_deg=placed.off_microphone_deg)
 
 

@@ -8,6 +8,7 @@ from pneumen.core.kit import judge_room
 from pneumen.core.part import rise_of
 from pneumen.core.place import (
     DISTANCE_SCHOOLS,
+    SWAY_M,
     Ladder,
     Placement,
     at_distance,
@@ -17,11 +18,12 @@ from pneumen.core.place import (
     step_back_for,
 )
 from pneumen.web.gain.why import Why
+from pneumen.web.lengths import near, near_field, near_unit
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
 from pneumen.web.place.services import Placed
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import chain_of_part
-from pneumen.web.wording import centimetres, figure
+from pneumen.web.wording import figure
 
 USUAL_RISE_DB = 6.0
 SHEET_DISTANCE_M = 1.0
@@ -55,8 +57,8 @@ class PlaceScreen:
     ladders: tuple[LadderPicture, ...]
     curve: CurvePicture
     placed: Placed
-    nearest_cm: float
-    farthest_cm: float
+    nearest_m: float
+    farthest_m: float
     reading: tuple[tuple[str, str, str], ...]
     schools: tuple[SchoolHere, ...]
     todo: tuple[str, str, dict[str, str]] | None
@@ -94,8 +96,8 @@ def place_screen(part: Part, placed: Placed | None = None) -> PlaceScreen:
             response_at(pattern, placed.distance_m, angle_deg=placed.off_microphone_deg, reference_m=SHEET_DISTANCE_M)
         ),
         placed=placed,
-        nearest_cm=100 * source.nearest_m,
-        farthest_cm=100 * source.farthest_m,
+        nearest_m=source.nearest_m,
+        farthest_m=source.farthest_m,
         reading=_reading(ladder, placed.distance_m),
         schools=tuple(_schools(ladder)) if voice else (),
         todo=_todo(ladder, placed),
@@ -129,18 +131,18 @@ def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float]) -> st
     name, strength = worst
     calm = ladder.calm_m
     if calm and strength <= 0.01:
-        return f"{centimetres(distance_m)} is inside the calm range, {figure(100 * calm[0])} to {centimetres(calm[1])}."
-    told = f"At {centimetres(distance_m)} {STRIP_LABELS[name].lower()} is felt"
+        return f"{near(distance_m)} is inside the calm range, {near(calm[0])} to {near(calm[1])}."
+    told = f"At {near(distance_m)} {STRIP_LABELS[name].lower()} is felt"
     if calm:
-        return f"{told}; all is calm from {figure(100 * calm[0])} to {centimetres(calm[1])}."
-    return f"{told}; no distance is calm in this room, {centimetres(ladder.best_m)} comes nearest."
+        return f"{told}; all is calm from {near(calm[0])} to {near(calm[1])}."
+    return f"{told}; no distance is calm in this room, {near(ladder.best_m)} comes nearest."
 
 
 def _reading(ladder: Ladder, distance_m: float) -> tuple[tuple[str, str, str], ...]:
     here = at_distance(ladder, distance_m)
     units = {"bass": "dB", "pops": "m/s", "sibilance": "dB", "room": "dB", "sway": "dB"}
     return (
-        ("To the capsule", figure(100 * distance_m), "cm"),
+        ("To the capsule", near_field(distance_m), near_unit()),
         *(
             (STRIP_LABELS[name], figure(value, 1 if abs(value) < 10 else 0), units[name])
             for name, value in here.items()
@@ -163,11 +165,11 @@ def _schools(ladder: Ladder) -> list[SchoolHere]:
         found.append(
             SchoolHere(
                 label=school.label,
-                range=f"{figure(100 * school.low_m)} to {figure(100 * school.high_m)} cm",
+                range=f"{near(school.low_m)} to {near(school.high_m)}",
                 reason=f"{school.reason}; {school.price}",
                 told=told,
                 verdict="clear" if agrees else _verdict(ladder, middle),
-                values={"distance": f"{100 * middle:.0f}"},
+                values={"distance": f"{100 * middle:.0f} cm"},
             )
         )
     return found
@@ -186,7 +188,7 @@ def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | N
     verb = "Move closer" if wanted < placed.distance_m else "Move back"
     unit = {"pops": "m/s"}.get(name, "dB")
     effect = f"{STRIP_LABELS[name].lower()} {figure(before, 1)} to {figure(after, 1)} {unit}"
-    return f"{verb}, to {centimetres(wanted)}", effect, {"distance": f"{100 * wanted:.1f}"}
+    return f"{verb}, to {near(wanted)}", effect, {"distance": f"{100 * wanted:.1f} cm"}
 
 
 def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
@@ -201,7 +203,7 @@ def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
         told=f"{name}, {figure(rise_db, 1)} dB over {softer}:",
         ways=(
             (
-                f"Step back, {centimetres(distance_m)} to {centimetres(back.distance_m)}",
+                f"Step back, {near(distance_m)} to {near(back.distance_m)}",
                 f"{short}; bass {figure(back.bass_change_db, 1, sign=True)} dB, "
                 f"room {figure(back.room_change_db, 1, sign=True)} dB: another tone",
             ),
@@ -227,7 +229,7 @@ def _whys(pattern: str, pops: bool) -> tuple[Why, ...]:
             title="Room and sway",
             lines=(
                 "Room against the voice: 20 log10(d/Dc), Dc = 0.057 √(Q V / T60); calm where it lies 10 dB under.",
-                "Sway of 5 cm to and fro: 20 log10((d + 5)/(d − 5)); calm up to 6 dB.",
+                f"Sway of {near(SWAY_M)} to and fro: 20 log10((d + s)/(d − s)); calm up to 6 dB.",
             ),
             source="statistical room acoustics, Kuttruff (from memory); the limits are common practice, no source",
         ),

@@ -7,6 +7,7 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.web.frame import thread
 from pneumen.web.gain.views import number
+from pneumen.web.lengths import read_near
 from pneumen.web.place import services
 from pneumen.web.place.show import place_screen
 from pneumen.web.song.models import Part
@@ -53,7 +54,7 @@ def keep(request: HttpRequest, part: Part) -> HttpResponse:
 def read_placed(part: Part, data: QueryDict) -> services.Placed:
     """Read a place; a form that was sent whole tells by its absence that there is no screen."""
     return services.Placed(
-        distance_m=number(data, "distance", 100 * part.distance_m) / 100,
+        distance_m=read_near(data, "distance", part.distance_m),
         off_mouth_deg=number(data, "off_mouth", part.off_mouth_deg),
         off_microphone_deg=number(data, "off_microphone", part.off_microphone_deg),
         pop_screen="pop_screen" in data if "whole" in data else part.pop_screen,

@@ -6,11 +6,12 @@ from typing import Final
 
 from pneumen.core.gear import PATTERNS
 from pneumen.core.room import covering_of
+from pneumen.web.lengths import FOOT_M, far
 from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.sideview import Hanging
 from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Room
-from pneumen.web.wording import figure
+from pneumen.web.wording import figure, habits
 
 LOBE_M: Final = 0.5
 LOBE_SHARE: Final = 0.075  # of the paper at most: in a closet the pattern must not leave the plan
@@ -97,7 +98,7 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
     noises = tuple(_noise_mark(at(one["x"], one["y"]), one["name"], left, width) for one in room.noises)
     lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
     reach = max(here.distance_m, min(0.62, 1.6 * lobe_px / per_m))
-    bar_m = 1.0 if per_m < 0.4 * width else 0.5
+    bar_m, bar_label = _scale(per_m, width)
     return Plan(
         frame=frame,
         height=round(depth + 2 * frame.margin, 1),
@@ -119,13 +120,13 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         lobe=_lobe(microphone, ahead, here.pattern, lobe_px),
         nulls=_nulls(microphone, ahead, here.pattern, lobe_px),
         scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
-        scale_m="1 m" if bar_m == 1 else "½ m",
+        scale_m=bar_label,
         x_now=round(here.x_m, 2),
         y_now=round(here.y_m, 2),
         x_most=width_m,
         y_most=depth_m,
         facing_now=round(here.facing_deg, 1),
-        spoken_place=f"{here.x_m:.2f} m from west, {here.y_m:.2f} m from south",
+        spoken_place=f"{far(here.x_m)} from west, {far(here.y_m)} from south",
         spoken_facing=f"{figure(here.facing_deg)} degrees from north, {compass(here.facing_deg)}",
         description=_described(room, here, lead_db),
     )
@@ -141,11 +142,18 @@ def _labels(ground: Ground, left: float, top: float, per_m: float, noises: tuple
     return tuple(mark for mark in placed if all(abs(mark.x - one.x) > 50 or abs(mark.y - one.y) > 32 for one in noises))
 
 
+def _scale(per_m: float, width: float) -> tuple[float, str]:
+    """The scale bar: a round length in the reader's unit that a closet's plan can hold."""
+    if habits.get().feet:
+        return (3 * FOOT_M, "3 ft") if per_m < 0.4 * width else (FOOT_M, "1 ft")
+    return (1.0, "1 m") if per_m < 0.4 * width else (0.5, "½ m")
+
+
 def _described(room: Room, here: Standpoint, lead_db: float) -> str:
     hung = sum(bool(one.get("on")) for one in room.coverings)
     return (
-        f"A room of {room.size_x_m:.2f} by {room.size_y_m:.2f} m, north up. The performer stands {here.x_m:.2f} m from "
-        f"the west wall and {here.y_m:.2f} m from the south wall, facing {compass(here.facing_deg)}. There the direct "
+        f"A room of {far(room.size_x_m)} by {far(room.size_y_m)}, north up. The performer stands {far(here.x_m)} from "
+        f"the west wall and {far(here.y_m)} from the south wall, facing {compass(here.facing_deg)}. There the direct "
         f"sound leads the room by {figure(lead_db)} dB. {hung} piece{'' if hung == 1 else 's'} hang here."
     )
 

@@ -6,7 +6,7 @@ from typing import Any
 import msgspec
 from django.db import transaction
 
-from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_within
+from pneumen.core.errors import Contradiction, UnknownName, require_within
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import (
     AXIS_OF,
@@ -26,6 +26,7 @@ from pneumen.core.room import (
     with_hung,
 )
 from pneumen.core.take import open_recording
+from pneumen.web.lengths import require_far
 from pneumen.web.room.standpoint import standpoint_of
 from pneumen.web.song.models import Part, Room, Song
 from pneumen.web.take import files
@@ -46,7 +47,7 @@ def stand(part: Part, *, x_m: float, y_m: float, facing_deg: float, mouth_m: flo
     """
     room = part.song.room
     check(room, x_m=x_m, y_m=y_m, facing_deg=facing_deg)
-    require_within("height", mouth_m, 0.2, min(2.5, room.size_z_m - 0.1))
+    require_far("height", mouth_m, 0.2, min(2.5, room.size_z_m - 0.1))
     require_within("hour", hour, 0, 24)
     part.stand_x_m, part.stand_y_m, part.facing_deg, part.mouth_m = x_m, y_m, facing_deg % 360, mouth_m
     part.save(update_fields=["stand_x_m", "stand_y_m", "facing_deg", "mouth_m"])
@@ -55,8 +56,8 @@ def stand(part: Part, *, x_m: float, y_m: float, facing_deg: float, mouth_m: flo
 
 
 def check(room: Room, *, x_m: float, y_m: float, facing_deg: float) -> None:
-    require_within("from west", x_m, 0, room.size_x_m)
-    require_within("from south", y_m, 0, room.size_y_m)
+    require_far("from west", x_m, 0, room.size_x_m)
+    require_far("from south", y_m, 0, room.size_y_m)
     require_within("facing", facing_deg, -360, 360)
 
 
@@ -130,8 +131,8 @@ def hang(room: Room, number: int, on: str, u: float, v: float) -> None:
         raise UnknownName("wall", on, WALLS)
     if on:
         first, second = (side for axis, side in enumerate(room.size_m) if axis != AXIS_OF[on])
-        require_within("place along the wall", u, 0, first)
-        require_within("place up the wall", v, 0, second)
+        require_far("place along the wall", u, 0, first)
+        require_far("place up the wall", v, 0, second)
     others = [row for row in room.coverings if row["id"] != number]
     placed = {**row, "on": on, "u": u, "v": v} if on else {**row, "on": ""}
     _check_room_on_walls(room, [*others, placed])
@@ -205,8 +206,7 @@ def add_noise(room: Room, **said: Any) -> None:
         to_hour=said["to"],
     )
     for axis, value, side in zip("xyz", place, room.size_m, strict=True):
-        if not 0 <= value <= side:
-            raise OutOfRange(f"place along {axis}", value, f"between 0 and {side:g} m")
+        require_far(f"place along {axis}", value, 0, side)
     require_within("noises", len(room.noises) + 1, 1, MOST_NOISES)
     room.noises = [*room.noises, {**said, "name": noise.name}]
     room.drawn = True

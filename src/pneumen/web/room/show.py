@@ -21,13 +21,14 @@ from pneumen.core.room import (
     schroeder_frequency_hz,
 )
 from pneumen.web.gain.why import Why
+from pneumen.web.lengths import far, in_readers_lengths, near
 from pneumen.web.room.ground import Ground, draw_ground
 from pneumen.web.room.picture import NARROW, WIDE, Plan, compass, draw_plan
 from pneumen.web.room.services import best_hanging
 from pneumen.web.room.sideview import RingTimes, Side, draw_ring_times, draw_side
 from pneumen.web.room.standpoint import Standpoint, noise_dba_at, spots_in, standpoint_of
 from pneumen.web.song.models import Part, Room
-from pneumen.web.wording import centimetres, figure
+from pneumen.web.wording import figure
 
 MOST_GROUNDS = 64
 _grounds: dict[tuple, Ground] = {}
@@ -116,8 +117,8 @@ def room_screen(
             (wall, room.surfaces.get(wall, "plaster"))
             for wall in ("floor", "ceiling", "north", "east", "south", "west")
         ),
-        materials={slug: one.label for slug, one in MATERIALS.items()},
-        coverings={slug: one.label for slug, one in MATERIALS.items() if one.where == "covering"},
+        materials={slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items()},
+        coverings={slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items() if one.where == "covering"},
         furniture=tuple((kind, one.label, room.furniture.count(kind)) for kind, one in FURNITURE.items()),
     )
 
@@ -145,7 +146,7 @@ def _sentence(part: Part, here: Standpoint, lead_db: float, echoes: tuple[Echo, 
     if part.is_plugged:
         return "Plugged in: no room reaches the file. The plan shows what a microphone would hear."
     strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
-    return f"At {centimetres(here.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
+    return f"At {near(here.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
 
 
 def _reading(room: Room, here: Standpoint, lead_db: float) -> tuple[tuple[str, str, str], ...]:
@@ -227,11 +228,11 @@ def _spot_advices(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
             (
                 spot.gain_db,
                 Advice(
-                    title=f"Stand {figure(spot.x_m, 1)} m from west, {figure(spot.y_m, 1)} m from south, facing {compass(degrees)}",
+                    title=f"Stand {far(spot.x_m, 1)} from west, {far(spot.y_m, 1)} from south, facing {compass(degrees)}",
                     effect=f"{figure(spot.gain_db, 1, sign=True)} dB over the room",
-                    why=", ".join(spot.reasons),
+                    why=in_readers_lengths(", ".join(spot.reasons)),
                     action="spot",
-                    values={"stand_x": f"{spot.x_m:.2f}", "stand_y": f"{spot.y_m:.2f}", "facing": str(degrees)},
+                    values={"stand_x": f"{spot.x_m:.2f} m", "stand_y": f"{spot.y_m:.2f} m", "facing": str(degrees)},
                 ),
             )
         )
@@ -312,7 +313,9 @@ def _clap_told(room: Room) -> str:
     limited = [str(band) for band, why in zip(room.clap["bands_hz"], room.clap["limited_by"], strict=True) if why]
     told += f". Not told: {', '.join(limited)} Hz, lost in noise or filter" if limited else ""
     if flutter["found"]:
-        told += f". Flutter: echoes between walls {figure(flutter['spacing_m'], 2)} m apart, {_pair_of(room, flutter['spacing_m'])}"
+        told += (
+            f". Flutter: echoes between walls {far(flutter['spacing_m'])} apart, {_pair_of(room, flutter['spacing_m'])}"
+        )
     return f"{told}."
 
 

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from pneumen.core.room import BANDS_HZ, covering_of
+from pneumen.web.lengths import far, far_field
 from pneumen.web.room.ground import Mark
 from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Room
@@ -138,8 +139,8 @@ def draw_side(room: Room, here: Standpoint) -> Side:
         microphone=at(here.microphone_m[0], here.height_m),
         hangings=tuple(hung),
         labels=(
-            Mark(x=left - 6, y=at(0, here.height_m)[1] + 4, label=f"{here.height_m:.2f}", anchor="end"),
-            Mark(x=left - 6, y=top + 8, label=f"{height_m:.2f}", anchor="end"),
+            Mark(x=left - 6, y=at(0, here.height_m)[1] + 4, label=far_field(here.height_m), anchor="end"),
+            Mark(x=left - 6, y=top + 8, label=far_field(height_m), anchor="end"),
         ),
-        description=f"From the south: mouth {here.height_m:.2f} m up, ceiling at {height_m:.2f} m.",
+        description=f"From the south: mouth {far(here.height_m)} up, ceiling at {far(height_m)}.",
     )

@@ -14,6 +14,7 @@ from pneumen.core.errors import PneumenError
 from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
 from pneumen.web.gain.views import number, whole
+from pneumen.web.lengths import in_readers_lengths, read_far
 from pneumen.web.room import services
 from pneumen.web.room.compare import rooms_beside, school_verdict
 from pneumen.web.room.show import advices_of, room_screen
@@ -72,7 +73,7 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     part, problem = part_of(request, part_id), ""
     try:
         rest = {
-            "mouth_m": number(request.POST, "mouth", part.mouth_m),
+            "mouth_m": read_far(request.POST, "mouth", part.mouth_m),
             "hour": number(request.POST, "hour", part.song.room.hour),
         }
         services.stand(part, **_place(part, request.POST), **rest)
@@ -89,7 +90,7 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
 @told_where_typed
 def shape(part: Part, data: QueryDict) -> None:
     """Store size, walls and furniture."""
-    size_m = tuple(number(data, f"size_{axis}") for axis in "xyz")
+    size_m = tuple(read_far(data, f"size_{axis}") for axis in "xyz")
     furniture = [kind for kind, count in _counts(data) for _ in range(count)]
     surfaces = {wall: data.get(f"surface_{wall}", "") for wall in WALLS}
     services.draw(part.song.room, size_m=size_m, surfaces=surfaces, furniture=furniture, sloping="sloping" in data)
@@ -107,7 +108,7 @@ def spot(request: HttpRequest, part_id: int) -> HttpResponse:
 @told_where_typed
 def hang(part: Part, data: QueryDict) -> None:
     """Hang one piece on a wall, or take it down."""
-    place = (number(data, "u", 0.0), number(data, "v", 0.0))
+    place = (read_far(data, "u", 0.0), read_far(data, "v", 0.0))
     services.hang(part.song.room, whole(data, "piece"), data.get("on", ""), *place)
 
 
@@ -125,7 +126,7 @@ def coverings(part: Part, data: QueryDict) -> None:
     if "away" in data:
         services.remove_covering(room, whole(data, "away"))
         return
-    size = {"width_m": number(data, "width"), "height_m": number(data, "height")}
+    size = {"width_m": read_far(data, "width"), "height_m": read_far(data, "height")}
     services.add_covering(room, label=data.get("label", ""), material=data.get("material", ""), **size)
 
 
@@ -135,7 +136,8 @@ def noises(part: Part, data: QueryDict) -> None:
     if "away" in data:
         services.remove_noise(part.song.room, whole(data, "away"))
         return
-    said = {name: number(data, f"noise_{name}") for name in ("x", "y", "z", "level", "from", "to")}
+    said = {name: read_far(data, f"noise_{name}") for name in "xyz"}
+    said |= {name: number(data, f"noise_{name}") for name in ("level", "from", "to")}
     services.add_noise(part.song.room, name=data.get("noise_name", ""), **said)
 
 
@@ -186,8 +188,8 @@ def _place(part: Part, data: QueryDict) -> dict[str, float]:
     """Read where the performer stands; what is left out stays as it is."""
     here = standpoint_of(part, part.song.room.box)
     return {
-        "x_m": number(data, "stand_x", here.x_m),
-        "y_m": number(data, "stand_y", here.y_m),
+        "x_m": read_far(data, "stand_x", here.x_m),
+        "y_m": read_far(data, "stand_y", here.y_m),
         "facing_deg": number(data, "facing", here.facing_deg),
     }
 
@@ -206,7 +208,7 @@ def _refused(request: HttpRequest, part: Part, error: Exception) -> HttpResponse
 
 def _told(error: Exception) -> str:
     """Word a refusal: field names lose their units, the sentence its full stop."""
-    text = re.sub(r"\b([a-z]+)_(m|dba|deg)\b", r"\1", str(error))
+    text = in_readers_lengths(re.sub(r"\b([a-z]+)_(m|dba|deg)\b", r"\1", str(error)))
     return f"{text[:1].upper()}{text[1:]}."
 
 

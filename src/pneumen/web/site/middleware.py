@@ -30,7 +30,7 @@ class LocalOwner:
 
 
 class ReaderHabits:
-    """Writes money the way the person who asks is used to."""
+    """Writes money and lengths the way the person who asks is used to."""
 
     def __init__(self, get_response: GetResponse) -> None:
         self.get_response = get_response

@@ -1,4 +1,4 @@
-"""How a person is used to reading: their money."""
+"""How a person is used to reading: money and lengths."""
 
 from typing import ClassVar
 
@@ -7,18 +7,24 @@ from django.db import models
 from pneumen.web.song.owned import Owned, choices_of
 from pneumen.web.wording import NUMBER_STYLES, Habits
 
+LENGTHS = {"metric": "Centimetres and metres", "feet": "Feet and inches"}
+
 
 class Preferences(Owned):
-    """One row a person: the currency's sign, where it stands, and how large numbers are written."""
+    """One row a person: the currency's sign, its place, how large numbers are written, in what one measures."""
 
     currency_sign = models.CharField(max_length=4, blank=True)
     sign_after = models.BooleanField(default=False)
     number_style = models.CharField(max_length=20, choices=choices_of(NUMBER_STYLES), default="comma-point")
+    lengths = models.CharField(max_length=10, choices=choices_of(LENGTHS), default="metric")
 
     class Meta:
         constraints: ClassVar = [models.UniqueConstraint(fields=["owner"], name="one_preferences_a_person")]
 
     def to_habits(self) -> Habits:
         return Habits(
-            currency_sign=self.currency_sign, sign_after=self.sign_after, number_style=NUMBER_STYLES[self.number_style]
+            currency_sign=self.currency_sign,
+            sign_after=self.sign_after,
+            number_style=NUMBER_STYLES[self.number_style],
+            feet=self.lengths == "feet",
         )

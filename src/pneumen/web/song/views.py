@@ -12,6 +12,7 @@ from django_htmx.http import HttpResponseClientRedirect
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
+from pneumen.web.lengths import near
 from pneumen.web.song import services
 from pneumen.web.song.forms import PreferencesForm
 from pneumen.web.song.models import Part, Preferences, Song
@@ -110,12 +111,12 @@ def delete_part(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 def settings(request: HttpRequest) -> HttpResponse:
-    """How this person reads money."""
+    """How this person reads money and lengths."""
     row = Preferences.objects.mine(request.user).first() or Preferences(owner=request.user)
     form = PreferencesForm(request.POST or None, instance=row)
     if request.method == "POST" and form.is_valid():
         form.save()
         messages.success(request, "Kept.")
         return redirect("song:settings")
-    context = {"form": form, "example": money(1234.5)}
+    context = {"form": form, "example": money(1234.5), "length": near(0.18)}
     return render(request, "song/settings.html", context, status=422 if form.errors else 200)

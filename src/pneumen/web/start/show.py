@@ -16,15 +16,16 @@ from pneumen.core.hookup import (
 )
 from pneumen.core.kit import Kit
 from pneumen.core.kit import Plan as KitPlan
-from pneumen.core.place import starting_distance
+from pneumen.core.place import SWAY_M, starting_distance
 from pneumen.core.room import critical_distance_m
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
+from pneumen.web.lengths import near
 from pneumen.web.song.models import AUDIENCES, Part
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.start.services import plan_kit
-from pneumen.web.wording import centimetres, figure, money, share_of_turn, with_band
+from pneumen.web.wording import figure, money, share_of_turn, with_band
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -181,17 +182,17 @@ def _place_answer(part: Part) -> Answer:
         title="Why this distance",
         lines=(
             f"Ring time {room.rt60_s:.2f} s in {room.volume_m3:.0f} m³ (from your words, Eyring): direct and room sound "
-            f"are equal at 0.057 √(Q V / T) = {centimetres(critical)}.",
-            f"At {centimetres(place.distance_m)} the direct sound leads by {figure(place.direct_to_reverberant_db)} dB; "
-            f"swaying 5 cm to and fro is {figure(place.sway_db)} dB.",
+            f"are equal at 0.057 √(Q V / T) = {near(critical)}.",
+            f"At {near(place.distance_m)} the direct sound leads by {figure(place.direct_to_reverberant_db)} dB; "
+            f"swaying {near(SWAY_M)} to and fro is {figure(place.sway_db)} dB.",
         ),
         source="statistical room acoustics, Kuttruff (from memory); 10 dB of lead is common practice, no source",
     )
     low, high = place.band_m
     return Answer(
         title="Distance to start from",
-        value=centimetres(place.distance_m),
-        note=f"{centimetres(low)} to {centimetres(high)} works; {reasons[place.decided_by]}. To the capsule, 2 to 3 cm behind the grille.",
+        value=near(place.distance_m),
+        note=f"{near(low)} to {near(high)} works; {reasons[place.decided_by]}. To the capsule, {near(0.02)} to {near(0.03)} behind the grille.",
         why=why,
     )
 

@@ -8,9 +8,10 @@ from pneumen.core.setup import PlugLevels
 from pneumen.core.take import Correction
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
+from pneumen.web.lengths import near
 from pneumen.web.song.models import Part, Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
-from pneumen.web.wording import centimetres, figure, off_window, with_band
+from pneumen.web.wording import figure, off_window, with_band
 
 WIDE, NARROW = 766, 342
 
@@ -154,7 +155,7 @@ def _facts(measurement: dict[str, Any], snapshot: dict[str, Any]) -> tuple[tuple
 
 def _recorded_with(snapshot: dict[str, Any]) -> str:
     miked = "microphone" in snapshot["setup"]
-    return snapshot["gear"] + (f", at {centimetres(snapshot['distance_m'])}" if miked else ", plugged in")
+    return snapshot["gear"] + (f", at {near(snapshot['distance_m'])}" if miked else ", plugged in")
 
 
 def _said(finding: dict[str, Any]) -> Said:

@@ -4,12 +4,29 @@ from django import template
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
-from pneumen.web import wording
+from pneumen.web import lengths, wording
 
 register = template.Library()
 register.filter("figure", wording.figure)
-register.filter("centimetres", wording.centimetres)
+for spelling in (lengths.near, lengths.far, lengths.near_field, lengths.far_field):
+    register.filter(spelling.__name__, spelling)
 register.filter("money", wording.money)
+
+
+@register.simple_tag
+def near_unit() -> str:
+    return lengths.near_unit()
+
+
+@register.simple_tag
+def far_unit() -> str:
+    return lengths.far_unit()
+
+
+@register.filter
+def cm(length_m: float) -> str:
+    """A length for a slider or a hidden field's number: those are metric whatever is read."""
+    return px(100 * length_m)
 
 
 @register.filter

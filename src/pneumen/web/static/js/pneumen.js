@@ -41,24 +41,31 @@
   const fieldOf = (name) => document.getElementById(name);
   const sliderOf = (name) => $(`input[type=range][data-for=${name}]`);
   const clampTo = (slider, value) => Math.min(Math.max(value, Number(slider.min)), Number(slider.max));
+  // Sliders and handles are metric; the field beside them is written as its reader measures.
+  const spelled = (slider, value) => {
+    if (slider.dataset.unit === "in") return Math.round(value / 2.54 * 10) / 10;
+    if (slider.dataset.unit !== "ft in") return value;
+    const inches = Math.round(Math.abs(value) / 0.0254 * 10) / 10, feet = Math.floor(inches / 12);
+    return `${value < 0 ? "-" : ""}${feet}' ${Math.round((inches - 12 * feet) * 10) / 10}"`;
+  };
   const setValue = (name, value) => {
     const slider = sliderOf(name);
     const per = Number(slider.dataset.per || 10);
     const round = Number(slider.dataset.round); // a full turn comes back to its beginning
     const rounded = Math.round(clampTo(slider, round ? ((value % round) + round) % round : value) * per) / per;
     slider.value = rounded;
-    fieldOf(name).value = rounded;
+    fieldOf(name).value = spelled(slider, rounded);
     tryOut();
   };
   document.addEventListener("input", (event) => {
     const slider = event.target.closest("input[type=range][data-for]");
-    if (slider) { fieldOf(slider.dataset.for).value = slider.value; tryOut(); }
+    if (slider) { fieldOf(slider.dataset.for).value = spelled(slider, Number(slider.value)); tryOut(); }
   });
   document.addEventListener("change", (event) => {
     const target = event.target;
     if (!target.closest("#settings")) return;
     const slider = target.id && sliderOf(target.id);
-    if (slider && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
+    if (slider && !/in/.test(slider.dataset.unit) && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
     keep();
   });
 
@@ -119,7 +126,13 @@
     const handle = document.activeElement && document.activeElement.closest(".handle");
     focused = handle ? handle.dataset.field : null;
   });
-  document.addEventListener("htmx:afterSettle", () => {
+  document.addEventListener("htmx:afterSettle", (event) => {
+    const kept = event.detail.requestConfig && event.detail.requestConfig.elt.id === "settings";
+    for (const slider of kept ? document.querySelectorAll("input[type=range][data-unit*=in]") : []) {
+      // What was typed in feet and inches, as the server read it.
+      const { for: name } = slider.dataset, handle = $(`.handle[data-field=${name}], .handle[data-field-y=${name}]`);
+      if (handle) slider.value = handle.getAttribute(handle.dataset.fieldY === name ? "data-now-y" : "aria-valuenow");
+    }
     if (!focused || document.activeElement !== document.body) return;
     const handle = [...document.querySelectorAll(`.handle[data-field=${focused}]`)].find((one) => one.getClientRects().length);
     if (handle) handle.focus({ preventScroll: true });
