@@ -89,3 +89,93 @@ class Ladder(DemoCase):
         self.voice.source = "keyboard"
         self.voice.save()
         self.assertContains(self.page("place:page"), "there is no microphone to place")
+
+
+class Start(DemoCase):
+    """Zones of the instrument, taste, and what goes with the microphone's place."""
+
+    def start(self, part, **sent):
+        return self.client.post(reverse("place:start", args=[part.pk]), sent)
+
+    def test_a_zone_is_taken_by_one_press_and_moves_the_level_in_gain(self):
+        page = self.page("place:page", self.harp)
+        rows = page.context["screen"].zones.rows
+        self.assertEqual(sum(row.best for row in rows), 1)
+        self.assertContains(page, "start here", count=1)
+        before = outlook_of(self.harp).prediction.levels.peak_dbfs
+        self.start(self.harp, zone="front")
+        harp = type(self.harp).objects.get(pk=self.harp.pk)
+        self.assertEqual((harp.zone, harp.distance_m), ("front", 0.4))
+        self.assertLess(outlook_of(harp).prediction.levels.peak_dbfs, before)
+        self.assertContains(self.page("place:page", harp), 'aria-label="Taken: In front, at the player’s shoulder"')
+
+    def test_taste_chooses_another_start(self):
+        def best():
+            return next(row.slug for row in self.page("place:page", self.harp).context["screen"].zones.rows if row.best)
+
+        self.start(self.harp, taste="bright")
+        bright = best()
+        self.start(self.harp, taste="warm")
+        self.assertEqual(bright, "upper")
+        self.assertNotEqual(best(), bright)
+
+    def test_a_voice_from_the_brow_lets_the_air_pass_below(self):
+        before = self.page("place:page").context["screen"]
+        self.start(self.voice, zone="brow")
+        after = self.page("place:page").context["screen"]
+        self.assertAlmostEqual(after.placed.above_m, 0.12)
+        pops = [next(value for name, value, _ in screen.reading if name == "Pops") for screen in (before, after)]
+        self.assertLess(float(pops[1]), float(pops[0]))
+        self.assertIn("off the mouth’s axis", after.notes[0][1])
+
+    def test_nobody_is_shown_a_body_that_is_not_drawn_and_a_stale_button_changes_nothing(self):
+        self.harp.source = "shaker"
+        self.harp.save()
+        self.assertIsNone(self.page("place:page", self.harp).context["screen"].zones)
+        for sent in ({"zone": "strap"}, {"taste": "salty"}, {}):
+            self.assertEqual(self.start(self.voice, **sent).status_code, 302)
+        self.voice.refresh_from_db()
+        self.assertEqual((self.voice.zone, self.voice.taste), ("", "balanced"))
+
+    def test_a_distance_to_the_grille_is_two_and_a_half_centimetres_more_to_the_capsule(self):
+        self.act("place:keep", distance="15", from_grille="yes")
+        self.voice.refresh_from_db()
+        self.assertAlmostEqual(self.voice.distance_m, 0.175)
+        page = self.page("place:page")
+        self.assertContains(page, 'name="distance" inputmode="decimal" value="15"')
+        self.act("place:keep", **page.context["screen"].schools[0].values)
+        self.voice.refresh_from_db()
+        self.assertTrue(0.02 <= self.voice.distance_m <= 0.05)  # a school counts to the capsule
+
+    def test_a_low_cut_too_high_would_bake_in(self):
+        self.act("place:keep", low_cut="80")
+        page = self.page("place:page")
+        self.assertEqual(page.context["screen"].verdict, "clear")
+        self.assertContains(page, "never undone")
+        plain = page.context["screen"].curve.path
+        self.act("place:keep", low_cut="120")
+        page = self.page("place:page")
+        self.assertContains(page, "Would bake in")
+        self.assertContains(page, "reaches into the sound itself")
+        self.assertNotEqual(page.context["screen"].curve.path, plain)
+
+    def test_what_cannot_be_is_told(self):
+        for change, told in (
+            ({"above": "30"}, "Height over the mouth must be between"),
+            ({"pop_before": "0"}, "Pop screen before the capsule must be between 1 cm and 50 cm"),
+            ({"low_cut": "90"}, "Low-cut must be one of 0 Hz, 40 Hz"),
+            ({"sheet": "0"}, "Data sheet must be between"),
+        ):
+            with self.subTest(change=change):
+                sent = {"whole": "1", "pop_screen": "on", "distance": "18"} | change
+                self.assertContains(self.act("place:keep", **sent), told, status_code=422)
+
+    def test_a_backing_voice_is_sent_farther_back_inside_the_calm_range(self):
+        self.assertIsNone(self.page("place:page").context["screen"].todo)
+        self.voice.role = "backing"
+        self.voice.save()
+        title, effect, values = self.page("place:page").context["screen"].todo
+        self.assertIn("Move back", title)
+        self.assertIn("airier", effect)
+        self.act("place:keep", **values)
+        self.assertIsNone(self.page("place:page").context["screen"].todo)

@@ -165,6 +165,29 @@ def at_distance(ladder: Ladder, distance_m: float) -> dict[str, float]:
     return {name: float(np.interp(where, np.log(ladder.distance_m), one)) for name, one in ladder.values.items()}
 
 
+def off_axis_deg(sideways_deg: float, above_m: float, distance_m: float) -> float:
+    """Return the angle off the mouth's axis of a capsule that stands off to the side, and above or below.
+
+    >>> round(off_axis_deg(0, 0.1, 0.2), 1), round(off_axis_deg(30, 0, 0.2), 1)
+    (30.0, 30.0)
+    """
+    require_positive("distance_m", distance_m, 100)
+    rise = min(abs(above_m) / distance_m, 1.0)
+    return math.degrees(math.acos(math.cos(math.radians(sideways_deg)) * math.sqrt(1 - rise**2)))
+
+
+def suited_m(ladder: Ladder, role: str) -> tuple[float, float] | None:
+    """Return the part of the calm range that suits a role: a lead its near half, an airy double or backing its far one.
+
+    Common practice, no source. None where there is no calm range.
+    """
+    if ladder.calm_m is None:
+        return None
+    low, high = ladder.calm_m
+    middle = math.sqrt(low * high)
+    return (low, middle) if role == "lead" else (middle, high)
+
+
 def level_along(ladder: Ladder, distance_m: float) -> np.ndarray:
     """Return the level at each of the ladder's distances against one place, dB: the law of distance."""
     return 20 * np.log10(distance_m / ladder.distance_m)

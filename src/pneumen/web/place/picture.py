@@ -8,6 +8,7 @@ import numpy as np
 
 from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Response, at_distance
 from pneumen.web.lengths import FOOT_M, INCH_M, near
+from pneumen.web.place.services import Placed
 from pneumen.web.wording import figure, habits
 
 STRIP_LABELS: Final = {
@@ -86,6 +87,9 @@ class LadderPicture:
     calm: tuple[float, float] | None
     calm_label: str
     schools: tuple[SchoolMark, ...]
+    head: bool
+    screen_x: float | None
+    turned_deg: float
     microphone_x: float
     minimum_cm: float
     maximum_cm: float
@@ -112,18 +116,17 @@ class _At:
         )
 
 
-def draw_ladder(
-    ladder: Ladder, distance_m: float, level_db: np.ndarray, frame: Frame, *, schools: bool
-) -> LadderPicture:
+def draw_ladder(ladder: Ladder, placed: Placed, level_db: np.ndarray, frame: Frame, *, voice: bool) -> LadderPicture:
     """Place ruler, strips, schools and the microphone.
 
     Args:
         level_db: the level at each of the ladder's distances against where the microphone stands.
-        schools: whether the schools of vocal distance are marked.
+        voice: whether a head is drawn and the schools of vocal distance are marked.
     """
+    distance_m = placed.distance_m
     nearest, farthest = (float(ladder.distance_m[end]) for end in (0, -1))
     at = _At(frame=frame, nearest_m=nearest, farthest_m=farthest, distance_m=distance_m)
-    x_of, marks = at.x, _schools(nearest, farthest, at.x, frame) if schools else ()
+    x_of, marks = at.x, _schools(nearest, farthest, at.x, frame) if voice else ()
     rows = [*ladder.values, "level"]
     gap = 6.0 if not frame.narrow else 20.0
     ruler_y = max((mark.y for mark in marks), default=0.0) + 34
@@ -144,6 +147,9 @@ def draw_ladder(
         calm=calm,
         calm_label=_calm_label(ladder),
         schools=marks,
+        head=voice and not frame.narrow,
+        screen_x=_screen_x(placed, x_of) if voice else None,
+        turned_deg=placed.off_microphone_deg if placed.off_to_left else -placed.off_microphone_deg,
         microphone_x=x_of(distance_m),
         minimum_cm=100 * nearest,
         maximum_cm=100 * farthest,
@@ -153,6 +159,12 @@ def draw_ladder(
         bottom=bottom,
         description=_described(ladder, distance_m, strips),
     )
+
+
+def _screen_x(placed: Placed, x_of: object) -> float | None:
+    """Where a pop screen stands on the ruler."""
+    before_m = placed.distance_m - placed.screen_before_m
+    return x_of(before_m) if placed.pop_screen else None
 
 
 def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:

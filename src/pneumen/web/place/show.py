@@ -1,6 +1,6 @@
 """What the Place screen says: sentence, ladder, response, schools in this room, what to do next, why."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -8,26 +8,36 @@ from pneumen.core.kit import judge_room
 from pneumen.core.part import rise_of
 from pneumen.core.place import (
     DISTANCE_SCHOOLS,
+    LOW_CUTS_HZ,
     SWAY_M,
     Ladder,
+    LowCut,
     Placement,
+    Response,
     at_distance,
     ladder_of,
     level_along,
+    low_cut_db,
+    low_cut_of,
+    off_axis_deg,
     response_at,
     step_back_for,
+    suited_m,
 )
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near, near_field, near_unit
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
-from pneumen.web.place.services import Placed
+from pneumen.web.place.services import FIELDS, GRILLE_M, Placed
+from pneumen.web.place.start import StartingZones, starting_zones
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import chain_of_part
 from pneumen.web.wording import figure
 
 USUAL_RISE_DB = 6.0
-SHEET_DISTANCE_M = 1.0
-"""Data sheets show the response at 1 m where they say nothing else (common practice, no source)."""
+SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
+"""Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
+NEAREST_SCREEN_M = 0.03
+"""Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,21 +74,25 @@ class PlaceScreen:
     todo: tuple[str, str, dict[str, str]] | None
     loud: Louder
     pops: bool
+    less_m: float
+    low_cuts: tuple[int, ...]
+    sheets: tuple[tuple[float, str], ...]
+    notes: tuple[tuple[str, str], ...]
+    zones: StartingZones | None
     whys: tuple[Why, ...]
 
 
 def placed_of(part: Part) -> Placed:
     """Return how a part's microphone stands."""
-    return Placed(
-        distance_m=part.distance_m,
-        off_mouth_deg=part.off_mouth_deg,
-        off_microphone_deg=part.off_microphone_deg,
-        pop_screen=part.pop_screen,
-    )
+    return Placed(**{name: getattr(part, name) for name in FIELDS})
 
 
-def place_screen(part: Part, placed: Placed | None = None) -> PlaceScreen:
-    """Return what the Place screen shows of a miked part, as stored or with another place tried out."""
+def place_screen(part: Part, placed: Placed | None = None, *, zones: bool = True) -> PlaceScreen:
+    """Return what the Place screen shows of a miked part, as stored or with another place tried out.
+
+    Args:
+        zones: whether the instrument and where to start at it are shown too, which a drag leaves out.
+    """
     placed = placed or placed_of(part)
     source = part.source_facts
     pattern = chain_of_part(part).microphone.pattern
@@ -86,25 +100,76 @@ def place_screen(part: Part, placed: Placed | None = None) -> PlaceScreen:
     voice = source.group == "voice"
     level_db = level_along(ladder, placed.distance_m)
     worst = _worst(ladder, placed.distance_m)
+    low_cut = low_cut_of(source, placed.low_cut_hz)
     return PlaceScreen(
-        verdict=_verdict(ladder, placed.distance_m),
-        sentence=_sentence(ladder, placed.distance_m, worst),
-        ladders=tuple(
-            draw_ladder(ladder, placed.distance_m, level_db, frame, schools=voice) for frame in (WIDE, NARROW)
-        ),
-        curve=draw_curve(
-            response_at(pattern, placed.distance_m, angle_deg=placed.off_microphone_deg, reference_m=SHEET_DISTANCE_M)
-        ),
+        verdict=_whole_verdict(ladder, placed.distance_m, low_cut),
+        sentence=_sentence(ladder, placed.distance_m, worst, low_cut),
+        ladders=tuple(draw_ladder(ladder, placed, level_db, frame, voice=voice) for frame in (WIDE, NARROW)),
+        curve=draw_curve(_response(pattern, placed)),
         placed=placed,
         nearest_m=source.nearest_m,
         farthest_m=source.farthest_m,
         reading=_reading(ladder, placed.distance_m),
-        schools=tuple(_schools(ladder)) if voice else (),
-        todo=_todo(ladder, placed),
+        schools=tuple(_schools(ladder, placed)) if voice else (),
+        todo=_todo(ladder, placed) or (_role_todo(part, ladder, placed) if voice else None),
         loud=_louder(part, ladder, placed.distance_m),
         pops=source.pops,
-        whys=_whys(pattern, source.pops),
+        less_m=GRILLE_M if placed.from_grille else 0.0,
+        low_cuts=LOW_CUTS_HZ,
+        sheets=tuple((one, "far off" if one == SHEETS_M[-1] else near(one)) for one in SHEETS_M),
+        notes=_notes(placed, low_cut, pops=source.pops),
+        zones=starting_zones(part) if zones else None,
+        whys=_whys(pattern, source.pops, placed),
     )
+
+
+def _response(pattern: str, placed: Placed) -> Response:
+    """The response here, through the low-cut, against the data sheet's."""
+    angle_deg = placed.off_microphone_deg
+    here = response_at(pattern, placed.distance_m, angle_deg=angle_deg, reference_m=placed.sheet_m)
+    cut = low_cut_db(np.array(here.frequency_hz), placed.low_cut_hz)
+    both = zip(here.response_db, cut, strict=True)
+    return replace(here, response_db=tuple(None if level is None else level + float(less) for level, less in both))
+
+
+def _notes(placed: Placed, low_cut: LowCut, *, pops: bool) -> tuple[tuple[str, str], ...]:
+    """What height, screen and low-cut bring with them: (verdict, sentence)."""
+    notes = []
+    if low_cut.verdict != "clear":
+        octave = f"{figure(low_cut.lowest_octave_db, 1)} dB in the octave at {low_cut.lowest_octave_hz} Hz"
+        told = (
+            f"A low-cut at {placed.low_cut_hz:g} Hz takes {octave}, and it stays in the file: the same cut can be made"
+        )
+        notes.append((low_cut.verdict, f"{told} afterwards, never undone. Off, or 80 Hz at most for what plays low."))
+    if pops and placed.pop_screen and placed.screen_before_m < NEAREST_SCREEN_M:
+        notes.append(
+            ("watch", f"Less than {near(NEAREST_SCREEN_M)} before the capsule the screen’s own swirl is heard.")
+        )
+    if pops and placed.above_m:
+        angle = off_axis_deg(placed.off_mouth_deg, placed.above_m, placed.distance_m)
+        notes.append(("clear", f"{figure(angle)}° off the mouth’s axis, height and side together."))
+    return tuple(notes)
+
+
+def _role_todo(part: Part, ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | None:
+    """A lead wants the near half of the calm range, an airy voice behind it the far half."""
+    span = suited_m(ladder, part.role)
+    if span is None or span[0] * 0.99 <= placed.distance_m <= span[1] * 1.01:
+        return None
+    wanted = min(max(placed.distance_m, span[0]), span[1])
+    here, there = at_distance(ladder, placed.distance_m), at_distance(ladder, wanted)
+    voice = "a lead, close and present" if part.role == "lead" else f"a {part.role} voice, airier"
+    verb = "Move closer" if wanted < placed.distance_m else "Move back"
+    effect = (
+        f"{voice}: bass {figure(there['bass'] - here['bass'], 1, sign=True)} dB, "
+        f"room {figure(there['room'] - here['room'], 1, sign=True)} dB"
+    )
+    return f"{verb}, to {near(wanted)}", effect, _to(wanted, placed)
+
+
+def _to(distance_m: float, placed: Placed) -> dict[str, str]:
+    """A button's distance: always in centimetres, measured where its person measures."""
+    return {"distance": f"{100 * (distance_m - (GRILLE_M if placed.from_grille else 0)):.2f} cm"}
 
 
 def _strength(ladder: Ladder, name: str, distance_m: float) -> float:
@@ -127,7 +192,9 @@ def _verdict(ladder: Ladder, distance_m: float) -> str:
     return "baked-in" if name == "pops" and strength > 0.6 else "mendable" if strength > 0.8 else "watch"
 
 
-def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float]) -> str:
+def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float], low_cut: LowCut) -> str:
+    if low_cut.verdict == "baked-in":
+        return f"The low-cut at {low_cut.cut_hz:g} Hz reaches into the sound itself; nothing brings that back."
     name, strength = worst
     calm = ladder.calm_m
     if calm and strength <= 0.01:
@@ -150,7 +217,7 @@ def _reading(ladder: Ladder, distance_m: float) -> tuple[tuple[str, str, str], .
     )
 
 
-def _schools(ladder: Ladder) -> list[SchoolHere]:
+def _schools(ladder: Ladder, placed: Placed) -> list[SchoolHere]:
     """Say of each school what its middle would do here, and whether it agrees with the calm range."""
     found = []
     for school in DISTANCE_SCHOOLS:
@@ -169,7 +236,7 @@ def _schools(ladder: Ladder) -> list[SchoolHere]:
                 reason=f"{school.reason}; {school.price}",
                 told=told,
                 verdict="clear" if agrees else _verdict(ladder, middle),
-                values={"distance": f"{100 * middle:.0f} cm"},
+                values=_to(middle, placed),
             )
         )
     return found
@@ -188,7 +255,7 @@ def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | N
     verb = "Move closer" if wanted < placed.distance_m else "Move back"
     unit = {"pops": "m/s"}.get(name, "dB")
     effect = f"{STRIP_LABELS[name].lower()} {figure(before, 1)} to {figure(after, 1)} {unit}"
-    return f"{verb}, to {near(wanted)}", effect, {"distance": f"{100 * wanted:.1f} cm"}
+    return f"{verb}, to {near(wanted)}", effect, _to(wanted, placed)
 
 
 def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
@@ -215,7 +282,7 @@ def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
     )
 
 
-def _whys(pattern: str, pops: bool) -> tuple[Why, ...]:
+def _whys(pattern: str, pops: bool, placed: Placed) -> tuple[Why, ...]:
     whys = [
         Why(
             title="Bass build-up",
@@ -224,6 +291,14 @@ def _whys(pattern: str, pops: bool) -> tuple[Why, ...]:
                 "Up to 6 dB it is warmth; beyond 12 it has to be taken out.",
             ),
             source="Olson; Beranek (from memory)",
+        ),
+        Why(
+            title="Low-cut and the data sheet",
+            lines=(
+                f"The curve is what this pattern adds to the data sheet’s own, taken as measured {_taken(placed.sheet_m)}.",
+                "A low-cut is taken as 12 dB an octave: −10 log10(1 + (fc/f)⁴); what a switch does is on its sheet.",
+            ),
+            source="second-order Butterworth; the 80 Hz are common practice, no source",
         ),
         Why(
             title="Room and sway",
@@ -249,15 +324,24 @@ def _whys(pattern: str, pops: bool) -> tuple[Why, ...]:
     return tuple(whys)
 
 
+def _taken(sheet_m: float) -> str:
+    return "far off" if sheet_m >= SHEETS_M[-1] else f"at {near(sheet_m)}"
+
+
 def verdict_of_place(part: Part) -> str:
     """How the place of a miked part's microphone stands."""
-    return _verdict(_ladder(part, placed_of(part)), part.distance_m)
+    low_cut = low_cut_of(part.source_facts, part.low_cut_hz)
+    return _whole_verdict(_ladder(part, placed_of(part)), part.distance_m, low_cut)
+
+
+def _whole_verdict(ladder: Ladder, distance_m: float, low_cut: LowCut) -> str:
+    return "baked-in" if low_cut.verdict == "baked-in" else _verdict(ladder, distance_m)
 
 
 def _ladder(part: Part, placed: Placed) -> Ladder:
     placement = Placement(
         pattern=chain_of_part(part).microphone.pattern,
-        off_mouth_deg=placed.off_mouth_deg,
+        off_mouth_deg=min(off_axis_deg(placed.off_mouth_deg, placed.above_m, placed.distance_m), 90),
         off_microphone_deg=placed.off_microphone_deg,
         pop_screen=placed.pop_screen,
     )

@@ -6,5 +6,6 @@ app_name = "place"
 urlpatterns = [
     path("place/", views.page, name="page"),
     path("place/tried/", views.tried, name="tried"),
+    path("place/start/", views.start, name="start"),
     path("place/keep/", views.keep, name="keep"),
 ]

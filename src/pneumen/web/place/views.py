@@ -1,5 +1,7 @@
 """The Place screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
 
+from contextlib import suppress
+
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
@@ -7,7 +9,7 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.web.frame import thread
 from pneumen.web.gain.views import number
-from pneumen.web.lengths import read_near
+from pneumen.web.lengths import in_readers_lengths, read_near
 from pneumen.web.place import services
 from pneumen.web.place.show import place_screen
 from pneumen.web.song.models import Part
@@ -51,19 +53,40 @@ def keep(request: HttpRequest, part: Part) -> HttpResponse:
     return redirect("place:page", part_id=part.pk)
 
 
+@require_POST
+@with_set_up_part
+def start(request: HttpRequest, part: Part) -> HttpResponse:
+    """Choose a taste, or a zone of the instrument to start from."""
+    with suppress(PneumenError):  # no button offers another: the page shows how things stand
+        if "taste" in request.POST:
+            services.choose_taste(part, request.POST["taste"])
+        else:
+            services.start_at(part, request.POST.get("zone", ""))
+    return redirect("place:page", part_id=part.pk)
+
+
 def read_placed(part: Part, data: QueryDict) -> services.Placed:
     """Read a place; a form that was sent whole tells by its absence that there is no screen."""
+    from_grille = data.get("from_grille", "yes" if part.from_grille else "") == "yes"
+    behind = services.GRILLE_M if from_grille else 0.0
     return services.Placed(
-        distance_m=read_near(data, "distance", part.distance_m),
+        distance_m=read_near(data, "distance", part.distance_m - behind) + behind,
         off_mouth_deg=number(data, "off_mouth", part.off_mouth_deg),
         off_microphone_deg=number(data, "off_microphone", part.off_microphone_deg),
+        off_to_left=data.get("off_side", "left" if part.off_to_left else "right") == "left",
+        above_m=read_near(data, "above", part.above_m),
         pop_screen="pop_screen" in data if "whole" in data else part.pop_screen,
+        pop_before_m=read_near(data, "pop_before", part.pop_before_m),
+        low_cut_hz=number(data, "low_cut", part.low_cut_hz),
+        from_grille=from_grille,
+        sheet_m=number(data, "sheet", part.sheet_m),
     )
 
 
 def _told(error: PneumenError) -> str:
-    return f"{str(error).replace('_deg', '').replace('_', ' ').capitalize()}."
+    text = in_readers_lengths(str(error).replace("_deg", "").replace("_", " "))
+    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _live(part: Part, problem: str, placed: services.Placed | None = None) -> dict[str, object]:
-    return {"part": part, "screen": place_screen(part, placed), "live": True, "problem": problem}
+    return {"part": part, "screen": place_screen(part, placed, zones=False), "live": True, "problem": problem}

@@ -14,6 +14,7 @@ from pneumen.core.gear import MICROPHONE_FAMILIES
 from pneumen.core.kit import COMPUTERS, TONES, Item, OwnedGear, RoomNeed, item_named
 from pneumen.core.part import LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
 from pneumen.core.part import Section as CoreSection
+from pneumen.core.place import TASTES
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import Correction
 from pneumen.web.song.gear import GearMark, Interface, Microphone
@@ -118,8 +119,9 @@ class Part(Owned):
     knob, the chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
     room's noise as this chain hears it; on a bare knob only its ratio to the level means anything. Parts of one
     session are recorded at the same time. off_* are degrees off the mouth's and the
-    microphone's axis. stand_* are metres from the room's west and south wall (its middle where empty), facing_deg
-    runs clockwise from north.
+    microphone's axis, to the right as the performer sees it unless off_to_left; above_m is the capsule over the mouth,
+    pop_before_m the screen before the capsule, sheet_m where the data sheet's response was taken. stand_* are metres
+    from the room's west and south wall (its middle where empty), facing_deg runs clockwise from north.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
@@ -136,7 +138,15 @@ class Part(Owned):
     mouth_m = models.FloatField(default=1.5)
     off_mouth_deg = models.FloatField(default=0)
     off_microphone_deg = models.FloatField(default=0)
+    off_to_left = models.BooleanField(default=False)
+    above_m = models.FloatField(default=0)
     pop_screen = models.BooleanField(default=True)
+    pop_before_m = models.FloatField(default=0.09)
+    low_cut_hz = models.FloatField(default=0)
+    zone = models.CharField(max_length=20, blank=True)
+    taste = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(TASTES)), default="balanced")
+    from_grille = models.BooleanField(default=False)
+    sheet_m = models.FloatField(default=1)
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)
 
@@ -170,6 +180,17 @@ class Part(Owned):
                 & Q(off_microphone_deg__gte=0)
                 & Q(off_microphone_deg__lte=180),
                 name="angles_in_range",
+            ),
+            models.CheckConstraint(
+                condition=Q(above_m__gte=-2)
+                & Q(above_m__lte=2)
+                & Q(pop_before_m__gte=0)
+                & Q(pop_before_m__lte=1)
+                & Q(low_cut_hz__gte=0)
+                & Q(low_cut_hz__lte=400)
+                & Q(sheet_m__gt=0)
+                & Q(sheet_m__lte=1000),
+                name="placement_in_range",
             ),
             models.CheckConstraint(condition=Q(mouth_m__gt=0) & Q(mouth_m__lte=3), name="mouth_in_range"),
             models.CheckConstraint(condition=Q(session__gte=1) & Q(session__lte=8), name="session_in_range"),

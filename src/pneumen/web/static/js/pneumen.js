@@ -42,7 +42,8 @@
   const sliderOf = (name) => $(`input[type=range][data-for=${name}]`);
   const clampTo = (slider, value) => Math.min(Math.max(value, Number(slider.min)), Number(slider.max));
   // Sliders and handles are metric; the field beside them is written as its reader measures.
-  const spelled = (slider, value) => {
+  const spelled = (slider, slid) => {
+    const value = Math.round((slid - Number(slider.dataset.less || 0)) * 100) / 100; // measured to the grille, not the capsule
     if (slider.dataset.unit === "in") return Math.round(value / 2.54 * 10) / 10;
     if (slider.dataset.unit !== "ft in") return value;
     const inches = Math.round(Math.abs(value) / 0.0254 * 10) / 10, feet = Math.floor(inches / 12);
@@ -65,8 +66,13 @@
     const target = event.target;
     if (!target.closest("#settings")) return;
     const slider = target.id && sliderOf(target.id);
-    if (slider && !/in/.test(slider.dataset.unit) && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
-    keep();
+    if (slider && !/in/.test(slider.dataset.unit) && !slider.dataset.less && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
+    if ("reload" in target.dataset) target.form.submit(); // it changes what the other fields mean
+    else keep();
+  });
+  document.addEventListener("click", (event) => {
+    const mark = event.target.closest("[data-presses]");
+    if (mark) fieldOf(mark.dataset.presses).click();
   });
 
   // Handles in the picture: up and down (or across), by pointer or arrow keys.
@@ -128,8 +134,8 @@
   });
   document.addEventListener("htmx:afterSettle", (event) => {
     const kept = event.detail.requestConfig && event.detail.requestConfig.elt.id === "settings";
-    for (const slider of kept ? document.querySelectorAll("input[type=range][data-unit*=in]") : []) {
-      // What was typed in feet and inches, as the server read it.
+    for (const slider of kept ? document.querySelectorAll("input[type=range][data-unit*=in], input[type=range][data-less]") : []) {
+      // What was typed in feet and inches, or to the grille, as the server read it.
       const { for: name } = slider.dataset, handle = $(`.handle[data-field=${name}], .handle[data-field-y=${name}]`);
       if (handle) slider.value = handle.getAttribute(handle.dataset.fieldY === name ? "data-now-y" : "aria-valuenow");
     }

@@ -1,0 +1,63 @@
+"""A low-cut in microphone, preamp or recorder: what it takes off the source for good."""
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.errors import require_within
+from pneumen.core.part import OCTAVES_HZ, Source
+
+LOW_CUTS_HZ: Final = (0, 40, 60, 75, 80, 100, 120, 150)
+HIGHEST_SAFE_HZ: Final = 80
+"""Off, or 80 Hz at most for low instruments (common practice, no source)."""
+FELT_DB: Final = 1.0
+BAND_FELT_DB: Final = -20.0
+"""A band this far under the strongest is still part of the sound (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LowCut:
+    """What a low-cut costs: dB off the whole and off the lowest octave that counts; the verdict before recording."""
+
+    cut_hz: float
+    lost_db: float
+    lowest_octave_hz: int
+    lowest_octave_db: float
+    verdict: str
+
+
+def low_cut_db(frequency_hz: np.ndarray, cut_hz: float) -> np.ndarray:
+    """Return the response of a low-cut of 12 dB an octave, -3 dB at cut_hz; 0 Hz is off.
+
+    Reference: second-order Butterworth high-pass, 1 / sqrt(1 + (fc/f)^4).
+
+    >>> [round(float(one), 1) for one in low_cut_db(np.array([40.0, 80.0, 160.0]), 80)]
+    [-12.3, -3.0, -0.3]
+    """
+    require_within("low_cut_hz", cut_hz, 0, 400)
+    return -10 * np.log10(1 + (cut_hz / np.asarray(frequency_hz, dtype=float)) ** 4)
+
+
+def low_cut_of(source: Source, cut_hz: float) -> LowCut:
+    """Return what a low-cut does to a source's own spectrum.
+
+    Raises:
+        OutOfRange: naming the frequency.
+    """
+    octaves = np.array(OCTAVES_HZ, dtype=float)
+    spectrum = np.array(source.octave_spectrum_db)
+    cut_db = low_cut_db(octaves, cut_hz)
+    before, after = (float((10 ** (one / 10)).sum()) for one in (spectrum, spectrum + cut_db))
+    lowest = int(np.flatnonzero(spectrum >= BAND_FELT_DB)[0])
+    lowest_db = float(cut_db[lowest])
+    verdict = "clear"
+    if cut_hz:
+        verdict = "watch" if lowest_db > -FELT_DB and cut_hz <= HIGHEST_SAFE_HZ else "baked-in"
+    return LowCut(
+        cut_hz=cut_hz,
+        lost_db=10 * float(np.log10(after / before)),
+        lowest_octave_hz=OCTAVES_HZ[lowest],
+        lowest_octave_db=lowest_db,
+        verdict=verdict,
+    )
