@@ -14,7 +14,7 @@ from pathlib import Path
 from selenium import webdriver
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
-from selenium.webdriver.support.ui import WebDriverWait
+from selenium.webdriver.support.ui import Select, WebDriverWait
 
 ROOT = Path(__file__).resolve().parents[2]
 AXE = (Path(__file__).with_name("vendor") / "axe.min.js").read_text()
@@ -120,6 +120,11 @@ class BrowserCase(unittest.TestCase):
         field = self.field(label)
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys(text, Keys.TAB)
+
+    def select(self, label, text):
+        """Choose from the list this label stands for, by the beginning of what is written there."""
+        options = Select(self.field(label)).options
+        next(option for option in options if option.text.startswith(text)).click()
 
     def wait(self, condition, seconds=20):
         ignored = [Exception]

@@ -44,3 +44,48 @@ class TheLadder(BrowserCase):
         """Return what a strip says where the microphone stands, out of the picture's description."""
         told = self.shown("svg.ladder").find_element("css selector", "desc").get_attribute("textContent")
         return told.split(f"{label}: ")[1].split(";")[0]
+
+    def test_measured_to_the_grille_or_in_inches_a_drag_writes_what_one_reads(self):
+        self.go("/parts/3/place/")
+        self.type("Distance", "40")
+        self.select("measured to the", "grille")
+        self.wait(lambda: self.shown(self.HANDLE).get_attribute("aria-valuenow") == "42.5")
+        self.keys(self.HANDLE, Keys.ARROW_RIGHT)
+        now = lambda: float(self.shown(self.HANDLE).get_attribute("aria-valuenow"))  # noqa: E731
+        self.wait(lambda: now() > 43 and abs(self.value("Distance") - (now() - 2.5)) < 0.11)
+        self.select("measured to the", "capsule")
+        self.go("/songs/settings/")
+        self.select("Lengths", "Feet and inches")
+        self.press("Keep")
+        self.go("/parts/3/place/")
+        self.type("Distance", "1' 8\"")
+        self.wait(lambda: now() == 50.8)
+        self.keys(self.HANDLE, Keys.ARROW_LEFT)
+        self.wait(lambda: now() < 50 and abs(self.value("Distance") * 2.54 - now()) < 0.2)
+        self.go("/songs/settings/")
+        self.select("Lengths", "Centimetres and metres")
+        self.press("Keep")
+
+    def test_a_zone_is_taken_by_a_click_on_the_drawing(self):
+        self.go("/parts/2/place/")
+        dots = self.all(".zone-dot")
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", dots[1])
+        ActionChains(self.browser).move_to_element(dots[1]).click().perform()
+        self.wait(lambda: len(self.all(".zone-dot.is-chosen")) == 1)
+        self.assertEqual(self.find(".zone-list .is-chosen b").text, "Towards the upper strings")
+
+    def test_a_blind_trial_from_spots_to_setup(self):
+        self.go("/parts/1/place/")
+        self.press("Try spots blind")
+        self.press("Let the stand-in play them")
+        self.wait_for_text("Listen to all of them", 40)
+        players = self.all("audio")
+        self.assertEqual(len(players), 3)
+        self.browser.execute_script("arguments[0].preload = 'auto'; arguments[0].load()", players[0])
+        self.wait(lambda: self.browser.execute_script("return arguments[0].duration", players[0]) > 5)
+        self.press("Take B")
+        self.wait_for_text("What was different")
+        taken = self.find(".phrases .is-chosen .muted").text
+        self.go("/parts/1/place/")
+        self.assertAlmostEqual(self.value("Distance"), float(taken.removesuffix(" cm")), delta=0.6)
+        self.assertEqual(self.axe(), [])

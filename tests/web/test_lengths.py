@@ -83,7 +83,7 @@ class Screens(DemoCase):
         self.in_feet()
         for name, told in (
             ("room:page", "From west, ft in"),
-            ("place:page", "Distance to the capsule, in"),
+            ("place:page", "Distance, in<"),
             ("gain:page", "<span>in</span>"),
             ("start:page", " in works;"),
         ):

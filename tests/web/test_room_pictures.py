@@ -8,12 +8,14 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from pneumen.core.part import SOURCES
-from pneumen.core.place import Placement, ladder_of
+from pneumen.core.place import BODIES, Placement, ladder_of, zones_here
 from pneumen.core.room import MATERIALS, WALLS, Box, RoomMap, room_map
 from pneumen.core.room import Room as CoreRoom
+from pneumen.web.place.bodies import OUTLINES, draw_body
 from pneumen.web.place.picture import NARROW as NARROW_LADDER
 from pneumen.web.place.picture import WIDE as WIDE_LADDER
 from pneumen.web.place.picture import draw_ladder
+from pneumen.web.place.services import Placed
 from pneumen.web.room.ground import draw_ground
 from pneumen.web.room.picture import NARROW, WIDE, compass, draw_plan
 from pneumen.web.room.sideview import draw_ring_times
@@ -202,9 +204,8 @@ class Ladders(SimpleTestCase):
         room = CoreRoom(volume_m3=29, rt60_s=rt60_s, noise_dba=30, noise_band_db=5)
         ladder = ladder_of(SOURCES[source], room, Placement(pattern="cardioid", off_mouth_deg=20, pop_screen=True))
         level = 20 * np.log10(distance_m / ladder.distance_m)
-        return ladder, [
-            draw_ladder(ladder, distance_m, level, frame, schools=True) for frame in (WIDE_LADDER, NARROW_LADDER)
-        ]
+        placed = Placed(distance_m=distance_m, pop_screen=True, pop_before_m=0.09)
+        return ladder, [draw_ladder(ladder, placed, level, frame, voice=True) for frame in (WIDE_LADDER, NARROW_LADDER)]
 
     def test_strips_fill_the_ruler_without_gaps(self):
         _, pictures = self.pictures()
@@ -230,6 +231,12 @@ class Ladders(SimpleTestCase):
                 (picture.frame.right - picture.frame.left) * np.log(2) / np.log(picture.maximum_cm / picture.minimum_cm)
             )
             self.assertAlmostEqual(doubled, step, 6)
+
+    def test_the_pop_screen_stands_before_the_capsule_and_halfway_where_there_is_no_room(self):
+        for distance_m, screen_m in ((0.18, 0.09), (0.06, 0.03)):
+            _, (wide, _) = self.pictures(distance_m=distance_m)
+            share = np.log(screen_m / 0.02) / np.log(0.6 / 0.02)
+            self.assertAlmostEqual(wide.screen_x, wide.frame.left + share * (wide.frame.right - wide.frame.left), 6)
 
     def test_ticks_do_not_run_into_each_other_and_all_stays_on_the_paper(self):
         for source in ("voice-pop", "lever-harp", "clarinet"):
@@ -274,3 +281,17 @@ class Compass(SimpleTestCase):
     def test_by_the_nearest_eighth(self):
         for degrees, word in ((0, "north"), (22, "north"), (23, "north-east"), (180, "south"), (359, "north")):
             self.assertEqual(compass(degrees), word)
+
+
+class Bodies(SimpleTestCase):
+    def test_every_body_is_drawn_with_its_zones_on_the_paper(self):
+        room = CoreRoom(volume_m3=29, rt60_s=0.4, noise_dba=30, noise_band_db=5)
+        self.assertEqual(set(OUTLINES), set(BODIES))
+        for body in BODIES.values():
+            zones = zones_here(body, SOURCES[body.sources[0]], room, pattern="cardioid", taste="warm")
+            picture = draw_body(body, zones, body.zones[1].slug)
+            self.assertEqual([dot.number for dot in picture.dots], list(range(1, len(body.zones) + 1)))
+            self.assertEqual([dot.zone for dot in picture.dots if dot.chosen], [body.zones[1].slug])
+            for dot in picture.dots:
+                self.assertTrue(0 <= dot.x <= picture.width and 0 <= dot.y <= picture.height, dot)
+            self.assertIn(zones[0].zone.label, picture.description)

@@ -49,7 +49,8 @@ class Source:
     """A kind of source: rms_at_1m_db soft, medium and loud while sounding; crest_db a sine with its peak over that.
 
     octave_spectrum_db is relative to the strongest of OCTAVES_HZ; directivity_factor is on the axis it is recorded
-    from; direct is set where it is plugged in and not miked, and its distances are then of no account.
+    from; radiates_back where the bell points behind the player; direct is set where it is plugged in and not miked,
+    and its distances are then of no account.
     """
 
     slug: str
@@ -70,6 +71,7 @@ class Source:
     directivity_factor: float = 1.0
     pops: bool = False
     harsh: bool = False
+    radiates_back: bool = False
     direct: DirectOutput | None = None
 
     def __post_init__(self) -> None:

@@ -3,6 +3,7 @@
 It works on waveforms and shares no level arithmetic with `line`: that the two agree is a test of both.
 """
 
+from pneumen.core.rig.air import air_of
 from pneumen.core.rig.clap import simulate_clap
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
@@ -16,6 +17,7 @@ __all__ = [
     "Scene",
     "SimulatedTake",
     "Truth",
+    "air_of",
     "draw_truth",
     "scene_from_json",
     "simulate",

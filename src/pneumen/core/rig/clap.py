@@ -32,7 +32,7 @@ def simulate_clap(
     pulse = _pulse(rng, rate_hz)
     out = np.zeros(length)
     for band, arrivals in enumerate(_arrivals(box, clapper_m, ear_m, rings, length, rate_hz, rng)):
-        out += _in_band(np.convolve(arrivals, pulse)[:length], band, rate_hz)
+        out += in_band(np.convolve(arrivals, pulse)[:length], band, rate_hz)
     out *= 0.5 / np.abs(out).max()
     return out + rng.standard_normal(length) * db_to_ratio(noise_dbfs)
 
@@ -73,7 +73,8 @@ def _pulse(rng: np.random.Generator, rate_hz: int) -> np.ndarray:
     return rng.standard_normal(len(seconds)) * np.exp(-seconds / 0.0006)
 
 
-def _in_band(samples: np.ndarray, band: int, rate_hz: int) -> np.ndarray:
+def in_band(samples: np.ndarray, band: int, rate_hz: int) -> np.ndarray:
+    """Return what of a signal lies in one octave band; the lowest and highest reach further out."""
     low = BANDS_HZ[band] / 2**0.5 if band else 60.0
     high = min(BANDS_HZ[band] * 2**0.5 if band < len(BANDS_HZ) - 1 else 12_000.0, 0.45 * rate_hz)
     return sosfiltfilt(butter(2, (low, high), "bandpass", fs=rate_hz, output="sos"), samples)

@@ -1,14 +1,15 @@
 """From breath to file, sample by sample: pascals, volts, codes."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Final
 
 import numpy as np
 import soundfile
+from scipy.signal import fftconvolve
 
 from pneumen.core.gear import UsbMicrophone, directivity_factor
-from pneumen.core.levels import db_to_ratio, dbu_to_volt, spl_db_to_pascal
+from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
@@ -22,15 +23,21 @@ SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class SimulatedTake:
-    """A take as codes between -1 and 1, and what could not be done as asked."""
+    """A take as codes between -1 and 1, what could not be done as asked, and how far the gain was turned down."""
 
     samples: np.ndarray
     sample_rate_hz: int
     caveats: tuple[str, ...]
+    turned_down_db: float = 0.0
 
 
-def simulate(scene: Scene) -> SimulatedTake:
-    """Play and record a scene; the same scene gives the same samples."""
+def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: float | None = None) -> SimulatedTake:
+    """Play and record a scene; the same scene gives the same samples.
+
+    Args:
+        air: an impulse response of air_of; left out, the microphone hears the direct sound alone.
+        headroom_dbfs: the gain is turned down, as far as it goes, until the peak lies there.
+    """
     setup, truth, rate_hz = scene.chain, scene.truth, scene.sample_rate_hz
     rng = np.random.default_rng([scene.seed, 23])
     performance = perform(scene.source, scene.duration_s, rate_hz, truth.tilt_db_per_octave, scene.seed)
@@ -39,12 +46,31 @@ def simulate(scene: Scene) -> SimulatedTake:
         record = _through_plug
     else:
         sound, caveats = _at_microphone(performance, setup, truth, rate_hz)
+        if air is not None:
+            sound = fftconvolve(sound, air)[: len(sound)]
         room_pa = spl_db_to_pascal(setup.room_noise_dba + truth.room_noise_db)
         room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
         sound = sound + weighted_noise(rng, len(sound), rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
         record = _through_usb if isinstance(setup.microphone, UsbMicrophone) else _through_interface
+    turned_down_db = 0.0
+    if headroom_dbfs is not None:
+        setup, turned_down_db = _turned_down(setup, sound, truth, headroom_dbfs)
     codes = _quantised(record(rng, sound, setup, truth, rate_hz), scene.bit_depth, rng)
-    return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats)
+    return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats, turned_down_db=turned_down_db)
+
+
+def _turned_down(
+    setup: Setup | PluggedSetup, pressure_pa: np.ndarray, truth: Truth, peak_dbfs: float
+) -> tuple[Setup, float]:
+    """Return a miked setup with its gain as low as the performance asks for, and by how much that is lower."""
+    if isinstance(setup.microphone, UsbMicrophone):
+        return setup, 0.0
+    microphone, preamp = setup.microphone, setup.preamp
+    volt = np.abs(pressure_pa).max() * microphone.sensitivity_mv_per_pa / 1000 * db_to_ratio(truth.sensitivity_db)
+    peak_dbu = ratio_to_db(float(volt) / 2**0.5 / dbu_to_volt(0.0))
+    gain_db = preamp.gain_min_db + preamp.max_input_dbu + peak_dbfs - peak_dbu
+    wanted = min(max(min(gain_db, preamp.gain_db), preamp.gain_min_db), preamp.gain_max_db)
+    return replace(setup, preamp=replace(preamp, gain_db=wanted)), preamp.gain_db - wanted
 
 
 def write_take(take: SimulatedTake, path: Path | str, bit_depth: int = 24) -> None:

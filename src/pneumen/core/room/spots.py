@@ -53,6 +53,7 @@ def room_map(
     facing: tuple[float, float],
     pattern: str,
     source_factor: float,
+    backwards: bool = False,
     cells: int = 40,
 ) -> RoomMap:
     """Return how the room is heard for a singer at each place of a grid, facing one way, microphone before the mouth.
@@ -61,6 +62,7 @@ def room_map(
         mouth_m, microphone_m: heights.
         distance_m: from mouth to capsule, across.
         facing: direction on the plan.
+        backwards: whether the sound leaves away from the microphone, as out of a horn's bell.
     """
     width, depth, _ = box.size_m
     x_m, y_m = ((np.arange(cells) + 0.5) * side / cells for side in (width, depth))
@@ -81,7 +83,7 @@ def room_map(
             source_m=source[inside],
             microphone_m=microphone[inside],
             microphone_axis=between,
-            source_axis=-between,
+            source_axis=between if backwards else -between,
             pattern=pattern,
             source_factor=source_factor,
         )
@@ -112,6 +114,7 @@ def best_spots(
     facing: tuple[float, float],
     pattern: str,
     source_factor: float,
+    backwards: bool = False,
     most: int = 3,
     cells: int = 24,
 ) -> tuple[Spot, ...]:
@@ -122,6 +125,7 @@ def best_spots(
         "distance_m": distance_m,
         "pattern": pattern,
         "source_factor": source_factor,
+        "backwards": backwards,
     }
     here = room_map(box, facing=facing, cells=cells, **how)
     stands = _nearest(here, now)

@@ -4,9 +4,18 @@ from pneumen.core.take.correct import Correction, Prediction, correction_from, p
 from pneumen.core.take.findings import Finding, worst_verdict
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
+from pneumen.core.take.phrases import (
+    MOST_SPOTS,
+    PhraseMeasure,
+    matching_gains_db,
+    measure_phrase,
+    phrases_between_claps,
+    whole_phrase,
+)
 from pneumen.core.take.recording import Recording, open_recording
 
 __all__ = [
+    "MOST_SPOTS",
     "Correction",
     "Finding",
     "Format",
@@ -14,11 +23,16 @@ __all__ = [
     "Measurement",
     "Noise",
     "Outline",
+    "PhraseMeasure",
     "Prediction",
     "Recording",
     "correction_from",
+    "matching_gains_db",
     "measure",
+    "measure_phrase",
     "open_recording",
+    "phrases_between_claps",
     "predict",
+    "whole_phrase",
     "worst_verdict",
 ]

@@ -149,7 +149,7 @@ def draw_ladder(ladder: Ladder, placed: Placed, level_db: np.ndarray, frame: Fra
         schools=marks,
         head=voice and not frame.narrow,
         screen_x=_screen_x(placed, x_of) if voice else None,
-        turned_deg=placed.off_microphone_deg if placed.off_to_left else -placed.off_microphone_deg,
+        turned_deg=placed.off_microphone_deg if placed.turned_left else -placed.off_microphone_deg,
         microphone_x=x_of(distance_m),
         minimum_cm=100 * nearest,
         maximum_cm=100 * farthest,

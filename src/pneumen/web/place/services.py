@@ -27,6 +27,7 @@ class Placed:
     off_mouth_deg: float = 0.0
     off_microphone_deg: float = 0.0
     off_to_left: bool = False
+    turned_left: bool = False
     above_m: float = 0.0
     pop_screen: bool = False
     pop_before_m: float = 0.09

@@ -12,6 +12,7 @@ from pneumen.web.gain.views import number
 from pneumen.web.lengths import in_readers_lengths, read_near
 from pneumen.web.place import services
 from pneumen.web.place.show import place_screen
+from pneumen.web.place.trials import told_of
 from pneumen.web.song.models import Part
 from pneumen.web.song.views import with_set_up_part
 
@@ -21,7 +22,7 @@ from pneumen.web.song.views import with_set_up_part
 def page(request: HttpRequest, part: Part) -> HttpResponse:
     if part.is_plugged:
         return render(request, "place/plugged.html", {"part": part})
-    return render(request, "place/page.html", {"part": part, "screen": place_screen(part), "problem": ""})
+    return render(request, "place/page.html", _page(part))
 
 
 @require_GET
@@ -48,7 +49,7 @@ def keep(request: HttpRequest, part: Part) -> HttpResponse:
     if request.htmx:
         return render(request, "place/live.html", _live(part, problem) | thread(part, "place"))
     if problem:
-        context = {"part": part, "screen": place_screen(part), "problem": problem, "typed": request.POST}
+        context = _page(part) | {"problem": problem, "typed": request.POST}
         return render(request, "place/page.html", context, status=422)
     return redirect("place:page", part_id=part.pk)
 
@@ -69,10 +70,12 @@ def read_placed(part: Part, data: QueryDict) -> services.Placed:
     """Read a place; a form that was sent whole tells by its absence that there is no screen."""
     from_grille = data.get("from_grille", "yes" if part.from_grille else "") == "yes"
     behind = services.GRILLE_M if from_grille else 0.0
+    turned = number(data, "off_microphone", -part.off_microphone_deg if part.turned_left else part.off_microphone_deg)
     return services.Placed(
         distance_m=read_near(data, "distance", part.distance_m - behind) + behind,
         off_mouth_deg=number(data, "off_mouth", part.off_mouth_deg),
-        off_microphone_deg=number(data, "off_microphone", part.off_microphone_deg),
+        off_microphone_deg=abs(turned),
+        turned_left=turned < 0,
         off_to_left=data.get("off_side", "left" if part.off_to_left else "right") == "left",
         above_m=read_near(data, "above", part.above_m),
         pop_screen="pop_screen" in data if "whole" in data else part.pop_screen,
@@ -86,6 +89,11 @@ def read_placed(part: Part, data: QueryDict) -> services.Placed:
 def _told(error: PneumenError) -> str:
     text = in_readers_lengths(str(error).replace("_deg", "").replace("_", " "))
     return f"{text[:1].upper()}{text[1:]}."
+
+
+def _page(part: Part) -> dict[str, object]:
+    trials = [(trial, told_of(trial)) for trial in part.trials.select_related("chosen")[:5]]
+    return {"part": part, "screen": place_screen(part), "problem": "", "trials": trials}
 
 
 def _live(part: Part, problem: str, placed: services.Placed | None = None) -> dict[str, object]:

@@ -94,10 +94,10 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         return left + x_m * per_m, top + depth - y_m * per_m
 
     mouth, microphone = at(here.x_m, here.y_m), at(*here.microphone_m[:2])
-    ahead = here.ahead
+    ahead, axis = here.ahead, math.atan2(-here.axis[1], here.axis[0])
     noises = tuple(_noise_mark(at(one["x"], one["y"]), one["name"], left, width) for one in room.noises)
     lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
-    reach = max(here.distance_m, min(0.62, 1.6 * lobe_px / per_m))
+    reach = max(1.25 * here.across_m, min(0.62, 1.6 * lobe_px / per_m))
     bar_m, bar_label = _scale(per_m, width)
     return Plan(
         frame=frame,
@@ -117,8 +117,8 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         nose=_nose(mouth, ahead),
         microphone=microphone,
         turn_handle=at(here.x_m + ahead[0] * reach, here.y_m + ahead[1] * reach),
-        lobe=_lobe(microphone, ahead, here.pattern, lobe_px),
-        nulls=_nulls(microphone, ahead, here.pattern, lobe_px),
+        lobe=_lobe(microphone, axis, here.pattern, lobe_px),
+        nulls=_nulls(microphone, axis, here.pattern, lobe_px),
         scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
         scale_m=bar_label,
         x_now=round(here.x_m, 2),
@@ -181,10 +181,9 @@ def _nose(mouth: tuple[float, float], ahead: tuple[float, float]) -> str:
     return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in points)
 
 
-def _lobe(microphone: tuple[float, float], ahead: tuple[float, float], pattern: str, size: float) -> str:
-    """The pattern as it hears from above: it points back at the mouth."""
+def _lobe(microphone: tuple[float, float], axis: float, pattern: str, size: float) -> str:
+    """The pattern as it hears from above, along its axis (an angle, y down)."""
     a = PATTERNS[pattern]
-    axis = math.atan2(ahead[1], -ahead[0])  # towards the mouth, y down
     points = []
     for number in range(NULLS * 2 + 1):
         angle = math.pi * number / NULLS
@@ -194,11 +193,11 @@ def _lobe(microphone: tuple[float, float], ahead: tuple[float, float], pattern: 
     return "M" + "L".join(points) + "Z"
 
 
-def _nulls(microphone: tuple[float, float], ahead: tuple[float, float], pattern: str, size: float) -> str:
+def _nulls(microphone: tuple[float, float], axis: float, pattern: str, size: float) -> str:
     a = PATTERNS[pattern]
     if a > 0.5:
         return ""
-    null, axis = math.acos(max(-a / (1 - a), -1.0)), math.atan2(ahead[1], -ahead[0])
+    null = math.acos(max(-a / (1 - a), -1.0))
     length = 1.6 * size
     path = ""
     for turn in {null, -null}:

@@ -21,6 +21,7 @@ from pneumen.web.song.gear import GearMark, Interface, Microphone
 from pneumen.web.song.owned import Owned, choices_of
 from pneumen.web.song.preferences import Preferences
 from pneumen.web.song.rooms import Room
+from pneumen.web.song.trials import Trial, TrialSpot
 
 __all__ = [
     "AUDIENCES",
@@ -35,6 +36,8 @@ __all__ = [
     "Section",
     "Song",
     "Take",
+    "Trial",
+    "TrialSpot",
     "room_need",
 ]
 
@@ -119,7 +122,8 @@ class Part(Owned):
     knob, the chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
     room's noise as this chain hears it; on a bare knob only its ratio to the level means anything. Parts of one
     session are recorded at the same time. off_* are degrees off the mouth's and the
-    microphone's axis, to the right as the performer sees it unless off_to_left; above_m is the capsule over the mouth,
+    microphone's axis, to the right as the performer sees it unless off_to_left, and
+    turned clockwise from above unless turned_left; above_m is the capsule over the mouth,
     pop_before_m the screen before the capsule, sheet_m where the data sheet's response was taken. stand_* are metres
     from the room's west and south wall (its middle where empty), facing_deg runs clockwise from north.
     """
@@ -139,6 +143,7 @@ class Part(Owned):
     off_mouth_deg = models.FloatField(default=0)
     off_microphone_deg = models.FloatField(default=0)
     off_to_left = models.BooleanField(default=False)
+    turned_left = models.BooleanField(default=False)
     above_m = models.FloatField(default=0)
     pop_screen = models.BooleanField(default=True)
     pop_before_m = models.FloatField(default=0.09)

@@ -31,10 +31,10 @@ def with_set_up_part(view: Callable[..., HttpResponse]) -> Callable[..., HttpRes
     """Hand the view its part; where there is no chain to work with yet, Start comes first."""
 
     @wraps(view)
-    def wrapped(request: HttpRequest, part_id: int) -> HttpResponse:
+    def wrapped(request: HttpRequest, part_id: int, **rest: int) -> HttpResponse:
         part = part_of(request, part_id)
         if part.is_set_up:
-            return view(request, part)
+            return view(request, part, **rest)
         start = reverse("start:page", args=[part.pk])
         return HttpResponseClientRedirect(start) if request.htmx else redirect(start)
 

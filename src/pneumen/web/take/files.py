@@ -96,7 +96,9 @@ def drop_unused(*checksums: str) -> None:
 
 
 def _is_used(checksum: str) -> bool:
-    from pneumen.web.song.models import Backing, Take
+    from pneumen.web.song.models import Backing, Take, Trial, TrialSpot
 
     takes = Take.objects.filter(Q(checksum=checksum) | Q(preview_checksum=checksum))
-    return takes.exists() or Backing.objects.filter(checksum=checksum).exists()
+    spots = TrialSpot.objects.filter(Q(checksum=checksum) | Q(raw_checksum=checksum))
+    whole = any(model.objects.filter(checksum=checksum).exists() for model in (Backing, Trial))
+    return takes.exists() or spots.exists() or whole

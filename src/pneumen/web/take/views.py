@@ -90,7 +90,7 @@ def audio(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
     path = files.path_of(take.preview_checksum or take.checksum) if take.checksum else None
     if path is None or not path.exists():
         raise Http404
-    return _ranged(request, path, _content_type(take))
+    return ranged(request, path, _content_type(take))
 
 
 def _content_type(take: Take) -> str:
@@ -100,7 +100,7 @@ def _content_type(take: Take) -> str:
     return files.PLAYABLE.get((shape["container"], shape["encoding"]), "audio/wav")
 
 
-def _ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponse:
+def ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponse:
     size = path.stat().st_size
     wanted = re.fullmatch(r"bytes=(\d*)-(\d*)", request.headers.get("Range", ""))
     if not wanted or not any(wanted.groups()):

@@ -1,4 +1,4 @@
-"""The worker process: measures takes one after the other, beside the server, so that dragging never waits for it."""
+"""The worker process: measures takes and cuts trials beside the server, so that dragging never waits for it."""
 
 import logging
 import os
@@ -17,19 +17,22 @@ def main(server_process: int) -> None:
     django.setup()
     from django.db import OperationalError, close_old_connections
 
-    from pneumen.web.song.models import Take
+    from pneumen.web.place import trials
+    from pneumen.web.song.models import Take, Trial
     from pneumen.web.take import services
 
     services.take_up_again()
+    trials.take_up_again()
     while _is_alive(server_process):
         try:
-            worked = services.work_on_next()
+            worked = services.work_on_next() or trials.work_on_next()
         except OperationalError:  # the database is held longer than its timeout: try again
             worked = False
         except Exception:  # a fault in one take must not stop the others
-            log.exception("a take could not be measured")
-            reason = "Pneumen could not measure this take; the log tells more"
-            Take.objects.filter(status=Take.WORKING).update(status=Take.FAILED, error=reason)
+            log.exception("a take or trial could not be measured")
+            reason = "Pneumen could not measure this; the log tells more"
+            for model in (Take, Trial):
+                model.objects.filter(status=model.WORKING).update(status=model.FAILED, error=reason)
             worked = False
         if not worked:
             close_old_connections()

@@ -1,0 +1,109 @@
+"""The blind trial's pages: set up, wait, hear, choose, see."""
+
+from contextlib import suppress
+
+from django.http import Http404, HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_GET, require_POST
+from django_htmx.http import HttpResponseClientRefresh
+
+from pneumen.core.errors import PneumenError
+from pneumen.web.gain.views import whole
+from pneumen.web.lengths import in_readers_lengths, read_near
+from pneumen.web.place import trials
+from pneumen.web.place.trial_show import COLUMNS, heard_of_trial
+from pneumen.web.song.models import Part, Trial
+from pneumen.web.song.views import part_of, with_set_up_part
+from pneumen.web.take import files
+from pneumen.web.take.views import ranged
+
+
+@require_GET
+@with_set_up_part
+def new(request: HttpRequest, part: Part) -> HttpResponse:
+    if part.is_plugged:  # there is no microphone to move
+        return redirect("place:page", part_id=part.pk)
+    return render(request, "place/trial_new.html", _offer(part))
+
+
+def _offer(part: Part, problem: str = "", ticked: tuple[str, ...] = ()) -> dict[str, object]:
+    offered = trials.proposals_for(part)
+    ticked = ticked or tuple(dict.fromkeys(one.slug for one in (offered[0], *offered[2:3], offered[-1])))
+    return {"part": part, "offered": offered, "ticked": ticked, "problem": problem}
+
+
+@require_POST
+@with_set_up_part
+def make(request: HttpRequest, part: Part) -> HttpResponse:
+    """Start a trial: the stand-in plays, or recordings come with the form."""
+    if part.is_plugged:
+        return redirect("place:page", part_id=part.pk)
+    ticked = tuple(request.POST.getlist("spot"))
+    try:
+        here = {one.slug: one.distance_m for one in trials.proposals_for(part)}
+        spots = trials.spots_from(
+            part, [(slug, read_near(request.POST, f"distance-{slug}", here.get(slug, 1.0))) for slug in ticked]
+        )
+        uploads = [(file.name, file.chunks()) for file in request.FILES.getlist("phrases")]
+        if "simulate" in request.POST:
+            trial = trials.play_trial(part, spots)
+        elif uploads:
+            trial = trials.take_in_trial(part, spots, uploads)
+        else:
+            return _refused(request, part, "Choose one recording with claps between, or one for each spot.", ticked)
+    except PneumenError as error:
+        text = in_readers_lengths(str(error))
+        return _refused(request, part, f"{text[:1].upper()}{text[1:]}.", ticked)
+    return redirect("place:trial", part_id=part.pk, number=trial.number)
+
+
+def _refused(request: HttpRequest, part: Part, problem: str, ticked: tuple[str, ...]) -> HttpResponse:
+    return render(request, "place/trial_new.html", _offer(part, problem, ticked), status=422)
+
+
+def trial_of(part: Part, number: int) -> Trial:
+    return get_object_or_404(part.trials.select_related("chosen"), number=number)
+
+
+@require_GET
+@with_set_up_part
+def show(request: HttpRequest, part: Part, number: int) -> HttpResponse:
+    trial = trial_of(part, number)
+    heard = heard_of_trial(trial) if trial.status == Trial.DONE else ()
+    return render(request, "place/trial.html", {"part": part, "trial": trial, "heard": heard, "columns": COLUMNS})
+
+
+@require_GET
+def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+    """Tell how far it is; once it is over, have the page loaded anew."""
+    part = part_of(request, part_id)
+    trial = trial_of(part, number)
+    if trial.status in (Trial.DONE, Trial.FAILED):
+        return HttpResponseClientRefresh()
+    return render(request, "place/trial_progress.html", {"part": part, "trial": trial})
+
+
+@require_GET
+def listen(request: HttpRequest, part_id: int, number: int, heard_at: int) -> HttpResponse:
+    """Serve a phrase by its place in the order: neither name nor address tells the spot."""
+    spot = trial_of(part_of(request, part_id), number).spots.filter(heard_at=heard_at).exclude(checksum="").first()
+    path = files.path_of(spot.checksum) if spot else None
+    if path is None or not path.exists():
+        raise Http404
+    return ranged(request, path, "audio/wav")
+
+
+@require_POST
+@with_set_up_part
+def choose(request: HttpRequest, part: Part, number: int) -> HttpResponse:
+    trial = trial_of(part, number)
+    with suppress(PneumenError):  # pressed on a page gone stale: the page shows how things stand
+        trials.choose(trial, whole(request.POST, "heard"))
+    return redirect("place:trial", part_id=part.pk, number=number)
+
+
+@require_POST
+@with_set_up_part
+def delete(request: HttpRequest, part: Part, number: int) -> HttpResponse:
+    trials.delete_trial(trial_of(part, number))
+    return redirect("place:page", part_id=part.pk)

@@ -1,0 +1,310 @@
+"""Blind trials: proposing spots, taking phrases in or having them played, cutting and matching, choosing."""
+
+import random
+import zlib
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
+from pathlib import Path
+
+import msgspec
+import numpy as np
+import soundfile
+from django.db import transaction
+from django.db.models import Max
+
+from pneumen.core.errors import Contradiction, PneumenError, UnreadableFile
+from pneumen.core.levels import db_to_ratio
+from pneumen.core.part import guessed_levels
+from pneumen.core.place import DISTANCE_SCHOOLS
+from pneumen.core.rig import Scene, air_of, draw_truth, simulate
+from pneumen.core.take import (
+    MOST_SPOTS,
+    matching_gains_db,
+    measure_phrase,
+    open_recording,
+    phrases_between_claps,
+    whole_phrase,
+)
+from pneumen.web.lengths import near, require_near
+from pneumen.web.place.start import zones_of
+from pneumen.web.room.standpoint import standpoint_of
+from pneumen.web.song.models import Part, Trial, TrialSpot
+from pneumen.web.song.outlook import outlook_of
+from pneumen.web.take import files
+
+PHRASE_S = 6.0
+LONGEST_S = 600.0
+PEAK_DBFS = -10.0
+Chunks = Iterable[bytes]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Proposal:
+    """A spot that can be tried: where the microphone would stand."""
+
+    slug: str
+    label: str
+    distance_m: float
+    zone: str = ""
+    off_mouth_deg: float = 0.0
+    off_microphone_deg: float = 0.0
+    above_m: float = 0.0
+    bright: float = 0.0
+
+
+def proposals_for(part: Part) -> tuple[Proposal, ...]:
+    """Return the spots worth trying: as it stands, the zones of the instrument, the schools of a voice."""
+    now = Proposal(
+        slug="here",
+        label="As it stands",
+        distance_m=part.distance_m,
+        zone=part.zone,
+        off_mouth_deg=part.off_mouth_deg,
+        off_microphone_deg=part.off_microphone_deg,
+        above_m=part.above_m,
+        bright=next((one.zone.bright for one in zones_of(part) if one.zone.slug == part.zone), 0.0),
+    )
+    zones = tuple(
+        Proposal(
+            slug=one.zone.slug,
+            label=one.zone.label,
+            distance_m=one.distance_m,
+            zone=one.zone.slug,
+            off_mouth_deg=0.0 if one.zone.above_m else one.zone.off_mouth_deg,
+            above_m=max(-0.9 * one.distance_m, min(one.zone.above_m, 0.9 * one.distance_m)),
+            bright=one.zone.bright,
+        )
+        for one in zones_of(part)
+    )
+    facts, schools = part.source_facts, ()
+    if facts.group == "voice":
+        schools = tuple(
+            Proposal(slug=f"school-{number}", label=one.label, distance_m=round((one.low_m * one.high_m) ** 0.5, 3))
+            for number, one in enumerate(DISTANCE_SCHOOLS)
+            if one.high_m > facts.nearest_m and one.low_m < facts.farthest_m
+        )
+    return now, *zones, *schools
+
+
+def spots_from(part: Part, wanted: Sequence[tuple[str, float]]) -> list[Proposal]:
+    """Return the proposals chosen, each at the distance given.
+
+    Raises:
+        Contradiction: for fewer than two spots, or too many.
+        OutOfRange: for a distance the source is not recorded from.
+    """
+    offered = {one.slug: one for one in proposals_for(part)}
+    facts, spots = part.source_facts, []
+    for slug, distance_m in wanted:
+        if slug in offered:
+            require_near(f"distance of {offered[slug].label}", distance_m, facts.nearest_m, facts.farthest_m)
+            spots.append(replace(offered[slug], distance_m=distance_m))
+    if not 2 <= len(spots) <= MOST_SPOTS:
+        raise Contradiction("spots", f"to try must be two to {MOST_SPOTS}; ticked were {len(spots)}")
+    return spots
+
+
+@transaction.atomic
+def play_trial(part: Part, spots: Sequence[Proposal]) -> Trial:
+    """Queue a trial that the stand-in plays, phrase by phrase."""
+    return _new_trial(part, spots, simulated=True)
+
+
+def take_in_trial(part: Part, spots: Sequence[Proposal], uploads: Sequence[tuple[str, Chunks]]) -> Trial:
+    """Store recordings of a trial and queue it: one file with a clap before each phrase, or one file a spot.
+
+    Raises:
+        Contradiction: for another number of files than one, or one a spot.
+        UnreadableFile: naming a file that is no recording.
+    """
+    if len(uploads) not in (1, len(spots)):
+        raise Contradiction("files", f"must be one with claps between, or {len(spots)}, one a spot in their order")
+    checksums: list[str] = []
+    try:
+        for name, chunks in uploads:
+            checksums.append(files.store(chunks))
+            try:
+                with open_recording(files.path_of(checksums[-1])):
+                    pass
+            except UnreadableFile as error:
+                raise UnreadableFile(f"{name}: {error.reason}", error.remedy) from None
+        if len(checksums) == 1:
+            return _new_trial(part, spots, checksum=checksums[0])
+        return _new_trial(part, spots, raw=checksums)
+    except BaseException:
+        files.drop_unused(*checksums)
+        raise
+
+
+@transaction.atomic
+def _new_trial(part: Part, spots: Sequence[Proposal], raw: Sequence[str] = (), **fields: object) -> Trial:
+    last = part.trials.aggregate(Max("number"))["number__max"] or 0
+    trial = Trial.objects.create(owner=part.owner, part=part, number=last + 1, **fields)
+    order = random.SystemRandom().sample(range(len(spots)), len(spots))
+    for position, spot in enumerate(spots):
+        where = {name: getattr(spot, name) for name in Proposal.__dataclass_fields__ if name != "slug"}
+        raw_checksum = raw[position] if raw else ""
+        TrialSpot.objects.create(
+            owner=part.owner,
+            trial=trial,
+            position=position,
+            heard_at=order[position],
+            raw_checksum=raw_checksum,
+            **where,
+        )
+    return trial
+
+
+def work_on_next() -> bool:
+    """Take up the next waiting trial; False where there is none."""
+    with transaction.atomic():
+        trial = Trial.objects.filter(status=Trial.WAITING).order_by("pk").first()
+        if trial is None:
+            return False
+        Trial.objects.filter(pk=trial.pk).update(status=Trial.WORKING, progress=0)
+    try:
+        _work_on(trial)
+    except PneumenError as error:
+        Trial.objects.filter(pk=trial.pk).update(status=Trial.FAILED, error=str(error)[:400])
+    return True
+
+
+def take_up_again() -> None:
+    """Queue anew what a killed worker left half done."""
+    Trial.objects.filter(status=Trial.WORKING).update(status=Trial.WAITING, progress=0)
+
+
+def _work_on(trial: Trial) -> None:
+    """Bring all phrases to one loudness and keep what they measured."""
+    spots = list(trial.spots.all())
+    phrases, rate_hz = _phrases(trial, spots)
+    measured = [measure_phrase(samples, rate_hz) for samples, _ in phrases]
+    matched = matching_gains_db(measured)
+    stored = [_store(samples * db_to_ratio(gain), rate_hz) for (samples, _), gain in zip(phrases, matched, strict=True)]
+    levels = zip(measured, phrases, strict=True)
+    measured = [replace(one, level_dbfs=one.level_dbfs + turned_db) for one, (_, turned_db) in levels]
+    _finish(trial, spots, list(zip(measured, matched, stored, strict=True)))
+
+
+@transaction.atomic
+def _finish(trial: Trial, spots: list[TrialSpot], rows: list[tuple]) -> None:
+    if not Trial.objects.filter(pk=trial.pk).update(status=Trial.DONE, progress=1, checksum=""):
+        files.drop_unused(*(checksum for _, _, checksum in rows))  # deleted while it was cut
+        return
+    raw = [trial.checksum, *(spot.raw_checksum for spot in spots)]
+    for spot, (measured, matched_db, checksum) in zip(spots, rows, strict=True):
+        spot.measured, spot.matched_db, spot.checksum = msgspec.to_builtins(measured), matched_db, checksum
+        spot.raw_checksum = ""
+        spot.save()
+    files.drop_unused(*raw)
+
+
+Phrase = tuple[np.ndarray, float]
+"""Samples, and by how many dB the gain was turned down for them."""
+
+
+def _phrases(trial: Trial, spots: list[TrialSpot]) -> tuple[list[Phrase], int]:
+    """Return the spots' phrases, cut, at one rate."""
+    if trial.simulated:
+        return _played(trial, spots), trial.part.song.sample_rate_hz
+    if trial.checksum:
+        samples, rate_hz = _read(trial.checksum)
+        found = phrases_between_claps(samples, rate_hz)
+        if len(found) != len(spots):
+            raise UnreadableFile(
+                f"{len(found)} phrases lie between the claps, {len(spots)} spots were ticked",
+                "record again, or tick as many",
+            )
+        return [(samples[start:end], 0.0) for start, end in found], rate_hz
+    phrases, rates = [], set()
+    for spot in spots:
+        samples, rate_hz = _read(spot.raw_checksum)
+        start, end = whole_phrase(samples, rate_hz)
+        phrases.append((samples[start:end], 0.0))
+        rates.add(rate_hz)
+    if len(rates) > 1:
+        raise UnreadableFile("the files have different sample rates", "export them all at one rate")
+    return phrases, rates.pop()
+
+
+def _read(checksum: str) -> tuple[np.ndarray, int]:
+    with open_recording(files.path_of(checksum)) as recording:
+        return recording.loudest_channel(LONGEST_S), recording.sample_rate_hz
+
+
+def _played(trial: Trial, spots: list[TrialSpot]) -> list[Phrase]:
+    """Let the stand-in play one phrase at every spot of this room, with the gain each spot allows."""
+    part = trial.part
+    outlook, box = outlook_of(part), part.song.room.box
+    guess = guessed_levels(part.source, part.loudness)
+    seed = zlib.crc32(f"{part.song.name}/{part.name}/{part.source}".encode())
+    setup = replace(outlook.setup, source=guess.levels)
+    phrases = []
+    for number, spot in enumerate(spots):
+        here = standpoint_of(part, box, distance_m=spot.distance_m, above_m=spot.above_m)
+        air = air_of(
+            box,
+            here.mouth_m,
+            here.microphone_m,
+            pattern=here.pattern,
+            turned_deg=spot.off_microphone_deg,
+            bright=spot.bright,
+            rate_hz=part.song.sample_rate_hz,
+            seed=seed,
+        )
+        scene = Scene(
+            chain=replace(setup, distance_m=spot.distance_m),
+            source=part.source,
+            duration_s=PHRASE_S,
+            sample_rate_hz=part.song.sample_rate_hz,
+            seed=seed + trial.number,
+            truth=draw_truth(seed, trial.number),
+        )
+        take = simulate(scene, air, headroom_dbfs=PEAK_DBFS)
+        phrases.append((take.samples, take.turned_down_db))
+        Trial.objects.filter(pk=trial.pk).update(progress=(number + 1) / (len(spots) + 1))
+    return phrases
+
+
+def _store(samples: np.ndarray, rate_hz: int) -> str:
+    path: Path = files.incoming(".wav")
+    soundfile.write(path, samples, rate_hz, subtype="PCM_16", format="WAV")
+    return files.store_file(path)
+
+
+@transaction.atomic
+def choose(trial: Trial, heard_at: int) -> TrialSpot:
+    """Take the spot the ear chose: it is revealed, and the part's microphone stands there from now on.
+
+    Raises:
+        Contradiction: where it is not ready, or was chosen already.
+    """
+    spot = trial.spots.filter(heard_at=heard_at).first()
+    if trial.status != Trial.DONE or spot is None:
+        raise Contradiction("trial", "has no such phrase to choose")
+    if trial.chosen_id is None:
+        trial.chosen = spot
+        trial.save(update_fields=["chosen"])
+    stand_at(trial.part, trial.chosen)
+    return trial.chosen
+
+
+@transaction.atomic
+def stand_at(part: Part, spot: TrialSpot) -> None:
+    names = ("distance_m", "zone", "off_mouth_deg", "off_microphone_deg", "above_m")
+    for name in names:
+        setattr(part, name, getattr(spot, name))
+    part.save(update_fields=names)
+
+
+def delete_trial(trial: Trial) -> None:
+    checksums = [trial.checksum, *(one for spot in trial.spots.all() for one in (spot.checksum, spot.raw_checksum))]
+    trial.delete()
+    files.drop_unused(*checksums)
+
+
+def told_of(trial: Trial) -> str:
+    """Say in a line how a trial stands."""
+    if trial.chosen:
+        return f"{trial.chosen.label}, {near(trial.chosen.distance_m)}"
+    return {"done": "to be heard", "failed": "could not be cut"}.get(trial.status, "being made ready")

@@ -1,0 +1,65 @@
+"""Blind trials: the same phrase at several spots, heard without labels, then revealed."""
+
+from typing import ClassVar
+
+from django.db import models
+from django.db.models import Q
+
+from pneumen.web.song.owned import Owned
+
+
+class Trial(Owned):
+    """A blind trial of a part. Its file, where one came for all spots, lies by checksum until it is cut.
+
+    status goes waiting -> working -> done or failed, as a take's.
+    """
+
+    WAITING, WORKING, DONE, FAILED = "waiting", "working", "done", "failed"
+
+    part = models.ForeignKey("song.Part", on_delete=models.CASCADE, related_name="trials")
+    number = models.PositiveIntegerField()
+    simulated = models.BooleanField(default=False)
+    checksum = models.CharField(max_length=64, blank=True)
+    status = models.CharField(max_length=10, default=WAITING)
+    progress = models.FloatField(default=0)
+    error = models.CharField(max_length=400, blank=True)
+    chosen = models.ForeignKey("TrialSpot", null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    created_at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["part", "number"], name="one_trial_of_a_number"),
+            models.CheckConstraint(
+                condition=Q(status__in=("waiting", "working", "done", "failed")), name="known_trial_status"
+            ),
+        ]
+        ordering: ClassVar = ["-number"]
+
+
+class TrialSpot(Owned):
+    """One spot of a trial: where the microphone stood, its phrase by checksum, as raw and as matched in loudness.
+
+    heard_at is its place in the order it is played in, which nobody is told before the choice.
+    """
+
+    trial = models.ForeignKey(Trial, on_delete=models.CASCADE, related_name="spots")
+    position = models.PositiveSmallIntegerField()
+    heard_at = models.PositiveSmallIntegerField()
+    label = models.CharField(max_length=80)
+    zone = models.CharField(max_length=20, blank=True)
+    distance_m = models.FloatField()
+    off_mouth_deg = models.FloatField(default=0)
+    off_microphone_deg = models.FloatField(default=0)
+    above_m = models.FloatField(default=0)
+    bright = models.FloatField(default=0)
+    raw_checksum = models.CharField(max_length=64, blank=True)
+    checksum = models.CharField(max_length=64, blank=True)
+    measured = models.JSONField(null=True, blank=True)
+    matched_db = models.FloatField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["trial", "heard_at"], name="one_spot_at_a_time"),
+            models.CheckConstraint(condition=Q(distance_m__gt=0) & Q(distance_m__lte=100), name="spot_in_range"),
+        ]
+        ordering: ClassVar = ["position"]
