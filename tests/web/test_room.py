@@ -9,6 +9,8 @@ from django.urls import reverse
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import MATERIALS, WALLS, Box
 from pneumen.web.kit.services import needs_of_song
+from pneumen.web.room.show import advices_of
+from pneumen.web.room.standpoint import noise_dba_at
 from pneumen.web.song.models import Room
 from pneumen.web.song.outlook import outlook_of
 from tests.web.base import HTMX, DemoCase, wav
@@ -22,6 +24,10 @@ SHAPE = {
     "count_bed": "1",
     "count_desk": "",
 }
+
+NOISE = {"noise_name": "Fridge", "noise_level": "38", "noise_from": "0", "noise_to": "24"}
+
+STANDING = {"stand_x": "2", "stand_y": "1.5", "facing": "180", "mouth": "1.5", "hour": "20"}
 
 
 class RoomCase(DemoCase):
@@ -188,7 +194,7 @@ class Flows(RoomCase):
         self.assertContains(page, "it is, by these figures")
 
     def test_noises_keep_hours(self):
-        sent = {"noise_name": "Fridge", "noise_level": "38", "noise_from": "0", "noise_to": "24"}
+        sent = NOISE
         place = {"noise_x": "1", "noise_y": "1", "noise_z": "0.5"}
         self.act("room:noises", **sent, **place)
         self.assertEqual(len(self.room.noises), 3)
@@ -233,3 +239,65 @@ class Claps(RoomCase):
             self.client.post(reverse("room:clap", args=[self.voice.pk]), follow=True), "Choose a recording"
         )
         self.assertIsNone(self.room.clap)
+
+
+class TheMicrophone(DemoCase):
+    """Moved on the plan, turned, lifted: distance and angles are those of Place."""
+
+    def kept(self, **more):
+        self.assertEqual(self.act("room:keep", **(STANDING | more)).status_code, 302)
+        self.voice.refresh_from_db()
+        return self.page("room:page").context["screen"].here
+
+    def test_moved_it_gets_its_own_distance_and_side(self):
+        here = self.kept(mic_x="2.3", mic_y="1.5")
+        self.assertAlmostEqual(self.voice.distance_m, 0.3)
+        self.assertEqual((self.voice.off_mouth_deg, self.voice.off_to_left), (90, True))  # facing south, east is left
+        self.assertAlmostEqual(here.microphone_m[0], 2.3)
+        self.assertContains(self.page("place:page"), 'value="30"')
+
+    def test_left_alone_it_goes_along_with_the_performer(self):
+        before = self.kept()
+        stays = {"mic_x": f"{before.microphone_m[0]:.2f}", "mic_y": f"{before.microphone_m[1]:.2f}"}
+        here = self.kept(stand_x="1.2", facing="90", **stays)
+        self.assertAlmostEqual(here.microphone_m[0], 1.2 + before.distance_m)
+        self.assertAlmostEqual(self.voice.distance_m, before.distance_m)
+
+    def test_no_nearer_and_no_farther_than_the_source_is_recorded_from(self):
+        facts = self.voice.source_facts
+        self.kept(mic_x="2", mic_y="1.495")
+        self.kept(mic_x="2", mic_y="0.2")
+        self.assertEqual(self.voice.distance_m, facts.farthest_m)
+
+    def test_over_the_mouth_the_distance_stays(self):
+        here = self.kept(above="9")
+        self.assertAlmostEqual(here.microphone_m[2], 1.59)
+        between = [a - b for a, b in zip(here.microphone_m, here.mouth_m, strict=True)]
+        self.assertAlmostEqual(sum(one**2 for one in between) ** 0.5, here.distance_m)
+        refused = self.act("room:keep", **(STANDING | {"above": "40"}))
+        self.assertContains(refused, "Height over the mouth must be between", status_code=422)
+
+    def test_its_null_turned_to_a_noise_by_one_press(self):
+        self.act("room:noises", **(NOISE | {"noise_x": "2.3", "noise_y": "1.2", "noise_z": "1.5", "noise_level": "55"}))
+        before = self.kept(turned="30")
+        advice = next(one for one in advices_of(self.fresh()) if "microphone" in one.title)
+        self.act("room:spot", **advice.values)
+        room = self.song.room
+        after = self.page("room:page").context["screen"].here
+        quieter = noise_dba_at(room, before, 20) - noise_dba_at(room, after, 20)
+        self.assertGreater(quieter, 0.5)
+        self.assertIn(f"{quieter:.1f} dB of noise", advice.effect)
+        self.assertEqual((after.x_m, after.facing_deg), (before.x_m, before.facing_deg))
+
+    def fresh(self):
+        return type(self.voice).objects.get(pk=self.voice.pk)
+
+    def test_a_horns_bell_sends_it_to_the_wall_behind(self):
+        self.harp.source = "horn"
+        self.harp.distance_m = 1.0
+        self.harp.save()
+        for x_m, facing in ((0.6, 90), (3.4, 90)):  # the wall close behind, then far
+            self.act("room:keep", self.harp, stand_x=f"{x_m - (x_m > 2)}", stand_y="1.5", facing=f"{facing}", hour="20")
+            here = self.page("room:page", self.harp).context["screen"].here
+            self.assertTrue(here.backwards)
+            self.assertEqual(here.radiates[0], -1.0)

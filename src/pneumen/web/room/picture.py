@@ -6,7 +6,7 @@ from typing import Final
 
 from pneumen.core.gear import PATTERNS
 from pneumen.core.room import covering_of
-from pneumen.web.lengths import FOOT_M, far
+from pneumen.web.lengths import FOOT_M, far, near
 from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.sideview import Hanging
 from pneumen.web.room.standpoint import Standpoint
@@ -69,6 +69,12 @@ class Plan:
     nose: str
     microphone: tuple[float, float]
     turn_handle: tuple[float, float]
+    aim_handle: tuple[float, float]
+    aim_base: float
+    microphone_now: tuple[float, float]
+    turned_now: float
+    spoken_microphone: str
+    spoken_aim: str
     lobe: str
     nulls: str
     scale_bar: tuple[float, float, float]
@@ -97,7 +103,9 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
     ahead, axis = here.ahead, math.atan2(-here.axis[1], here.axis[0])
     noises = tuple(_noise_mark(at(one["x"], one["y"]), one["name"], left, width) for one in room.noises)
     lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
-    reach = max(1.25 * here.across_m, min(0.62, 1.6 * lobe_px / per_m))
+    reach = here.across_m + 26 / per_m
+    rear = (-here.axis[0] / here.across_m, -here.axis[1] / here.across_m)
+    behind = max(1.6 * lobe_px, 30) / per_m + 0.5 * (reach - here.across_m)
     bar_m, bar_label = _scale(per_m, width)
     return Plan(
         frame=frame,
@@ -117,6 +125,12 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         nose=_nose(mouth, ahead),
         microphone=microphone,
         turn_handle=at(here.x_m + ahead[0] * reach, here.y_m + ahead[1] * reach),
+        aim_handle=at(here.microphone_m[0] + rear[0] * behind, here.microphone_m[1] + rear[1] * behind),
+        aim_base=(here.facing_deg + here.aside_deg) % 360,
+        microphone_now=(round(here.microphone_m[0], 2), round(here.microphone_m[1], 2)),
+        turned_now=round(here.turned_deg, 1),
+        spoken_microphone=f"{near(here.distance_m)} from the mouth, {figure(abs(here.aside_deg))} degrees aside",
+        spoken_aim=_spoken_aim(here.turned_deg),
         lobe=_lobe(microphone, axis, here.pattern, lobe_px),
         nulls=_nulls(microphone, axis, here.pattern, lobe_px),
         scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
@@ -147,6 +161,11 @@ def _scale(per_m: float, width: float) -> tuple[float, str]:
     if habits.get().feet:
         return (3 * FOOT_M, "3 ft") if per_m < 0.4 * width else (FOOT_M, "1 ft")
     return (1.0, "1 m") if per_m < 0.4 * width else (0.5, "½ m")
+
+
+def _spoken_aim(turned_deg: float) -> str:
+    side = "left" if turned_deg < 0 else "right"
+    return f"turned {figure(abs(turned_deg))} degrees to the {side}" if turned_deg else "at the mouth"
 
 
 def _described(room: Room, here: Standpoint, lead_db: float) -> str:

@@ -26,8 +26,8 @@ from pneumen.core.room import (
     with_hung,
 )
 from pneumen.core.take import open_recording
-from pneumen.web.lengths import require_far
-from pneumen.web.room.standpoint import standpoint_of
+from pneumen.web.lengths import require_far, require_near
+from pneumen.web.room.standpoint import MOST_RISE, standpoint_of
 from pneumen.web.song.models import Part, Room, Song
 from pneumen.web.take import files
 
@@ -39,26 +39,49 @@ HANG_WORDS = ("low", "middle", "high")
 
 
 @transaction.atomic
-def stand(part: Part, *, x_m: float, y_m: float, facing_deg: float, mouth_m: float, hour: float) -> None:
-    """Store where the performer stands, which way, how high, and the hour of recording.
+def stand(part: Part, *, hour: float, **told: float) -> None:
+    """Store where performer and microphone stand, and the hour of recording.
+
+    Args:
+        told: fields of Standpoint: x_m, y_m, height_m, facing_deg, distance_m, aside_deg, above_m, turned_deg.
 
     Raises:
         OutOfRange: naming the field.
     """
     room = part.song.room
-    check(room, x_m=x_m, y_m=y_m, facing_deg=facing_deg)
-    require_far("height", mouth_m, 0.2, min(2.5, room.size_z_m - 0.1))
+    check(part, **told)
     require_within("hour", hour, 0, 24)
-    part.stand_x_m, part.stand_y_m, part.facing_deg, part.mouth_m = x_m, y_m, facing_deg % 360, mouth_m
-    part.save(update_fields=["stand_x_m", "stand_y_m", "facing_deg", "mouth_m"])
+    names = {"x_m": "stand_x_m", "y_m": "stand_y_m", "height_m": "mouth_m", "facing_deg": "facing_deg"}
+    names |= {"distance_m": "distance_m", "above_m": "above_m"}
+    for name, field in names.items():
+        if name in told:
+            setattr(part, field, told[name] % 360 if name == "facing_deg" else told[name])
+    if "aside_deg" in told:
+        part.off_mouth_deg, part.off_to_left = abs(told["aside_deg"]), told["aside_deg"] < 0
+    if "turned_deg" in told:
+        part.off_microphone_deg, part.turned_left = abs(told["turned_deg"]), told["turned_deg"] < 0
+    fields = [*names.values(), "off_mouth_deg", "off_to_left", "off_microphone_deg", "turned_left"]
+    part.save(update_fields=fields)
     room.hour, room.drawn = hour, True
     room.save(update_fields=["hour", "drawn"])
 
 
-def check(room: Room, *, x_m: float, y_m: float, facing_deg: float) -> None:
-    require_far("from west", x_m, 0, room.size_x_m)
-    require_far("from south", y_m, 0, room.size_y_m)
-    require_within("facing", facing_deg, -360, 360)
+def check(part: Part, **told: float) -> None:
+    """Refuse places that cannot be, whichever fields of Standpoint are told."""
+    room, facts = part.song.room, part.source_facts
+    for name, words, high in (("x_m", "from west", room.size_x_m), ("y_m", "from south", room.size_y_m)):
+        if name in told:
+            require_far(words, told[name], 0, high)
+    if "height_m" in told:
+        require_far("height", told["height_m"], 0.2, min(2.5, room.size_z_m - 0.1))
+    distance_m = told.get("distance_m", part.distance_m)
+    if "distance_m" in told and not part.is_plugged:
+        require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)
+    if "above_m" in told:
+        require_near("height over the mouth", told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
+    for name, words, most in (("facing_deg", "facing", 360), ("aside_deg", "aside", 90), ("turned_deg", "turned", 180)):
+        if name in told:
+            require_within(words, told[name], -most, most)
 
 
 @transaction.atomic

@@ -79,19 +79,15 @@ class RoomScreen:
 
 def room_screen(
     part: Part,
-    *,
-    x_m: float | None = None,
-    y_m: float | None = None,
-    facing_deg: float | None = None,
-    advise: bool = True,
+    **tried: float,
 ) -> RoomScreen:
     """Return what the Room screen shows, as stored or with another place tried out.
 
     Args:
-        advise: whether to look for better spots and hangings too, which a drag leaves out.
+        tried: fields of Standpoint, as standpoint_of takes them.
     """
     room = part.song.room
-    box, here = room.box, standpoint_of(part, room.box, x_m=x_m, y_m=y_m, facing_deg=facing_deg)
+    box, here = room.box, standpoint_of(part, room.box, **tried)
     lead_db = float(room_sound_here(box, here.place()).lead_db[0])
     echoes = _echoes(room, here)
     boxiness = boxiness_of(box, here.mouth_m, here.microphone_m, here.pattern)
@@ -125,16 +121,18 @@ def room_screen(
 
 def _ground(room: Room, here: Standpoint) -> Ground:
     drawing = json.dumps([room.size_m, room.surfaces, room.furniture, room.coverings], sort_keys=True)
-    key = (drawing, round(here.facing_deg), here.height_m, here.distance_m, here.pattern, here.source_factor)
+    how = (round(here.across_m, 3), round(here.above_m, 3), here.pattern, here.source_factor, here.backwards)
+    key = (drawing, round(here.facing_deg), here.height_m, *how)
     if key not in _grounds:
         heard = room_map(
             room.box,
             mouth_m=here.height_m,
-            microphone_m=here.height_m,
-            distance_m=here.distance_m,
+            microphone_m=here.microphone_m[2],
+            distance_m=here.across_m,
             facing=here.ahead,
             pattern=here.pattern,
             source_factor=here.source_factor,
+            backwards=here.backwards,
         )
         if len(_grounds) >= MOST_GROUNDS:
             _grounds.pop(next(iter(_grounds)), None)
@@ -184,7 +182,7 @@ def _hours(room: Room, here: Standpoint) -> tuple[tuple[str, str, bool], ...]:
 
 def _echoes(room: Room, here: Standpoint) -> tuple[Echo, ...]:
     """The first reflections as this microphone hears them, the strongest first; a table would add its own."""
-    found = echoes_of(room.box, here.mouth_m, here.microphone_m, pattern=here.pattern, order=1)
+    found = echoes_of(room.box, here.mouth_m, here.microphone_m, pattern=here.pattern, aim=here.axis, order=1)
     middle, rows = BANDS_HZ.index(1000), []
     for number in range(len(found.delay_s)):
         share, delay_s = float(found.share[number, middle]), float(found.delay_s[number])
@@ -282,17 +280,22 @@ def _aim_advice(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
         hour=room.hour,
         background_dba=room.background_dba,
     )
-    if aim.saves_db < 0.5:
+    saves_db = noise_dba_at(room, here, room.hour) - aim.noise_dba
+    if saves_db < 0.5:
         return []
+    side = "to the left" if aim.turned_deg > 0 else "to the right"
+    turn = (
+        f"{figure(abs(aim.turned_deg))}° {side}, its null to the noise" if aim.turned_deg else "straight at the mouth"
+    )
     return [
         (
-            aim.saves_db,
+            saves_db,
             Advice(
-                title=f"Turn the microphone {figure(abs(aim.turned_deg))}° off the mouth, its null to the noise",
-                effect=f"{figure(-aim.saves_db, 1, sign=True)} dB of noise",
+                title=f"Turn the microphone {turn}",
+                effect=f"{figure(-saves_db, 1, sign=True)} dB of noise",
                 why=f"the {here.pattern} hears {figure(aim.noise_dba)} dBA then",
-                action="",
-                values={},
+                action="spot",
+                values={"turned": f"{-aim.turned_deg:.0f}"},
             ),
         )
     ]

@@ -1,13 +1,17 @@
 """Beside the plan: ring time by octave, and the room from the south. Coordinates only."""
 
+import math
 from dataclasses import dataclass
+from typing import Final
 
 from pneumen.core.room import BANDS_HZ, covering_of
-from pneumen.web.lengths import far, far_field
+from pneumen.web.lengths import far, far_field, near
 from pneumen.web.room.ground import Mark
-from pneumen.web.room.standpoint import Standpoint
+from pneumen.web.room.standpoint import MOST_RISE, Standpoint
 from pneumen.web.song.models import Room
 from pneumen.web.wording import figure
+
+LEAST_APART_PX: Final = 17.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,11 +97,26 @@ class Side:
     top: float
     across: float
     up: float
+    px_per_m: float
     mouth: tuple[float, float]
     microphone: tuple[float, float]
+    mouth_now_m: float
+    most_mouth_m: float
+    above_now_cm: float
+    most_above_cm: float
+    spoken_mouth: str
+    spoken_above: str
     hangings: tuple[Hanging, ...]
     labels: tuple[Mark, ...]
     description: str
+
+
+def _apart(mouth: tuple[float, float], microphone: tuple[float, float]) -> tuple[float, float]:
+    """Keep the microphone's handle beside the mouth's where they stand one behind the other."""
+    dx, dy = microphone[0] - mouth[0], microphone[1] - mouth[1]
+    if math.hypot(dx, dy) >= LEAST_APART_PX:
+        return microphone
+    return mouth[0] + math.copysign(math.sqrt(LEAST_APART_PX**2 - min(dy**2, LEAST_APART_PX**2)), dx), microphone[1]
 
 
 def draw_side(room: Room, here: Standpoint) -> Side:
@@ -135,12 +154,20 @@ def draw_side(room: Room, here: Standpoint) -> Side:
         top=top,
         across=across,
         up=up,
+        px_per_m=per_m,
         mouth=at(here.x_m, here.height_m),
-        microphone=at(here.microphone_m[0], here.height_m),
+        microphone=_apart(at(here.x_m, here.height_m), at(here.microphone_m[0], here.microphone_m[2])),
+        mouth_now_m=round(here.height_m, 2),
+        most_mouth_m=round(min(2.5, height_m - 0.1), 2),
+        above_now_cm=round(100 * here.above_m, 1),
+        most_above_cm=round(100 * MOST_RISE * here.distance_m, 1),
+        spoken_mouth=f"{far(here.height_m)} up",
+        spoken_above=f"{near(abs(here.above_m))} {'under' if here.above_m < 0 else 'over'} the mouth",
         hangings=tuple(hung),
         labels=(
             Mark(x=left - 6, y=at(0, here.height_m)[1] + 4, label=far_field(here.height_m), anchor="end"),
             Mark(x=left - 6, y=top + 8, label=far_field(height_m), anchor="end"),
         ),
-        description=f"From the south: mouth {far(here.height_m)} up, ceiling at {far(height_m)}.",
+        description=f"From the south: mouth {far(here.height_m)} up, capsule {far(here.microphone_m[2])}, "
+        f"ceiling at {far(height_m)}.",
     )

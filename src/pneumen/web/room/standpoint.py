@@ -11,7 +11,7 @@ from pneumen.web.song.outlook import outlook_of
 
 MARGIN_M = 0.15
 """Nobody's mouth, and no microphone, comes nearer to a wall."""
-MOST_RISE = 0.95
+MOST_RISE = 0.9
 """Of the distance, that a capsule may stand above or below the mouth."""
 
 

@@ -1,5 +1,6 @@
 """The Room screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
 
+import math
 import re
 from collections.abc import Callable
 from contextlib import suppress
@@ -14,14 +15,16 @@ from pneumen.core.errors import PneumenError
 from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
 from pneumen.web.gain.views import number, whole
-from pneumen.web.lengths import in_readers_lengths, read_far
+from pneumen.web.lengths import in_readers_lengths, read_far, read_near
 from pneumen.web.room import services
 from pneumen.web.room.compare import rooms_beside, school_verdict
 from pneumen.web.room.show import advices_of, room_screen
-from pneumen.web.room.standpoint import standpoint_of
+from pneumen.web.room.standpoint import bearing_deg, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.song.views import part_of
 
+SAME_PLACE_M = 0.006
+"""Fields are rounded: so much off is not moved."""
 Change = Callable[[Part, QueryDict], None]
 
 
@@ -52,7 +55,7 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
     part, problem, values = part_of(request, part_id), "", {}
     try:
         values = _place(part, request.GET)
-        services.check(part.song.room, **values)
+        services.check(part, **values)
     except PneumenError as error:
         problem, values = _told(error), {}
     screen = room_screen(part, **values)
@@ -72,11 +75,8 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     """Store where the performer stands, how high, and the hour."""
     part, problem = part_of(request, part_id), ""
     try:
-        rest = {
-            "mouth_m": read_far(request.POST, "mouth", part.mouth_m),
-            "hour": number(request.POST, "hour", part.song.room.hour),
-        }
-        services.stand(part, **_place(part, request.POST), **rest)
+        hour = number(request.POST, "hour", part.song.room.hour)
+        services.stand(part, **_place(part, request.POST), hour=hour)
     except PneumenError as error:
         problem = _told(error)
     if request.htmx:
@@ -101,7 +101,7 @@ def spot(request: HttpRequest, part_id: int) -> HttpResponse:
     """Stand where an advice says."""
     part = part_of(request, part_id)
     with suppress(PneumenError):  # pressed on a page gone stale: the page shows how things stand now
-        services.stand(part, **_place(part, request.POST), mouth_m=part.mouth_m, hour=part.song.room.hour)
+        services.stand(part, **_place(part, request.POST), hour=part.song.room.hour)
     return redirect("room:page", part_id=part.pk)
 
 
@@ -185,13 +185,33 @@ def which(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 def _place(part: Part, data: QueryDict) -> dict[str, float]:
-    """Read where the performer stands; what is left out stays as it is."""
+    """Read where performer and microphone stand; what is left out stays as it is.
+
+    A microphone whose place came as it was goes along with the performer; one that was moved gets its own distance
+    and side.
+    """
     here = standpoint_of(part, part.song.room.box)
-    return {
+    told = {
         "x_m": read_far(data, "stand_x", here.x_m),
         "y_m": read_far(data, "stand_y", here.y_m),
         "facing_deg": number(data, "facing", here.facing_deg),
+        "height_m": read_far(data, "mouth", part.mouth_m),
+        "above_m": read_near(data, "above", here.above_m),
+        "turned_deg": number(data, "turned", here.turned_deg),
     }
+    x, y = (read_far(data, name, at) for name, at in zip(("mic_x", "mic_y"), here.microphone_m[:2], strict=True))
+    if math.hypot(x - here.microphone_m[0], y - here.microphone_m[1]) > SAME_PLACE_M:
+        told |= _microphone_at(part, told, x, y)
+    return told
+
+
+def _microphone_at(part: Part, told: dict[str, float], x_m: float, y_m: float) -> dict[str, float]:
+    """Return distance and side of a microphone on the plan, as near to it as the source allows."""
+    east, north = x_m - told["x_m"], y_m - told["y_m"]
+    facts = part.source_facts
+    distance_m = min(max(math.hypot(east, north, told["above_m"]), facts.nearest_m), facts.farthest_m)
+    aside = (bearing_deg(east, north) - told["facing_deg"] + 180) % 360 - 180
+    return {"distance_m": distance_m, "aside_deg": min(max(aside, -90.0), 90.0)}
 
 
 def _counts(data: QueryDict) -> list[tuple[str, int]]:

@@ -97,7 +97,8 @@
     };
     const round = (now) => { // a direction, clockwise from north
       const east = now.clientX - box.left - Number(handle.dataset.cx) * scale, south = now.clientY - box.top - Number(handle.dataset.cy) * scale;
-      setValue(field, Math.atan2(east, -south) * 180 / Math.PI);
+      const bearing = Math.atan2(east, -south) * 180 / Math.PI, base = handle.dataset.base;
+      setValue(field, base === undefined ? bearing : ((bearing - Number(base)) % 360 + 540) % 360 - 180);
     };
     const move = fieldY ? about : handle.dataset.law === "turn" ? round : along;
     const stop = () => {
@@ -117,7 +118,7 @@
     const upDown = /ArrowUp|ArrowDown|Page/.test(event.key) && handle.dataset.fieldY;
     const slider = sliderOf(upDown || handle.dataset.field), step = Number(handle.dataset.step || 1);
     if (event.key in steps && handle.dataset.fieldY) setValue(slider.dataset.for, Number(slider.value) + step * steps[event.key]);
-    else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), steps[event.key] * (Number(handle.dataset.pxPerDb) < 0 ? -1 : 1)));
+    else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), step * steps[event.key] * (Number(handle.dataset.pxPerDb) < 0 ? -1 : 1)));
     else if (event.key === "Home") setValue(handle.dataset.field, Number(slider.min));
     else if (event.key === "End") setValue(handle.dataset.field, Number(slider.max));
     else return;
