@@ -13,7 +13,7 @@ class ThePlan(BrowserCase):
     def test_the_performer_is_dragged_and_stays_there(self):
         self.go("/parts/1/room/")
         west, south = self.value("From west"), self.value("From south")
-        handle = self.shown(".handle.plan-place")
+        handle = self.shown('.handle[data-field="stand_x"]')
         ActionChains(self.browser).click_and_hold(handle).move_by_offset(60, -40).release().perform()
         self.wait(lambda: self.value("From west") > west + 0.3 and self.value("From south") > south + 0.2)
         placed = self.value("From west")
@@ -21,7 +21,7 @@ class ThePlan(BrowserCase):
 
     def test_turned_by_pointer_and_by_keys_alone(self):
         self.go("/parts/2/room/")
-        handle, place = self.shown(".handle.turn"), self.shown(".handle.plan-place")
+        handle, place = self.shown(".handle.turn"), self.shown('.handle[data-field="stand_x"]')
         before = self.value("Facing")
         ActionChains(self.browser).click_and_hold(handle).move_to_element_with_offset(place, 70, 0).release().perform()
         self.wait(lambda: 80 < self.value("Facing") < 100)
@@ -32,10 +32,10 @@ class ThePlan(BrowserCase):
     def test_a_step_by_keys_moves_along_both_axes(self):
         self.go("/parts/3/room/")
         west, south = self.value("From west"), self.value("From south")
-        self.keys(".handle.plan-place", Keys.ARROW_RIGHT)
+        self.keys('.handle[data-field="stand_x"]', Keys.ARROW_RIGHT)
         self.wait(lambda: abs(self.value("From west") - west - 0.1) < 0.02)
         self.wait(lambda: self.browser.switch_to.active_element.get_attribute("data-field") == "stand_x")
-        self.keys(".handle.plan-place:focus", Keys.ARROW_UP)
+        self.keys('.handle[data-field="stand_x"]:focus', Keys.ARROW_UP)
         self.wait(lambda: abs(self.value("From south") - south - 0.1) < 0.02)
 
     def test_a_wall_is_clicked_and_the_best_hanging_taken(self):
@@ -70,3 +70,18 @@ class ThePlan(BrowserCase):
         self.wait(lambda: self.value("Microphone turned") == 5 and self.value("Over the instrument") == 1)
         self.go("/parts/2/room/")
         self.assertAlmostEqual(self.value("Microphone, west"), moved, delta=0.02)
+
+    def test_the_desk_is_dragged_and_moved_by_typing(self):
+        self.go("/parts/1/room/")
+        field = lambda: float(self.find("#f3_x").get_attribute("value"))  # noqa: E731
+        before = field()
+        desk = self.shown('.handle[data-field="f3_x"]')
+        ActionChains(self.browser).click_and_hold(desk).move_by_offset(24, 0).release().perform()
+        self.wait(lambda: field() > before + 0.1)
+        dragged = field()
+        self.wait(lambda: (self.go("/parts/1/room/"), abs(field() - dragged) < 0.02)[1])
+        self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", self.find("#f3_y"))
+        self.find("#f3_y").clear()
+        self.find("#f3_y").send_keys("0.6", Keys.TAB)
+        handle = '.handle[data-field="f3_x"]'
+        self.wait(lambda: self.shown(handle).get_attribute("data-now-y") == "0.6")

@@ -9,7 +9,7 @@ from django.urls import reverse
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import MATERIALS, WALLS, Box
 from pneumen.web.kit.services import needs_of_song
-from pneumen.web.room.show import advices_of
+from pneumen.web.room.advice import advices_of
 from pneumen.web.room.standpoint import noise_dba_at
 from pneumen.web.song.models import Room
 from pneumen.web.song.outlook import outlook_of
@@ -21,8 +21,6 @@ SHAPE = {
     "size_z": "2.4",
     **{f"surface_{wall}": "plaster" for wall in WALLS},
     "surface_floor": "carpet",
-    "count_bed": "1",
-    "count_desk": "",
 }
 
 NOISE = {"noise_name": "Fridge", "noise_level": "38", "noise_from": "0", "noise_to": "24"}
@@ -49,8 +47,8 @@ class Drawing(RoomCase):
 
     def test_a_room_of_ones_own(self):
         self.assertEqual(self.act("room:shape", **SHAPE).status_code, 302)
-        room = self.room
-        self.assertEqual((room.size_m, room.furniture, room.sloping), ((4.2, 3.1, 2.4), ["bed"], False))
+        room, demo = self.room, self.song.room.furniture
+        self.assertEqual((room.size_m, room.furniture, room.sloping), ((4.2, 3.1, 2.4), demo, False))
         self.assertAlmostEqual(room.box.volume_m3, 31.248, 3)
 
     def test_faults_are_told_and_nothing_is_lost_or_stored(self):
@@ -184,7 +182,7 @@ class Flows(RoomCase):
         self.assertContains(self.page("room:compare"), "draw a closet and a larger one")
         self.act("room:which", name="Wardrobe closet")
         shape = SHAPE | {"size_x": "1.3", "size_y": "1", "size_z": "2.2", "surface_north": "clothes"}
-        self.act("room:shape", **(shape | {"surface_east": "clothes", "count_bed": ""}))
+        self.act("room:shape", **(shape | {"surface_east": "clothes"}))
         page = self.page("room:compare")
         rooms = page.context["rooms"]
         self.assertEqual({one.room.name for one in rooms}, {"Attic over the bakery", "Wardrobe closet"})
@@ -301,3 +299,57 @@ class TheMicrophone(DemoCase):
             here = self.page("room:page", self.harp).context["screen"].here
             self.assertTrue(here.backwards)
             self.assertEqual(here.radiates[0], -1.0)
+
+
+class Furnishing(RoomCase):
+    """Furniture and openings: put in, moved, refused; what follows for echoes and hangings."""
+
+    def test_put_in_it_finds_a_free_place_and_the_ring_time_falls(self):
+        before = self.room.ring_s
+        self.assertEqual(self.act("room:furniture", kind="armchair").status_code, 302)
+        self.assertEqual(len(self.room.furniture), 4)
+        self.assertLess(self.room.ring_s, before)
+        self.assertContains(self.page("room:page"), 'aria-label="Where it stands: Armchair, upholstered"')
+        self.act("room:furniture", away="4")
+        self.assertAlmostEqual(self.room.ring_s, before)
+
+    def test_moved_with_the_form_that_stands_the_performer(self):
+        self.act("room:keep", **(STANDING | {"f2_x": "0.17", "f2_y": "1.6"}))
+        self.assertEqual(self.room.furniture[1]["y"], 1.6)
+        live = self.client.get(reverse("room:tried", args=[self.voice.pk]), {"f3_x": "1.3"}, **HTMX)
+        self.assertContains(live, 'aria-valuenow="1.3"')
+        self.assertEqual(self.room.furniture[2]["x"], 1.1)
+
+    def test_in_a_wall_or_in_each_other_is_told_and_nothing_moves(self):
+        for sent, told in (
+            ({"f1_x": "4"}, "Bed with mattress and duvet (2 by 1.4 m) would stand in a wall"),
+            ({"f3_x": "3"}, "Desk would stand in Bed with mattress and duvet"),
+            ({"f3_turned": "45"}, "Turned must be one of 0, 90"),
+        ):
+            refused = self.act("room:keep", **(STANDING | sent))
+            self.assertContains(refused, told, status_code=422)
+        self.assertContains(self.act("room:furniture", kind="throne"), "Furniture must be one of", status_code=422)
+        self.assertEqual(self.room.furniture, self.song.room.furniture)
+
+    def test_a_window_opened_takes_sound_away_and_is_drawn(self):
+        before = self.room.ring_s
+        sent = {"opening_kind": "open", "opening_on": "south", "opening_along": "3.4", "opening_width": "1"}
+        self.act("room:openings", **sent, opening_low="0.9", opening_height="1.1")
+        self.assertLess(self.room.ring_s, before)
+        self.assertContains(self.page("room:page"), 'class="opening open"')
+        refused = self.act("room:openings", **(sent | {"opening_along": "3.9"}), opening_height="1")
+        self.assertContains(refused, "Opening would reach beyond the south wall", status_code=422)
+        refused = self.act("room:openings", **sent, opening_low="1", opening_height="1")
+        self.assertContains(refused, "Opening would lie over another in the south wall", status_code=422)
+        self.act("room:openings", away="3")
+        self.assertAlmostEqual(self.room.ring_s, before)
+
+    def test_singing_over_the_desk_its_top_answers(self):
+        self.act("room:keep", **(STANDING | {"stand_x": "1.1", "stand_y": "0.5", "mouth": "1.1"}))
+        echoes = self.page("room:page").context["screen"].echoes
+        self.assertEqual(echoes[0].surface, "desk")
+        self.assertIn("first notch", echoes[0].comb)
+
+    def test_nothing_hangs_behind_the_bookshelf(self):
+        refused = self.act("room:hang", piece="2", on="west", u="2.3", v="1.1")
+        self.assertContains(refused, "would hang behind something tall there", status_code=422)

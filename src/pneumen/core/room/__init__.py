@@ -1,9 +1,21 @@
 """Rooms: in words or as a box with its walls; ring time, modes, echoes, and how far the direct sound leads."""
 
-from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Point
+from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Patch, Point, common_m2
 from pneumen.core.room.boxiness import Boxiness, boxiness_of
 from pneumen.core.room.choice import CLOSET_M3, quietest_hours, room_score_db
 from pneumen.core.room.decay import Clap, Flutter, clap_of
+from pneumen.core.room.furnishing import (
+    OPENINGS,
+    TURNS,
+    Opening,
+    Placed,
+    TableEcho,
+    free_place,
+    furnishing_of,
+    patch_under,
+    require_places,
+    table_echo,
+)
 from pneumen.core.room.hangings import (
     Arrangement,
     Hung,
@@ -17,7 +29,7 @@ from pneumen.core.room.hangings import (
 from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
 from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
 from pneumen.core.room.modes import Mode, coincidences_of, modes_of
-from pneumen.core.room.noise import Aim, Heard, Noise, best_aim, heard_of, noise_at, noise_everywhere
+from pneumen.core.room.noise import Aim, Heard, Noise, best_aim, heard_of, hears, noise_at, noise_everywhere
 from pneumen.core.room.paths import room_sound_here
 from pneumen.core.room.read import RoomDocument, room_from_json
 from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of, ring_time_middle_s
@@ -44,8 +56,10 @@ __all__ = [
     "FURNITURE",
     "MATERIALS",
     "NOISES",
+    "OPENINGS",
     "SIZES",
     "SPEED_OF_SOUND_M_S",
+    "TURNS",
     "USUAL_ORDER",
     "WALLS",
     "Aim",
@@ -63,7 +77,10 @@ __all__ = [
     "Material",
     "Mode",
     "Noise",
+    "Opening",
+    "Patch",
     "Piece",
+    "Placed",
     "Point",
     "Reflection",
     "Room",
@@ -74,6 +91,7 @@ __all__ = [
     "Slot",
     "Spot",
     "Standing",
+    "TableEcho",
     "best_aim",
     "best_arrangement",
     "best_spots",
@@ -81,19 +99,25 @@ __all__ = [
     "clap_of",
     "coincidences_of",
     "comb_of",
+    "common_m2",
     "covering_of",
     "critical_distance_m",
     "direct_to_reverberant_db",
     "echoes_of",
+    "free_place",
+    "furnishing_of",
     "heard_of",
+    "hears",
     "images_up_to",
     "material_named",
     "modes_of",
     "noise_at",
     "noise_everywhere",
+    "patch_under",
     "quietest_hours",
     "reflections_of",
     "report_of",
+    "require_places",
     "reverberation_time_eyring_s",
     "reverberation_time_sabine_s",
     "ring_time_middle_s",
@@ -107,6 +131,7 @@ __all__ = [
     "room_sound_here",
     "schroeder_frequency_hz",
     "standing",
+    "table_echo",
     "usual_slots",
     "with_hung",
 ]

@@ -1,6 +1,6 @@
 """A room as a box: x runs west to east, y south to north, z up; what its walls are made of, hung with and hold."""
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from types import MappingProxyType
 from typing import Final
@@ -40,12 +40,27 @@ class Covering:
         require_positive("area_m2", self.area_m2, 2000)
 
 
+def _uncovered_m2(covering: Covering, over: Sequence[Covering]) -> float:
+    """Return what is left to see of a covering under those that hang over it (which do not overlap themselves)."""
+    if covering.patch is None:
+        return covering.area_m2
+    hidden = sum(common_m2(covering.patch, one.patch) for one in over if one.patch is not None)
+    return max(covering.area_m2 - hidden, 0.0)
+
+
+def common_m2(one: Patch, other: Patch) -> float:
+    """Return the area two patches of one wall have in common."""
+    across = min(one[1], other[1]) - max(one[0], other[0])
+    up = min(one[3], other[3]) - max(one[2], other[2])
+    return across * up if across > 0 and up > 0 else 0.0
+
+
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Box:
     """A room's shape and absorption, worked out once.
 
     wall_absorption (6 walls, 6 bands) is weighted by area over all that hangs there; bare_absorption leaves out what
-    hangs at a known spot.
+    hangs at a known spot. A covering hangs over those before it: of an open door behind a duvet only the rest counts.
 
     Raises:
         OutOfRange, Contradiction, UnknownName: naming what cannot be and what would be right.
@@ -82,11 +97,13 @@ class Box:
         mixed = []
         for wall in WALLS:
             area, hung = self.wall_area_m2(wall), [one for one in coverings if one.on == wall]
-            covered = sum(one.area_m2 for one in hung)
+            seen = [_uncovered_m2(one, hung[number + 1 :]) for number, one in enumerate(hung)]
+            covered = sum(seen)
             if covered > area * (1 + 1e-9):
                 raise OutOfRange("coverings", covered, f"at most the {area:.3g} m2 of the {wall} wall")
             bare = (area - covered) * np.array(self.surfaces[wall])
-            mixed.append((bare + sum(one.area_m2 * np.array(one.absorption) for one in hung)) / area)
+            absorbed = sum(m2 * np.array(one.absorption) for m2, one in zip(seen, hung, strict=True))
+            mixed.append((bare + absorbed) / area)
         return np.array(mixed)
 
     def _keep(self, wall_absorption: np.ndarray, bare_absorption: np.ndarray) -> None:

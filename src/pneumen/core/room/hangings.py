@@ -11,7 +11,7 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import Contradiction, require_positive
-from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Patch
+from pneumen.core.room.box import AXIS_OF, Box, Covering, Patch
 from pneumen.core.room.images import USUAL_ORDER
 from pneumen.core.room.materials import Bands, require_coefficients
 from pneumen.core.room.paths import paths_of
@@ -145,14 +145,12 @@ class _Task:
         left = np.ones((len(self._slots), kinds, count, 6))
         gained = np.zeros((len(self._slots), kinds, 6))
         for s, slot in enumerate(self._slots):
-            bare = self._box.bare_absorption[WALLS.index(slot.on)]
             for k, piece in enumerate(self._kinds, start=1):
                 patch = patch_of(self._box, piece, slot)
                 inside = self._paths.meeting(slot.on, patch)
-                change = (1 - np.array(piece.absorption)) / np.maximum(1 - bare, 1e-6)
+                change = (1 - np.array(piece.absorption)) / np.maximum(self._paths.left[inside], 1e-6)
                 np.multiply.at(left[s, k], self._paths.image[inside], change)
-                area = (patch[1] - patch[0]) * (patch[3] - patch[2])
-                gained[s, k] = area * (np.array(piece.absorption) - bare)
+                gained[s, k] = with_hung(self._box, [(piece, slot)]).absorption_m2 - self._box.absorption_m2
         return left, gained
 
     def states(self) -> tuple[np.ndarray, bool]:
@@ -253,8 +251,14 @@ class _Task:
         return hung
 
 
-def usual_slots(box: Box, *, ceiling: bool = True, spacing_m: float = 1.5) -> tuple[Slot, ...]:
-    """Return places to hang things: side by side along every wall, at the height of a head, and under the ceiling."""
+def usual_slots(
+    box: Box, *, ceiling: bool = True, spacing_m: float = 1.5, blocked: Sequence[tuple[str, Patch]] = ()
+) -> tuple[Slot, ...]:
+    """Return places to hang things: side by side along every wall, at the height of a head, and under the ceiling.
+
+    Args:
+        blocked: walls and patches of them where something tall stands.
+    """
     slots = []
     for wall in ("north", "east", "south", "west"):
         length = box.size_m[0 if wall in ("north", "south") else 1]
@@ -262,7 +266,9 @@ def usual_slots(box: Box, *, ceiling: bool = True, spacing_m: float = 1.5) -> tu
         for number in range(count):
             middle = (number + 0.5) * length / count
             label = f"{wall} wall, {_part_of(wall, number, count)}" if count > 1 else f"{wall} wall"
-            slots.append(Slot(on=wall, middle_m=(middle, min(1.4, box.size_m[2] / 2)), label=label))
+            half = length / count / 2
+            if not any(on == wall and low < middle + half and high > middle - half for on, (low, high, *_) in blocked):
+                slots.append(Slot(on=wall, middle_m=(middle, min(1.4, box.size_m[2] / 2)), label=label))
     if ceiling:
         slots.append(Slot(on="ceiling", middle_m=(box.size_m[0] / 2, box.size_m[1] / 2), label="under the ceiling"))
     return tuple(slots)

@@ -66,6 +66,17 @@ def _by_way_of_the_room(noise: Noise, volume_m3: float, ring_s: float) -> float:
     return noise.level_dba - ratio_to_db(critical_distance_m(volume_m3, ring_s))
 
 
+def hears(pattern: str, microphone_m: Point, axis: Sequence[float], from_m: Point) -> float:
+    """Return what a microphone that looks along an axis passes of a sound from somewhere, 1 on axis.
+
+    >>> hears("figure-8", (0, 0, 0), (1, 0, 0), (0, 2, 0))
+    0.0
+    """
+    towards = np.array(from_m, dtype=float) - np.array(microphone_m, dtype=float)
+    cosine = float(towards @ np.array(axis) / max(np.linalg.norm(towards) * np.linalg.norm(axis), 1e-9))
+    return abs(PATTERNS[pattern] + (1 - PATTERNS[pattern]) * cosine)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Heard:
     """A noise as a microphone hears it: directly, after its pattern, and by way of the room."""

@@ -13,11 +13,12 @@ from pneumen.core.room.sound import RoomSound, Standing, heard_shares, tail_of_b
 class Paths:
     """The images heard at a microphone, and every spot where a path meets a wall.
 
-    Shapes: energy (N, 6) against the direct sound, with what hangs there now; image (H,) which image a meeting
-    belongs to, wall (H,) which of WALLS, at (H, 2) where on it.
+    Shapes: energy (N, 6) against the direct sound, with what hangs there now; left (H, 6) what each meeting leaves of
+    it; image (H,) which image a meeting belongs to, wall (H,) which of WALLS, at (H, 2) where on it.
     """
 
     energy: np.ndarray
+    left: np.ndarray
     image: np.ndarray
     wall: np.ndarray
     at: np.ndarray
@@ -43,19 +44,20 @@ def paths_of(box: Box, place: Standing, order: int = USUAL_ORDER) -> Paths:
     across = np.array([(1, 2), (0, 2), (0, 1)])[wall // 2]  # a wall's own axes
     spots = np.take_along_axis(spots, across, axis=1)
     heard = heard_shares(box, place, order)[0]
-    energy = (heard[1:] / max(heard[0], 1e-12))[:, None] * _reflected(box, image, wall, spots, len(heard) - 1)
-    return Paths(energy=energy, image=image, wall=wall, at=spots)
+    left = _left(box, wall, spots)
+    product = np.ones((len(heard) - 1, left.shape[1]))
+    np.multiply.at(product, image, left)
+    energy = (heard[1:] / max(heard[0], 1e-12))[:, None] * product
+    return Paths(energy=energy, left=left, image=image, wall=wall, at=spots)
 
 
-def _reflected(box: Box, image: np.ndarray, wall: np.ndarray, at: np.ndarray, count: int) -> np.ndarray:
-    """Return what is left of each image after the walls, or what hangs on them, have had their share."""
+def _left(box: Box, wall: np.ndarray, at: np.ndarray) -> np.ndarray:
+    """Return what each meeting leaves after the wall, or what hangs over it there, has had its share."""
     left = (1 - box.bare_absorption)[wall]
     for covering in box.coverings:
         if covering.patch is not None:
             left[_inside(wall, at, covering.on, covering.patch)] = 1 - np.array(covering.absorption)
-    product = np.ones((count, left.shape[1]))
-    np.multiply.at(product, image, left)
-    return product
+    return left
 
 
 def _inside(wall: np.ndarray, at: np.ndarray, on: str, patch: Patch) -> np.ndarray:

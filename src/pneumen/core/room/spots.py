@@ -1,6 +1,7 @@
 """Where to stand: the spots of a room that are heard least, away from walls and from the extremes of its modes."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -115,10 +116,15 @@ def best_spots(
     pattern: str,
     source_factor: float,
     backwards: bool = False,
+    blocked: Sequence[tuple[float, float, float, float]] = (),
     most: int = 3,
     cells: int = 24,
 ) -> tuple[Spot, ...]:
-    """Return the best places to stand, over all four ways to face, against where one stands now."""
+    """Return the best places to stand, over all four ways to face, against where one stands now.
+
+    Args:
+        blocked: footprints on the plan (west, east, south, north) nobody stands in.
+    """
     how = {
         "mouth_m": now[2],
         "microphone_m": microphone_m,
@@ -136,6 +142,8 @@ def best_spots(
         score = heard.lead_db - mode_penalty_db(box, x, y, now[2])
         walls = np.minimum.reduce([x, box.size_m[0] - x, y, box.size_m[1] - y])
         score = np.where(walls < min(FROM_WALLS_M, min(box.size_m[:2]) / 3), np.nan, score)
+        for west, east, south, north in blocked:
+            score = np.where((x > west) & (x < east) & (y > south) & (y < north), np.nan, score)
         order = np.argsort(-np.nan_to_num(score, nan=-np.inf), axis=None)[: 4 * cells]
         for flat in order:
             row, column = np.unravel_index(flat, score.shape)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.gear import PATTERNS
-from pneumen.core.room import covering_of
+from pneumen.core.room import Opening, Placed, covering_of
 from pneumen.web.lengths import FOOT_M, far, near
 from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.sideview import Hanging
@@ -49,6 +49,23 @@ class WallTarget:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Piece:
+    """A piece of furniture to drag: its outline, where its middle is, and its name where there is room."""
+
+    number: int
+    x: float
+    y: float
+    width: float
+    height: float
+    middle: tuple[float, float]
+    label: str
+    name: str
+    x_now: float
+    y_now: float
+    spoken: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
     """The floor plan with all that stands in it."""
 
@@ -64,6 +81,8 @@ class Plan:
     labels: tuple[Mark, ...]
     walls: tuple[WallTarget, ...]
     hangings: tuple[Hanging, ...]
+    furniture: tuple[Piece, ...]
+    openings: tuple[Hanging, ...]
     noises: tuple[Mark, ...]
     mouth: tuple[float, float]
     nose: str
@@ -120,6 +139,8 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         labels=_labels(ground, left, top, per_m, noises),
         walls=_walls(room, left, top, width, depth),
         hangings=_hangings(room, at, per_m),
+        furniture=tuple(_furniture(number, piece, at, per_m) for number, piece in room.placed),
+        openings=tuple(_opening(opening, at, per_m, room.size_m) for _, opening in room.core_openings),
         noises=noises,
         mouth=mouth,
         nose=_nose(mouth, ahead),
@@ -144,6 +165,38 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         spoken_facing=f"{figure(here.facing_deg)} degrees from north, {compass(here.facing_deg)}",
         description=_described(room, here, lead_db),
     )
+
+
+def _furniture(number: int, piece: Placed, at: object, per_m: float) -> Piece:
+    """A piece on the plan, and its name where it has room for one."""
+    west, east, south, north = piece.footprint
+    x, y = at(west, north)
+    width, height = (east - west) * per_m, (north - south) * per_m
+    label = piece.furniture.label.split(",")[0].split(" ")[0]
+    return Piece(
+        number=number,
+        x=x,
+        y=y,
+        width=width,
+        height=height,
+        middle=at(piece.x_m, piece.y_m),
+        label=label if 7.5 * len(label) < width and height > 16 else "",
+        name=piece.furniture.label,
+        x_now=piece.x_m,
+        y_now=piece.y_m,
+        spoken=f"{far(piece.x_m)} from west, {far(piece.y_m)} from south",
+    )
+
+
+def _opening(opening: Opening, at: object, per_m: float, size_m: tuple[float, float, float]) -> Hanging:
+    """A gap in its wall: a bar as thick as the wall's line."""
+    low, high, *_ = opening.patch
+    long_px, thick = (high - low) * per_m, 7.0
+    if opening.on in ("north", "south"):
+        x, y = at(low, size_m[1] if opening.on == "north" else 0)
+        return Hanging(x=x, y=y - thick / 2, width=long_px, height=thick, flat=False, label=opening.kind)
+    x, y = at(size_m[0] if opening.on == "east" else 0, high)
+    return Hanging(x=x - thick / 2, y=y, width=thick, height=long_px, flat=False, label=opening.kind)
 
 
 def _labels(ground: Ground, left: float, top: float, per_m: float, noises: tuple[Mark, ...]) -> tuple[Mark, ...]:

@@ -10,7 +10,6 @@ from pneumen.core.errors import Contradiction, UnknownName, require_within
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import (
     AXIS_OF,
-    FURNITURE,
     MATERIALS,
     WALLS,
     Box,
@@ -20,8 +19,10 @@ from pneumen.core.room import (
     Slot,
     best_arrangement,
     clap_of,
+    common_m2,
     covering_of,
     material_named,
+    require_places,
     usual_slots,
     with_hung,
 )
@@ -33,7 +34,7 @@ from pneumen.web.take import files
 
 MOST_COVERINGS = 12
 MOST_NOISES = 12
-MOST_FURNITURE = 30
+TOUCHING_M2 = 1e-3
 LONGEST_CLAP_S = 60.0
 HANG_WORDS = ("low", "middle", "high")
 
@@ -63,7 +64,7 @@ def stand(part: Part, *, hour: float, **told: float) -> None:
     fields = [*names.values(), "off_mouth_deg", "off_to_left", "off_microphone_deg", "turned_left"]
     part.save(update_fields=fields)
     room.hour, room.drawn = hour, True
-    room.save(update_fields=["hour", "drawn"])
+    room.save(update_fields=["hour", "drawn", "furniture"])
 
 
 def check(part: Part, **told: float) -> None:
@@ -85,36 +86,41 @@ def check(part: Part, **told: float) -> None:
 
 
 @transaction.atomic
-def draw(
-    room: Room, *, size_m: tuple[float, float, float], surfaces: dict[str, str], furniture: list[str], sloping: bool
-) -> None:
-    """Store a room's shape, walls and furniture; from now on the drawing counts, not the words.
+def draw(room: Room, *, size_m: tuple[float, float, float], surfaces: dict[str, str], sloping: bool) -> None:
+    """Store a room's shape and walls; from now on the drawing counts, not the words.
 
     Raises:
         OutOfRange, UnknownName, Contradiction: naming what cannot be; nothing is stored then.
     """
     for wall in WALLS:
         material_named(surfaces.get(wall, ""))
-    for kind in furniture:
-        if kind not in FURNITURE:
-            raise UnknownName("furniture", kind, tuple(FURNITURE))
-    require_within("furniture", len(furniture), 0, MOST_FURNITURE)
-    box = Box(
-        size_m=size_m,
-        surfaces={wall: MATERIALS[surfaces[wall]].absorption for wall in WALLS},
-        objects_m2=tuple(FURNITURE[kind].absorption_m2 for kind in furniture),
-    )
-    if room.drawn:
-        with_hung(box, [(piece, slot) for _, piece, slot in room.pieces if slot])
     room.size_x_m, room.size_y_m, room.size_z_m = size_m
     room.surfaces = {wall: surfaces[wall] for wall in WALLS}
-    room.furniture, room.sloping, room.drawn = furniture, sloping, True
-    _save(room)
+    room.sloping, room.drawn = sloping, True
+    require_room(room)
+    save(room)
 
 
-def _save(room: Room) -> None:
+def require_room(room: Room) -> None:
+    """Refuse a room that cannot be: of no size, furniture in a wall, openings beyond it, too much hung."""
+    forget_boxes(room)
+    Box(size_m=room.size_m, surfaces={wall: MATERIALS[room.surfaces[wall]].absorption for wall in WALLS})
+    require_places(room.size_m, [piece for _, piece in room.placed])
+    if room.drawn:
+        _check_room_on_walls(room, room.coverings)
+
+
+def forget_boxes(room: Room) -> None:
     for name in ("bare_box", "box"):
         room.__dict__.pop(name, None)
+
+
+def next_id(rows: list[dict[str, Any]]) -> int:
+    return max((row["id"] for row in rows), default=0) + 1
+
+
+def save(room: Room) -> None:
+    forget_boxes(room)
     room.save()
 
 
@@ -128,16 +134,16 @@ def add_covering(room: Room, *, label: str, material: str, width_m: float, heigh
         height_m=height_m,
     )
     require_within("coverings", len(room.coverings) + 1, 1, MOST_COVERINGS)
-    number = max((row["id"] for row in room.coverings), default=0) + 1
+    number = next_id(room.coverings)
     row = {"id": number, "label": piece.label, "material": material, "width_m": width_m, "height_m": height_m, "on": ""}
     room.coverings = [*room.coverings, row]
-    _save(room)
+    save(room)
 
 
 @transaction.atomic
 def remove_covering(room: Room, number: int) -> None:
     room.coverings = [row for row in room.coverings if row["id"] != number]
-    _save(room)
+    save(room)
 
 
 @transaction.atomic
@@ -161,7 +167,7 @@ def hang(room: Room, number: int, on: str, u: float, v: float) -> None:
     _check_room_on_walls(room, [*others, placed])
     room.coverings = [placed if row["id"] == number else row for row in room.coverings]
     room.drawn = True
-    _save(room)
+    save(room)
 
 
 def _check_room_on_walls(room: Room, rows: list[dict[str, Any]]) -> None:
@@ -170,16 +176,12 @@ def _check_room_on_walls(room: Room, rows: list[dict[str, Any]]) -> None:
     hung = [(piece, slot, covering_of(room.bare_box, piece, slot)) for _, piece, slot in tried.pieces if slot]
     for number, (piece, _, one) in enumerate(hung):
         for other_piece, _, other in hung[:number]:
-            if one.on == other.on and _overlap(one.patch, other.patch):
+            if one.on == other.on and common_m2(one.patch, other.patch) > TOUCHING_M2:
                 raise Contradiction(piece.label, f"would hang over {other_piece.label} there: move one of them")
+        for on, patch in room.behind_furniture:
+            if one.on == on and common_m2(one.patch, patch) > TOUCHING_M2:
+                raise Contradiction(piece.label, "would hang behind something tall there: move one of them")
     with_hung(room.bare_box, [(piece, slot) for piece, slot, _ in hung])
-
-
-def _overlap(one: tuple[float, ...], other: tuple[float, ...]) -> bool:
-    apart = 1e-3
-    beside = one[1] <= other[0] + apart or other[1] <= one[0] + apart
-    above = one[3] <= other[2] + apart or other[3] <= one[2] + apart
-    return not (beside or above)
 
 
 def best_hanging(part: Part) -> tuple[Any, dict[int, Slot]] | None:
@@ -188,7 +190,7 @@ def best_hanging(part: Part) -> tuple[Any, dict[int, Slot]] | None:
     if not room.coverings:
         return None
     pieces = [piece for _, piece, _ in room.pieces][:8]
-    slots = usual_slots(room.bare_box)
+    slots = usual_slots(room.bare_box, blocked=room.behind_furniture)
     found = best_arrangement(room.bare_box, standpoint_of(part, room.bare_box).place(), pieces, slots)
     free = {number: piece for number, piece, _ in room.pieces}
     places: dict[int, Slot] = {}
@@ -210,7 +212,7 @@ def hang_best(part: Part) -> None:
         slot = found[1].get(row["id"])
         rows.append({**row, "on": slot.on, "u": slot.middle_m[0], "v": slot.middle_m[1]} if slot else {**row, "on": ""})
     room.coverings, room.drawn = rows, True
-    _save(room)
+    save(room)
 
 
 @transaction.atomic
@@ -233,13 +235,13 @@ def add_noise(room: Room, **said: Any) -> None:
     require_within("noises", len(room.noises) + 1, 1, MOST_NOISES)
     room.noises = [*room.noises, {**said, "name": noise.name}]
     room.drawn = True
-    _save(room)
+    save(room)
 
 
 @transaction.atomic
 def remove_noise(room: Room, number: int) -> None:
     room.noises = [row for place, row in enumerate(room.noises) if place != number]
-    _save(room)
+    save(room)
 
 
 def take_in_clap(room: Room, chunks: Iterable[bytes]) -> Clap:

@@ -9,41 +9,35 @@ from pneumen.core.room import (
     BANDS_HZ,
     FURNITURE,
     MATERIALS,
+    OPENINGS,
+    TURNS,
     WALLS,
     Boxiness,
-    best_aim,
+    Comb,
+    Opening,
+    Placed,
     boxiness_of,
     comb_of,
     echoes_of,
+    hears,
     ring_times_eyring_s,
     room_map,
     room_sound_here,
     schroeder_frequency_hz,
+    table_echo,
 )
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, in_readers_lengths, near
 from pneumen.web.room.ground import Ground, draw_ground
-from pneumen.web.room.picture import NARROW, WIDE, Plan, compass, draw_plan
-from pneumen.web.room.services import best_hanging
+from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
 from pneumen.web.room.sideview import RingTimes, Side, draw_ring_times, draw_side
-from pneumen.web.room.standpoint import Standpoint, noise_dba_at, spots_in, standpoint_of
+from pneumen.web.room.standpoint import Standpoint, noise_dba_at, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
 
 MOST_GROUNDS = 64
 _grounds: dict[tuple, Ground] = {}
 """Contours drawn lately: a step to the side leaves them as they are."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Advice:
-    """One thing to do: what, what it brings, and the values one press applies (an action of the room's)."""
-
-    title: str
-    effect: str
-    why: str
-    action: str
-    values: dict[str, str]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,7 +68,11 @@ class RoomScreen:
     surfaces: tuple[tuple[str, str], ...]
     materials: dict[str, str]
     coverings: dict[str, str]
-    furniture: tuple[tuple[str, str, int], ...]
+    furniture: dict[str, str]
+    turns: tuple[int, ...]
+    placed: tuple[tuple[int, str, Placed], ...]
+    openings: tuple[tuple[int, str, Opening], ...]
+    opening_kinds: dict[str, str]
 
 
 def room_screen(
@@ -115,12 +113,16 @@ def room_screen(
         ),
         materials={slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items()},
         coverings={slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items() if one.where == "covering"},
-        furniture=tuple((kind, one.label, room.furniture.count(kind)) for kind, one in FURNITURE.items()),
+        turns=TURNS,
+        furniture={kind: one.label for kind, one in FURNITURE.items()},
+        placed=tuple((number, piece.furniture.label, piece) for number, piece in room.placed),
+        openings=tuple((number, MATERIALS[one.kind].label, one) for number, one in room.core_openings),
+        opening_kinds={slug: MATERIALS[slug].label for slug in OPENINGS},
     )
 
 
 def _ground(room: Room, here: Standpoint) -> Ground:
-    drawing = json.dumps([room.size_m, room.surfaces, room.furniture, room.coverings], sort_keys=True)
+    drawing = json.dumps([room.size_m, room.surfaces, room.furniture, room.openings, room.coverings], sort_keys=True)
     how = (round(here.across_m, 3), round(here.above_m, 3), here.pattern, here.source_factor, here.backwards)
     key = (drawing, round(here.facing_deg), here.height_m, *how)
     if key not in _grounds:
@@ -181,7 +183,7 @@ def _hours(room: Room, here: Standpoint) -> tuple[tuple[str, str, bool], ...]:
 
 
 def _echoes(room: Room, here: Standpoint) -> tuple[Echo, ...]:
-    """The first reflections as this microphone hears them, the strongest first; a table would add its own."""
+    """The first reflections as this microphone hears them, tables too, the strongest first."""
     found = echoes_of(room.box, here.mouth_m, here.microphone_m, pattern=here.pattern, aim=here.axis, order=1)
     middle, rows = BANDS_HZ.index(1000), []
     for number in range(len(found.delay_s)):
@@ -189,116 +191,36 @@ def _echoes(room: Room, here: Standpoint) -> tuple[Echo, ...]:
         if found.order[number] != 1 or share < 1e-5:
             continue
         comb = comb_of(delay_s, min(share**0.5, 0.99))
-        rows.append(
-            (
-                share,
-                Echo(
-                    surface=_wall_words(WALLS[int(found.hits[number].argmax())]),
-                    late=f"{figure(1000 * delay_s, 1)} ms later",
-                    strength=f"{figure(10 * math.log10(share))} dB",
-                    comb=f"first notch {figure(comb.first_notch_hz)} Hz, ripple {figure(comb.ripple_db, 1)} dB",
-                ),
-            )
-        )
+        wall = _wall_words(WALLS[int(found.hits[number].argmax())])
+        rows.append((share, _echo_row(wall, delay_s, share**0.5, comb)))
+    rows += _table_echoes(room, here)
     return tuple(echo for _, echo in sorted(rows, key=lambda row: -row[0]))
+
+
+def _table_echoes(room: Room, here: Standpoint) -> list[tuple[float, Echo]]:
+    """What a table between or under mouth and microphone throws back, as this microphone hears it."""
+    rows = []
+    for _, piece in room.placed:
+        found = table_echo(piece, here.mouth_m, here.microphone_m)
+        if found is None:
+            continue
+        gain = found.gain * hears(here.pattern, here.microphone_m, here.axis, (*found.at_m, piece.furniture.size_m[2]))
+        comb = comb_of(found.delay_s, min(gain, 0.99))
+        rows.append((gain**2, _echo_row(piece.furniture.label.split(",")[0].lower(), found.delay_s, gain, comb)))
+    return rows
+
+
+def _echo_row(surface: str, delay_s: float, gain: float, comb: Comb) -> Echo:
+    return Echo(
+        surface=surface,
+        late=f"{figure(1000 * delay_s, 1)} ms later",
+        strength=f"{figure(20 * math.log10(max(gain, 1e-4)))} dB",
+        comb=f"first notch {figure(comb.first_notch_hz)} Hz, ripple {figure(comb.ripple_db, 1)} dB",
+    )
 
 
 def _wall_words(wall: str) -> str:
     return wall if wall in ("floor", "ceiling") else f"{wall} wall"
-
-
-def advices_of(part: Part) -> tuple[Advice, ...]:
-    """Return what to do next, the most effective first: other spots, hanging what is there, turning the microphone."""
-    room = part.song.room
-    here = standpoint_of(part, room.box)
-    lead_db = float(room_sound_here(room.box, here.place()).lead_db[0])
-    found = [*_spot_advices(room, here), *_hanging_advice(part, lead_db), *_aim_advice(room, here)]
-    return tuple(advice for _, advice in sorted(found, key=lambda one: -one[0]))[:4]
-
-
-def _spot_advices(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
-    found = []
-    for spot in spots_in(room, here, most=2):
-        if spot.gain_db < 0.5:
-            continue
-        degrees = {(0.0, 1.0): 0, (1.0, 0.0): 90, (0.0, -1.0): 180, (-1.0, 0.0): 270}[spot.facing]
-        found.append(
-            (
-                spot.gain_db,
-                Advice(
-                    title=f"Stand {far(spot.x_m, 1)} from west, {far(spot.y_m, 1)} from south, facing {compass(degrees)}",
-                    effect=f"{figure(spot.gain_db, 1, sign=True)} dB over the room",
-                    why=in_readers_lengths(", ".join(spot.reasons)),
-                    action="spot",
-                    values={"stand_x": f"{spot.x_m:.2f} m", "stand_y": f"{spot.y_m:.2f} m", "facing": str(degrees)},
-                ),
-            )
-        )
-    return found
-
-
-def _hanging_advice(part: Part, lead_db: float) -> list[tuple[float, Advice]]:
-    found = best_hanging(part)
-    if found is None:
-        return []
-    arrangement, _ = found
-    gain = arrangement.lead_after_db - lead_db
-    if gain < 0.3:
-        return []
-    order = "; ".join(
-        f"{one.piece.label}: {one.slot.label} ({figure(one.brings_db, 1, sign=True)} dB)" for one in arrangement.hung
-    )
-    proven = (
-        ""
-        if not arrangement.proven_within_db
-        else f"; the best may lie {figure(arrangement.proven_within_db, 1)} dB beyond"
-    )
-    return [
-        (
-            gain,
-            Advice(
-                title="Hang what you have where it does most",
-                effect=f"{figure(gain, 1, sign=True)} dB over the room",
-                why=f"{order}{proven}",
-                action="hang-best",
-                values={},
-            ),
-        )
-    ]
-
-
-def _aim_advice(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
-    sounding = [one for one in room.noise_sources if one.sounds_at(room.hour)]
-    if not sounding:
-        return []
-    aim = best_aim(
-        room.box,
-        sounding,
-        here.microphone_m,
-        here.mouth_m,
-        here.pattern,
-        hour=room.hour,
-        background_dba=room.background_dba,
-    )
-    saves_db = noise_dba_at(room, here, room.hour) - aim.noise_dba
-    if saves_db < 0.5:
-        return []
-    side = "to the left" if aim.turned_deg > 0 else "to the right"
-    turn = (
-        f"{figure(abs(aim.turned_deg))}° {side}, its null to the noise" if aim.turned_deg else "straight at the mouth"
-    )
-    return [
-        (
-            saves_db,
-            Advice(
-                title=f"Turn the microphone {turn}",
-                effect=f"{figure(-saves_db, 1, sign=True)} dB of noise",
-                why=f"the {here.pattern} hears {figure(aim.noise_dba)} dBA then",
-                action="spot",
-                values={"turned": f"{-aim.turned_deg:.0f}"},
-            ),
-        )
-    ]
 
 
 def _clap_told(room: Room) -> str:

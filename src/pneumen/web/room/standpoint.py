@@ -156,6 +156,7 @@ def spots_in(room: Room, here: Standpoint, **search: int) -> tuple[Spot, ...]:
         pattern=here.pattern,
         source_factor=here.source_factor,
         backwards=here.backwards,
+        blocked=[piece.footprint for _, piece in room.placed],
         **search,
     )
 

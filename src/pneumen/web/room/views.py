@@ -16,9 +16,10 @@ from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
 from pneumen.web.gain.views import number, whole
 from pneumen.web.lengths import in_readers_lengths, read_far, read_near
-from pneumen.web.room import services
+from pneumen.web.room import furnish, services
+from pneumen.web.room.advice import advices_of
 from pneumen.web.room.compare import rooms_beside, school_verdict
-from pneumen.web.room.show import advices_of, room_screen
+from pneumen.web.room.show import room_screen
 from pneumen.web.room.standpoint import bearing_deg, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.song.views import part_of
@@ -54,6 +55,7 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
     """Show what another place would bring, without storing it: what a drag asks for."""
     part, problem, values = part_of(request, part_id), "", {}
     try:
+        furnish.with_furniture_at(part.song.room, _furniture(part.song.room, request.GET))
         values = _place(part, request.GET)
         services.check(part, **values)
     except PneumenError as error:
@@ -76,9 +78,10 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     part, problem = part_of(request, part_id), ""
     try:
         hour = number(request.POST, "hour", part.song.room.hour)
+        furnish.with_furniture_at(part.song.room, _furniture(part.song.room, request.POST))
         services.stand(part, **_place(part, request.POST), hour=hour)
     except PneumenError as error:
-        problem = _told(error)
+        part, problem = part_of(request, part_id), _told(error)
     if request.htmx:
         context = {"part": part, "screen": room_screen(part), "live": True, "problem": problem} | thread(part, "room")
         return render(request, "room/live.html", context)
@@ -89,11 +92,37 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
 
 @told_where_typed
 def shape(part: Part, data: QueryDict) -> None:
-    """Store size, walls and furniture."""
+    """Store size and walls."""
     size_m = tuple(read_far(data, f"size_{axis}") for axis in "xyz")
-    furniture = [kind for kind, count in _counts(data) for _ in range(count)]
     surfaces = {wall: data.get(f"surface_{wall}", "") for wall in WALLS}
-    services.draw(part.song.room, size_m=size_m, surfaces=surfaces, furniture=furniture, sloping="sloping" in data)
+    services.draw(part.song.room, size_m=size_m, surfaces=surfaces, sloping="sloping" in data)
+
+
+@told_where_typed
+def furniture(part: Part, data: QueryDict) -> None:
+    """Put a piece of furniture in, or take it out."""
+    if "away" in data:
+        furnish.remove_furniture(part.song.room, whole(data, "away"))
+        return
+    furnish.add_furniture(part.song.room, data.get("kind", ""))
+
+
+@told_where_typed
+def openings(part: Part, data: QueryDict) -> None:
+    """Put a window or door in a wall, or wall it up."""
+    if "away" in data:
+        furnish.remove_opening(part.song.room, whole(data, "away"))
+        return
+    low_m = read_far(data, "opening_low", 0.0)
+    furnish.add_opening(
+        part.song.room,
+        kind=data.get("opening_kind", ""),
+        on=data.get("opening_on", ""),
+        along_m=read_far(data, "opening_along"),
+        width_m=read_far(data, "opening_width"),
+        low_m=low_m,
+        high_m=low_m + read_far(data, "opening_height"),
+    )
 
 
 @require_POST
@@ -214,9 +243,15 @@ def _microphone_at(part: Part, told: dict[str, float], x_m: float, y_m: float) -
     return {"distance_m": distance_m, "aside_deg": min(max(aside, -90.0), 90.0)}
 
 
-def _counts(data: QueryDict) -> list[tuple[str, int]]:
-    named = ((key.removeprefix("count_"), key) for key in data if key.startswith("count_"))
-    return [(kind, min(max(whole(data, key, 0), 0), 30)) for kind, key in named]
+def _furniture(room: Room, data: QueryDict) -> dict[int, tuple[float, float, int]]:
+    """Read where furniture was moved to; what is left out stays where it is."""
+    moved = {}
+    for row in room.furniture:
+        name = f"f{row['id']}"
+        if f"{name}_x" in data or f"{name}_y" in data or f"{name}_turned" in data:
+            x, y = read_far(data, f"{name}_x", row["x"]), read_far(data, f"{name}_y", row["y"])
+            moved[row["id"]] = (x, y, whole(data, f"{name}_turned", row["turned"]))
+    return moved
 
 
 def _refused(request: HttpRequest, part: Part, error: Exception) -> HttpResponse:

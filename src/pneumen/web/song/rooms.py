@@ -9,16 +9,20 @@ from django.db.models import Q
 
 from pneumen.core.room import (
     FURNISHINGS,
-    FURNITURE,
     NOISES,
     SIZES,
     WALLS,
     Box,
     Noise,
+    Opening,
+    Patch,
     Piece,
+    Placed,
     Slot,
+    furnishing_of,
     material_named,
     noise_everywhere,
+    patch_under,
     ring_time_middle_s,
     ring_times_eyring_s,
     room_from_words,
@@ -41,8 +45,9 @@ def usual_surfaces() -> dict[str, str]:
 class Room(Owned):
     """A room in words; where it is drawn, its size and walls; once a take was measured, its noise as measured.
 
-    told_change_db is by how much its person made it quieter since the words were chosen. furniture holds kinds,
-    coverings pieces that hang ("on", "u", "v") or lie there, noises what sounds when; clap what a clap told, by band.
+    told_change_db is by how much its person made it quieter since the words were chosen. furniture holds what stands
+    where, openings windows and doors, coverings pieces that hang ("on", "u", "v") or lie there, noises what sounds
+    when; clap what a clap told, by band.
     """
 
     name = models.CharField(max_length=80)
@@ -60,6 +65,7 @@ class Room(Owned):
     sloping = models.BooleanField(default=False)
     surfaces = models.JSONField(default=usual_surfaces)
     furniture = models.JSONField(default=list)
+    openings = models.JSONField(default=list)
     coverings = models.JSONField(default=list)
     noises = models.JSONField(default=list)
     hour = models.FloatField(default=20)
@@ -86,12 +92,34 @@ class Room(Owned):
 
     @cached_property
     def bare_box(self) -> Box:
-        """The room with its furniture, nothing hung."""
+        """The room with its windows, doors and furniture, nothing hung."""
+        coverings, objects_m2 = furnishing_of(self.size_m, [piece for _, piece in self.placed])
         return Box(
             size_m=self.size_m,
             surfaces={wall: material_named(self.surfaces.get(wall, USUAL_SURFACES[wall])).absorption for wall in WALLS},
-            objects_m2=tuple(FURNITURE[kind].absorption_m2 for kind in self.furniture),
+            coverings=(*(opening.covering(self.size_m) for _, opening in self.core_openings), *coverings),
+            objects_m2=objects_m2,
         )
+
+    @property
+    def placed(self) -> list[tuple[int, Placed]]:
+        """The furniture, by id, where it stands."""
+        return [
+            (row["id"], Placed(kind=row["kind"], x_m=row["x"], y_m=row["y"], turned_deg=row["turned"]))
+            for row in self.furniture
+        ]
+
+    @property
+    def core_openings(self) -> list[tuple[int, Opening]]:
+        """Windows and doors, by id."""
+        names = ("kind", "on", "along_m", "width_m", "low_m", "high_m")
+        return [(row["id"], Opening(**{name: row[name] for name in names})) for row in self.openings]
+
+    @property
+    def behind_furniture(self) -> list[tuple[str, Patch]]:
+        """Walls and patches of them where something tall stands: nothing hangs there."""
+        under = (patch_under(self.size_m, piece) for _, piece in self.placed)
+        return [one for one in under if one and one[0] != "floor"]
 
     @cached_property
     def box(self) -> Box:

@@ -64,7 +64,7 @@
   });
   document.addEventListener("change", (event) => {
     const target = event.target;
-    if (!target.closest("#settings")) return;
+    if (!target.form || target.form.id !== "settings") return;
     const slider = target.id && sliderOf(target.id);
     if (slider && !/in/.test(slider.dataset.unit) && !slider.dataset.less && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
     if ("reload" in target.dataset) target.form.submit(); // it changes what the other fields mean
