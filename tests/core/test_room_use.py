@@ -5,9 +5,10 @@ import unittest
 
 import numpy as np
 
-from pneumen.core.errors import Contradiction, OutOfRange
+from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
 from pneumen.core.room import (
     MATERIALS,
+    SPECTRA,
     Box,
     Noise,
     best_aim,
@@ -18,7 +19,6 @@ from pneumen.core.room import (
     noise_at,
     noise_everywhere,
     quietest_hours,
-    ring_time_middle_s,
     ring_times_eyring_s,
     room_map,
     room_score_db,
@@ -53,19 +53,38 @@ class Noises(unittest.TestCase):
 
     def test_by_way_of_the_room_it_is_as_loud_as_directly_at_the_critical_distance(self):
         room = box()
-        critical = critical_distance_m(room.volume_m3, ring_time_middle_s(ring_times_eyring_s(room)))
-        heard = heard_of(room, [noise(place_m=(HERE[0] + critical, *HERE[1:]))], HERE, (0, -1, 0), "omni")[0]
-        self.assertAlmostEqual(heard.direct_dba, heard.room_dba, 6)
+        for band, ring_s in enumerate(ring_times_eyring_s(room)):
+            critical = critical_distance_m(room.volume_m3, ring_s)
+            heard = heard_of(room, [noise(place_m=(HERE[0] + critical, *HERE[1:]))], HERE, (0, -1, 0), "omni")[0]
+            self.assertAlmostEqual(heard.direct_bands_dba[band], heard.room_bands_dba[band], 6)
+
+    def test_a_spectrum_adds_up_to_its_level_and_hiss_dies_in_curtains(self):
+        for spectrum in SPECTRA:
+            one = noise(spectrum=spectrum)
+            self.assertAlmostEqual(10 * np.log10((10 ** (one.bands_dba / 10)).sum()), 45, 9)
+        # A-weighting (IEC 61672-1, Table 3) makes little of rumble: its highest octave is not its strongest.
+        self.assertGreater(int(noise(spectrum="rumble").bands_dba.argmax()), 0)
+        self.assertEqual(int(noise(spectrum="hiss").bands_dba.argmax()), 4)
+        bare, hung = box(), box(north="curtain-velvet", east="curtain-velvet", south="curtain-velvet")
+        falls = []
+        for spectrum in ("rumble", "hiss"):
+            there = [
+                heard_of(one, [noise(spectrum=spectrum)], HERE, (0, 1, 0), "omni")[0].room_dba for one in (bare, hung)
+            ]
+            falls.append(there[0] - there[1])
+        self.assertGreater(falls[1], falls[0] + 2)
+        with self.assertRaisesRegex(UnknownName, "spectrum must be one of even"):
+            noise(spectrum="pink")
 
     def test_everywhere_is_what_an_omni_far_off_hears_and_half_the_ring_time_is_half_the_noise(self):
         lively = box(size=(8.0, 6.0, 3.0))
-        fan, ring_s = noise(place_m=(0.5, 0.5, 0.5)), ring_time_middle_s(ring_times_eyring_s(lively))
-        told = noise_everywhere([fan], 144.0, ring_s, hour=12, background_dba=-20)
+        fan, rings_s = noise(place_m=(0.5, 0.5, 0.5)), np.array(ring_times_eyring_s(lively))
+        told = noise_everywhere([fan], 144.0, rings_s, hour=12, background_dba=-20)
         far = noise_at(lively, [fan], (7.5, 5.5, 2.0), (0, 1, 0), "omni", hour=12, background_dba=-20)
         self.assertAlmostEqual(told, far, delta=0.3)
-        halved = noise_everywhere([fan], 144.0, ring_s / 2, hour=12, background_dba=-20)
+        halved = noise_everywhere([fan], 144.0, rings_s / 2, hour=12, background_dba=-20)
         self.assertAlmostEqual(told - halved, 3.01, 2)
-        self.assertEqual(noise_everywhere([noise(to_hour=6)], 144.0, ring_s, hour=12, background_dba=33), 33)
+        self.assertEqual(noise_everywhere([noise(to_hour=6)], 144.0, rings_s, hour=12, background_dba=33), 33)
 
     def test_the_hour_decides_what_sounds(self):
         ovens = noise(from_hour=4, to_hour=7)

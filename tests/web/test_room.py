@@ -353,3 +353,64 @@ class Furnishing(RoomCase):
     def test_nothing_hangs_behind_the_bookshelf(self):
         refused = self.act("room:hang", piece="2", on="west", u="2.3", v="1.1")
         self.assertContains(refused, "would hang behind something tall there", status_code=422)
+
+
+class Outwards(RoomCase):
+    def add(self, **changes):
+        sent = {"hears_name": "Night nurse", "hears_through": "thin-wall", "hears_wide": "3", "hears_high": "2.2"}
+        sent |= {"hears_day": "35", "hears_night": "30", "hears_from": "22", "hears_to": "7"}
+        return self.act("room:neighbours", **(sent | changes))
+
+    def test_who_hears_what_and_when_it_may_be(self):
+        page = self.page("room:page")
+        self.assertContains(page, "Lodger next door")
+        before = page.context["screen"].outwards[0]
+        self.assertEqual(before.verdict, "watch")
+        self.add()
+        rows = self.page("room:page").context["screen"].outwards
+        self.assertEqual([row.name for row in rows], ["Night nurse", "Lodger next door"])
+        self.assertIn("too loud at any hour", rows[0].told)
+        self.act("room:neighbours", away="2")
+        self.assertEqual(len(self.room.neighbours), 1)
+
+    def test_a_soft_voice_may_sing_when_a_belted_one_may_not(self):
+        told = {}
+        for source in ("voice-soft", "voice-belted"):
+            self.voice.source = source
+            self.voice.save()
+            told[source] = self.page("room:page").context["screen"].outwards[0].told
+        self.assertNotIn("too loud", told["voice-soft"])
+        self.assertIn("too loud at any hour", told["voice-belted"])
+
+    def test_in_and_out_are_compared_together(self):
+        attic = self.page("room:compare").context["rooms"][0]
+        self.voice.source = "voice-soft"
+        self.voice.save()
+        soft = self.page("room:compare").context["rooms"][0]
+        self.assertEqual(attic.hours, soft.hours)
+        self.assertNotEqual(attic.both, soft.both)
+        self.assertContains(self.page("room:compare"), "In and out")
+
+    def test_what_cannot_be_is_told_and_kept_in_the_fields(self):
+        for changes, told in (
+            ({"hears_name": ""}, "Name of who hears you must not be empty"),
+            ({"hears_through": "paper"}, "Through must be one of concrete-floor"),
+            ({"hears_wide": "0"}, "Area must be greater than 0"),
+            ({"hears_night": "200"}, "Night must be between 10 and 90"),
+            ({"hears_day": "loud"}, "must be a number"),
+        ):
+            answer = self.add(**changes)
+            self.assertContains(answer, told, status_code=422)
+            self.assertContains(answer, 'name="hears_to" inputmode="decimal" value="7"', status_code=422)
+        self.assertEqual(len(self.room.neighbours), 1)
+
+    def test_a_noise_has_its_sound(self):
+        self.act("room:noises", **(NOISE | {"noise_x": "1", "noise_y": "1", "noise_z": "0.5", "noise_spectrum": "hum"}))
+        page = self.page("room:page")
+        self.assertContains(page, "hum, as a fridge, 38 dBA")
+        bands = dict(page.context["screen"].noise_bands)
+        self.assertGreater(float(bands["250"]), float(bands["2 k"].replace("\N{MINUS SIGN}", "-")))
+        answer = self.act(
+            "room:noises", **(NOISE | {"noise_x": "1", "noise_y": "1", "noise_z": "0.5", "noise_spectrum": "x"})
+        )
+        self.assertContains(answer, "Spectrum must be one of even", status_code=422)

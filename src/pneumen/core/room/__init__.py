@@ -29,7 +29,19 @@ from pneumen.core.room.hangings import (
 from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
 from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
 from pneumen.core.room.modes import Mode, coincidences_of, modes_of
-from pneumen.core.room.noise import Aim, Heard, Noise, best_aim, heard_of, hears, noise_at, noise_everywhere
+from pneumen.core.room.noise import SPECTRA, Aim, Heard, Noise, best_aim, heard_of, hears, noise_at, noise_everywhere
+from pneumen.core.room.outwards import (
+    DAY_DBA,
+    NIGHT,
+    NIGHT_DBA,
+    PARTITIONS,
+    Neighbour,
+    Outwards,
+    heard_next_door_dba,
+    hours_for_all,
+    outwards_of,
+    spans_of,
+)
 from pneumen.core.room.paths import room_sound_here
 from pneumen.core.room.read import RoomDocument, room_from_json
 from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of, ring_time_middle_s
@@ -51,13 +63,18 @@ __all__ = [
     "AXIS_OF",
     "BANDS_HZ",
     "CLOSET_M3",
+    "DAY_DBA",
     "FACINGS",
     "FURNISHINGS",
     "FURNITURE",
     "MATERIALS",
+    "NIGHT",
+    "NIGHT_DBA",
     "NOISES",
     "OPENINGS",
+    "PARTITIONS",
     "SIZES",
+    "SPECTRA",
     "SPEED_OF_SOUND_M_S",
     "TURNS",
     "USUAL_ORDER",
@@ -76,8 +93,10 @@ __all__ = [
     "Hung",
     "Material",
     "Mode",
+    "Neighbour",
     "Noise",
     "Opening",
+    "Outwards",
     "Patch",
     "Piece",
     "Placed",
@@ -106,13 +125,16 @@ __all__ = [
     "echoes_of",
     "free_place",
     "furnishing_of",
+    "heard_next_door_dba",
     "heard_of",
     "hears",
+    "hours_for_all",
     "images_up_to",
     "material_named",
     "modes_of",
     "noise_at",
     "noise_everywhere",
+    "outwards_of",
     "patch_under",
     "quietest_hours",
     "reflections_of",
@@ -130,6 +152,7 @@ __all__ = [
     "room_sound",
     "room_sound_here",
     "schroeder_frequency_hz",
+    "spans_of",
     "standing",
     "table_echo",
     "usual_slots",

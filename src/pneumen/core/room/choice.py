@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Final
 
 from pneumen.core.errors import Contradiction
+from pneumen.core.room.outwards import spans_of
 
 CLOSET_M3: Final = 8.0
 """A room smaller than this is the closet of the schools, a larger one the open room (common practice, no source)."""
@@ -36,12 +37,4 @@ def quietest_hours(levels_dba: Sequence[float]) -> tuple[float, tuple[tuple[int,
     if not levels_dba:
         raise Contradiction("levels_dba", "must hold a level for each hour")
     lowest = min(levels_dba)
-    spans: list[tuple[int, int]] = []
-    for hour, level in enumerate(levels_dba):
-        if level >= lowest + AS_QUIET_DB:
-            continue
-        if spans and spans[-1][1] == hour:
-            spans[-1] = (spans[-1][0], hour + 1)
-        else:
-            spans.append((hour, hour + 1))
-    return lowest, tuple(spans)
+    return lowest, spans_of([hour for hour, level in enumerate(levels_dba) if level < lowest + AS_QUIET_DB])

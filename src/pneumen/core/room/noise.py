@@ -1,22 +1,33 @@
 """What a microphone hears of the noises in and around a room, hour by hour, and how to turn its null to them."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.errors import Contradiction, UnknownName, require_within
 from pneumen.core.gear import PATTERNS, directivity_index_db
-from pneumen.core.levels import power_sum_db, ratio_to_db
+from pneumen.core.levels import a_weighting_db, power_sum_db, ratio_to_db
 from pneumen.core.room.box import Box, Point
-from pneumen.core.room.report import ring_time_middle_s
+from pneumen.core.room.materials import BANDS_HZ, Bands
 from pneumen.core.room.reverberation import critical_distance_m, ring_times_eyring_s
 
 HOURS: Final = tuple(range(24))
 NEAREST_M: Final = 0.1
 SILENT_DBA: Final = -20.0
+SPECTRA: Final[Mapping[str, tuple[str, Bands]]] = MappingProxyType(
+    {
+        "even": ("even, as fans and pumps", (-3.0, -3.0, -3.0, -6.0, -9.0, -12.0)),
+        "rumble": ("rumble, as traffic far off and ducts", (0.0, -7.0, -14.0, -21.0, -28.0, -35.0)),
+        "hum": ("hum, as a fridge", (0.0, -4.0, -16.0, -26.0, -34.0, -42.0)),
+        "voices": ("voices, music, a street close by", (-12.0, -3.0, 0.0, -5.0, -10.0, -16.0)),
+        "hiss": ("hiss, as a laptop or steam", (-20.0, -14.0, -8.0, -3.0, 0.0, -1.0)),
+    }
+)
+"""Octave levels of kinds of noise, unweighted, against their strongest (estimates)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,13 +42,22 @@ class Noise:
     level_dba: float
     from_hour: float = 0.0
     to_hour: float = 24.0
+    spectrum: str = "even"
 
     def __post_init__(self) -> None:
+        if self.spectrum not in SPECTRA:
+            raise UnknownName("spectrum", self.spectrum, tuple(SPECTRA))
         if not self.name.strip():
             raise Contradiction("name", "of a noise must not be empty")
         require_within("level_dba", self.level_dba, 0, 130)
         require_within("from_hour", self.from_hour, 0, 24)
         require_within("to_hour", self.to_hour, 0, 24)
+
+    @property
+    def bands_dba(self) -> np.ndarray:
+        """Its A-weighted level in each octave band; together they are level_dba."""
+        weighted = np.array(SPECTRA[self.spectrum][1]) + a_weighting_db(np.array(BANDS_HZ, dtype=float))
+        return weighted + self.level_dba - 10 * np.log10((10 ** (weighted / 10)).sum())
 
     def sounds_at(self, hour: float) -> bool:
         """Tell whether it is heard at an hour.
@@ -52,18 +72,27 @@ class Noise:
 
 
 def noise_everywhere(
-    noises: Iterable[Noise], volume_m3: float, ring_s: float, *, hour: float, background_dba: float
+    noises: Iterable[Noise], volume_m3: float, rings_s: Sequence[float], *, hour: float, background_dba: float
 ) -> float:
     """Return the diffuse noise of a room at an hour, in dBA: the background and what sounds by way of the room.
 
-    A source is as loud everywhere as it is directly at the critical distance (Kuttruff, from memory).
+    A source is as loud everywhere as it is directly at the critical distance, band by band (Kuttruff, from memory).
+
+    Args:
+        rings_s: the ring time in each octave band.
     """
-    sounding = [_by_way_of_the_room(one, volume_m3, ring_s) for one in noises if one.sounds_at(hour)]
+    sounding = [_sum(_by_way_of_the_room(one, volume_m3, rings_s)) for one in noises if one.sounds_at(hour)]
     return power_sum_db(background_dba, *sounding)
 
 
-def _by_way_of_the_room(noise: Noise, volume_m3: float, ring_s: float) -> float:
-    return noise.level_dba - ratio_to_db(critical_distance_m(volume_m3, ring_s))
+def _by_way_of_the_room(noise: Noise, volume_m3: float, rings_s: Sequence[float | None]) -> np.ndarray:
+    """Return what comes by way of the room in each band; next to nothing in a band where nothing rings."""
+    critical_m = np.array([critical_distance_m(volume_m3, one) if one else np.inf for one in rings_s])
+    return np.maximum(noise.bands_dba - 20 * np.log10(critical_m), SILENT_DBA)
+
+
+def _sum(bands_dba: np.ndarray) -> float:
+    return power_sum_db(*bands_dba.tolist())
 
 
 def hears(pattern: str, microphone_m: Point, axis: Sequence[float], from_m: Point) -> float:
@@ -77,18 +106,30 @@ def hears(pattern: str, microphone_m: Point, axis: Sequence[float], from_m: Poin
     return abs(PATTERNS[pattern] + (1 - PATTERNS[pattern]) * cosine)
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Heard:
-    """A noise as a microphone hears it: directly, after its pattern, and by way of the room."""
+    """A noise as a microphone hears it: directly, after its pattern, and by way of the room; both by octave band."""
 
     noise: Noise
-    direct_dba: float
-    room_dba: float
+    direct_bands_dba: np.ndarray
+    room_bands_dba: np.ndarray
     angle_deg: float
 
     @property
+    def direct_dba(self) -> float:
+        return _sum(self.direct_bands_dba)
+
+    @property
+    def room_dba(self) -> float:
+        return _sum(self.room_bands_dba)
+
+    @property
+    def bands_dba(self) -> np.ndarray:
+        return 10 * np.log10(10 ** (self.direct_bands_dba / 10) + 10 ** (self.room_bands_dba / 10))
+
+    @property
     def level_dba(self) -> float:
-        return power_sum_db(self.direct_dba, self.room_dba)
+        return _sum(self.bands_dba)
 
 
 def heard_of(
@@ -98,19 +139,17 @@ def heard_of(
 
     The room's share is diffuse: the source's level at the critical distance, less the pattern's index.
     """
-    ring_s = ring_time_middle_s(ring_times_eyring_s(box))
+    rings_s = ring_times_eyring_s(box)
     found = []
     for noise in noises:
         towards = np.array(noise.place_m) - np.array(microphone_m)
         distance = max(float(np.linalg.norm(towards)), NEAREST_M)
         cosine = float(towards @ np.array(axis) / max(np.linalg.norm(towards) * np.linalg.norm(axis), 1e-9))
         weight = abs(PATTERNS[pattern] + (1 - PATTERNS[pattern]) * cosine)
-        direct = noise.level_dba - ratio_to_db(distance) + ratio_to_db(max(weight, 1e-6))
-        room = SILENT_DBA
-        if ring_s is not None:
-            room = _by_way_of_the_room(noise, box.volume_m3, ring_s) - directivity_index_db(pattern)
+        direct = noise.bands_dba - ratio_to_db(distance) + ratio_to_db(max(weight, 1e-6))
+        room = _by_way_of_the_room(noise, box.volume_m3, rings_s) - directivity_index_db(pattern)
         angle = math.degrees(math.acos(min(max(cosine, -1.0), 1.0)))
-        found.append(Heard(noise=noise, direct_dba=direct, room_dba=room, angle_deg=angle))
+        found.append(Heard(noise=noise, direct_bands_dba=direct, room_bands_dba=room, angle_deg=angle))
     return sorted(found, key=lambda heard: -heard.level_dba)
 
 

@@ -9,9 +9,11 @@ from pneumen.core.room import (
     boxiness_of,
     critical_distance_m,
     direct_to_reverberant_db,
+    hours_for_all,
     quietest_hours,
     room_score_db,
 )
+from pneumen.web.room.outward import hours_told, outwards_from
 from pneumen.web.room.standpoint import noise_dba_at, spots_in, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
@@ -27,6 +29,8 @@ class RoomBeside:
     lead: str
     noise: str
     hours: str
+    out: str
+    both: str
     faults: str
     score: float
 
@@ -39,7 +43,8 @@ def rooms_beside(part: Part) -> tuple[RoomBeside, ...]:
 
 def _beside(part: Part, room: Room) -> RoomBeside:
     lead_db, faults = _lead_and_faults(part, room)
-    noise_dba, hours = _quietest(part, room)
+    noise_dba, quiet = _quietest(part, room)
+    allowed = hours_for_all(outwards_from(part, room))
     levels = part.known_source_levels() or part.guessed_source_levels()
     typical = getattr(levels, "typical_db_spl", 70.0)
     return RoomBeside(
@@ -48,7 +53,9 @@ def _beside(part: Part, room: Room) -> RoomBeside:
         verdict=judge_kit(typical - noise_dba, lead_db),
         lead=figure(lead_db),
         noise=figure(noise_dba),
-        hours=hours,
+        hours=hours_told(quiet),
+        out=hours_told(allowed) if room.neighbours else "nobody taken down",
+        both=hours_told(tuple(hour for hour in quiet if hour in allowed)),
         faults=faults,
         score=room_score_db(lead_db, noise_dba, boxed_in=bool(faults) and room.drawn),
     )
@@ -67,13 +74,11 @@ def _lead_and_faults(part: Part, room: Room) -> tuple[float, str]:
     return spots[0].lead_db if spots else 0.0, "; ".join(boxed.faults)
 
 
-def _quietest(part: Part, room: Room) -> tuple[float, str]:
+def _quietest(part: Part, room: Room) -> tuple[float, tuple[int, ...]]:
     """Return the lowest noise of the day at the microphone, and the hours that have it."""
     here = standpoint_of(part, room.box)
     lowest, spans = quietest_hours([noise_dba_at(room, here, hour) for hour in range(24)])
-    if spans == ((0, 24),):
-        return lowest, "any hour"
-    return lowest, " and ".join(f"{start} to {end}" for start, end in spans) + " h"
+    return lowest, tuple(hour for start, end in spans for hour in range(start, end))
 
 
 def school_verdict(rooms: tuple[RoomBeside, ...]) -> str:

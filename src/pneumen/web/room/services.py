@@ -229,6 +229,7 @@ def add_noise(room: Room, **said: Any) -> None:
         level_dba=said["level"],
         from_hour=said["from"],
         to_hour=said["to"],
+        spectrum=said.get("spectrum", "even"),
     )
     for axis, value, side in zip("xyz", place, room.size_m, strict=True):
         require_far(f"place along {axis}", value, 0, side)

@@ -4,12 +4,16 @@ import json
 import math
 from dataclasses import dataclass
 
+import numpy as np
+
 from pneumen.core.kit import judge_room
 from pneumen.core.room import (
     BANDS_HZ,
     FURNITURE,
     MATERIALS,
     OPENINGS,
+    PARTITIONS,
+    SPECTRA,
     TURNS,
     WALLS,
     Boxiness,
@@ -19,6 +23,7 @@ from pneumen.core.room import (
     boxiness_of,
     comb_of,
     echoes_of,
+    heard_of,
     hears,
     ring_times_eyring_s,
     room_map,
@@ -29,6 +34,7 @@ from pneumen.core.room import (
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, in_readers_lengths, near
 from pneumen.web.room.ground import Ground, draw_ground
+from pneumen.web.room.outward import OutwardRow, outward_rows
 from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
 from pneumen.web.room.sideview import RingTimes, Side, draw_ring_times, draw_side
 from pneumen.web.room.standpoint import Standpoint, noise_dba_at, standpoint_of
@@ -63,6 +69,10 @@ class RoomScreen:
     echoes: tuple[Echo, ...]
     boxiness: Boxiness
     hours: tuple[tuple[str, str, bool], ...]
+    noise_bands: tuple[tuple[str, str], ...]
+    spectra: dict[str, str]
+    outwards: tuple[OutwardRow, ...]
+    partitions: dict[str, str]
     clap_told: str
     whys: tuple[Why, ...]
     surfaces: tuple[tuple[str, str], ...]
@@ -105,6 +115,10 @@ def room_screen(
         echoes=echoes[:4],
         boxiness=boxiness,
         hours=_hours(room, here),
+        noise_bands=_noise_bands(room, here),
+        spectra={slug: label for slug, (label, _) in SPECTRA.items()},
+        outwards=outward_rows(part),
+        partitions={slug: label for slug, (label, _) in PARTITIONS.items()},
         clap_told=_clap_told(room),
         whys=_whys(room, here, lead_db, boxiness),
         surfaces=tuple(
@@ -180,6 +194,17 @@ def _hours(room: Room, here: Standpoint) -> tuple[tuple[str, str, bool], ...]:
         else:
             spans.append((hour, hour + 1, level))
     return tuple((f"{low} to {high}", figure(level), level < quietest + 0.5) for low, high, level in spans)
+
+
+def _noise_bands(room: Room, here: Standpoint) -> tuple[tuple[str, str], ...]:
+    """What sounds at this hour at the microphone, by octave and A-weighted; the background has no spectrum."""
+    sounding = [one for one in room.noise_sources if one.sounds_at(room.hour)]
+    if not sounding:
+        return ()
+    heard = heard_of(room.box, sounding, here.microphone_m, here.axis, here.pattern)
+    bands = 10 * np.log10(sum(10 ** (one.bands_dba / 10) for one in heard))
+    labels = (str(band) if band < 1000 else f"{band // 1000} k" for band in BANDS_HZ)
+    return tuple((label, figure(float(level))) for label, level in zip(labels, bands, strict=True))
 
 
 def _echoes(room: Room, here: Standpoint) -> tuple[Echo, ...]:

@@ -10,6 +10,7 @@ urlpatterns = [
     path("room/keep/", views.keep, name="keep"),
     path("room/furniture/", views.furniture, name="furniture"),
     path("room/openings/", views.openings, name="openings"),
+    path("room/neighbours/", views.neighbours, name="neighbours"),
     path("room/shape/", views.shape, name="shape"),
     path("room/spot/", views.spot, name="spot"),
     path("room/hang/", views.hang, name="hang"),

@@ -16,7 +16,7 @@ from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
 from pneumen.web.gain.views import number, whole
 from pneumen.web.lengths import in_readers_lengths, read_far, read_near
-from pneumen.web.room import furnish, services
+from pneumen.web.room import furnish, outward, services
 from pneumen.web.room.advice import advices_of
 from pneumen.web.room.compare import rooms_beside, school_verdict
 from pneumen.web.room.show import room_screen
@@ -167,7 +167,28 @@ def noises(part: Part, data: QueryDict) -> None:
         return
     said = {name: read_far(data, f"noise_{name}") for name in "xyz"}
     said |= {name: number(data, f"noise_{name}") for name in ("level", "from", "to")}
+    said["spectrum"] = data.get("noise_spectrum", "even")
     services.add_noise(part.song.room, name=data.get("noise_name", ""), **said)
+
+
+@told_where_typed
+def neighbours(part: Part, data: QueryDict) -> None:
+    """Take down who hears one, or take them off the list."""
+    if "away" in data:
+        outward.remove_neighbour(part.song.room, whole(data, "away"))
+        return
+    wide, high = read_far(data, "hears_wide"), read_far(data, "hears_high")
+    told = {name: number(data, f"hears_{name}") for name in ("day", "night", "from", "to")}
+    outward.add_neighbour(
+        part.song.room,
+        name=" ".join(data.get("hears_name", "").split())[:40],
+        through=data.get("hears_through", ""),
+        area_m2=wide * high,
+        day_dba=told["day"],
+        night_dba=told["night"],
+        night_from=told["from"],
+        night_to=told["to"],
+    )
 
 
 @require_POST
@@ -263,7 +284,7 @@ def _refused(request: HttpRequest, part: Part, error: Exception) -> HttpResponse
 
 def _told(error: Exception) -> str:
     """Word a refusal: field names lose their units, the sentence its full stop."""
-    text = in_readers_lengths(re.sub(r"\b([a-z]+)_(m|dba|deg)\b", r"\1", str(error)))
+    text = in_readers_lengths(re.sub(r"\b([a-z]+)_(m|m2|dba|deg)\b", r"\1", str(error)))
     return f"{text[:1].upper()}{text[1:]}."
 
 

@@ -13,6 +13,7 @@ from pneumen.core.room import (
     SIZES,
     WALLS,
     Box,
+    Neighbour,
     Noise,
     Opening,
     Patch,
@@ -47,7 +48,7 @@ class Room(Owned):
 
     told_change_db is by how much its person made it quieter since the words were chosen. furniture holds what stands
     where, openings windows and doors, coverings pieces that hang ("on", "u", "v") or lie there, noises what sounds
-    when; clap what a clap told, by band.
+    when, neighbours who hears one; clap what a clap told, by band.
     """
 
     name = models.CharField(max_length=80)
@@ -68,6 +69,7 @@ class Room(Owned):
     openings = models.JSONField(default=list)
     coverings = models.JSONField(default=list)
     noises = models.JSONField(default=list)
+    neighbours = models.JSONField(default=list)
     hour = models.FloatField(default=20)
     clap = models.JSONField(null=True, blank=True)
     use_clap = models.BooleanField(default=False)
@@ -140,6 +142,7 @@ class Room(Owned):
                 level_dba=row["level"],
                 from_hour=row["from"],
                 to_hour=row["to"],
+                spectrum=row.get("spectrum", "even"),
             )
             for row in self.noises
         ]
@@ -155,6 +158,17 @@ class Room(Owned):
         """The ring time that counts: the clap's where it is to be used, else the computed one."""
         measured = self.clap["rt60_s"] if self.clap and self.use_clap else None
         return measured or ring_time_middle_s(ring_times_eyring_s(self.box))
+
+    def _rings_s(self, middle_s: float) -> list[float]:
+        """The ring time by band: as computed, or the measured middle for all where a clap is to count."""
+        computed = ring_times_eyring_s(self.box)
+        return [middle_s if self.use_clap or one is None else one for one in computed]
+
+    @property
+    def core_neighbours(self) -> list[tuple[int, Neighbour]]:
+        """Who hears one, by id."""
+        names = tuple(Neighbour.__dataclass_fields__)
+        return [(row["id"], Neighbour(**{name: row[name] for name in names})) for row in self.neighbours]
 
     def to_core(self) -> CoreRoom:
         room = self._drawn_room() if self.drawn else None
@@ -172,7 +186,11 @@ class Room(Owned):
             volume_m3=self.box.volume_m3,
             rt60_s=ring_s,
             noise_dba=noise_everywhere(
-                self.noise_sources, self.box.volume_m3, ring_s, hour=self.hour, background_dba=self.background_dba
+                self.noise_sources,
+                self.box.volume_m3,
+                self._rings_s(ring_s),
+                hour=self.hour,
+                background_dba=self.background_dba,
             ),
             noise_band_db=band_db,
         )

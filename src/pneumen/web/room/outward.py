@@ -1,0 +1,92 @@
+"""Outwards: who hears one, how loud, and at which hours one may be."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import transaction
+
+from pneumen.core.errors import require_within
+from pneumen.core.levels import ratio_to_db
+from pneumen.core.room import PARTITIONS, Neighbour, Outwards, outwards_of, spans_of
+from pneumen.web.room.services import next_id, save
+from pneumen.web.song.models import Part, Room
+from pneumen.web.wording import figure
+
+MOST_NEIGHBOURS = 8
+USUAL_RING_S = 0.4
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OutwardRow:
+    """One who hears: through what, how loud it is there, what follows for the hours."""
+
+    number: int
+    name: str
+    through: str
+    verdict: str
+    told: str
+
+
+@transaction.atomic
+def add_neighbour(room: Room, **told: Any) -> None:
+    """Take down who hears one: fields of Neighbour.
+
+    Raises:
+        OutOfRange, UnknownName, Contradiction: naming what cannot be.
+    """
+    Neighbour(**told)
+    require_within("neighbours", len(room.neighbours) + 1, 1, MOST_NEIGHBOURS)
+    room.neighbours = [*room.neighbours, {"id": next_id(room.neighbours), **told}]
+    room.drawn = True
+    save(room)
+
+
+@transaction.atomic
+def remove_neighbour(room: Room, number: int) -> None:
+    room.neighbours = [row for row in room.neighbours if row["id"] != number]
+    save(room)
+
+
+def outwards_from(part: Part, room: Room) -> tuple[Outwards, ...]:
+    """Return how a part stands with all who hear it from a room; nobody where it is plugged in."""
+    if part.is_plugged:
+        return ()
+    levels = part.known_source_levels() if part.known_absolute else part.guessed_source_levels()
+    level_1m_db = levels.typical_db_spl + ratio_to_db(levels.at_m)
+    factor = max(part.source_facts.directivity_factor, 1.0)
+    neighbours = [one for _, one in room.core_neighbours]
+    return outwards_of(neighbours, level_1m_db, room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
+
+
+def outward_rows(part: Part) -> tuple[OutwardRow, ...]:
+    """Return what the Room screen tells of everybody who hears a part."""
+    room = part.song.room
+    numbers = {neighbour: number for number, neighbour in room.core_neighbours}
+    return tuple(_row(numbers[one.neighbour], one) for one in outwards_from(part, room))
+
+
+def _row(number: int, outward: Outwards) -> OutwardRow:
+    heard = f"about {figure(outward.heard_dba)} ±5 dBA there"
+    most, least = max(outward.loudest_1m_db), min(outward.loudest_1m_db)
+    if len(outward.allowed_hours) == 24:
+        told = f"{heard}: at any hour"
+    elif outward.allowed_hours:
+        told = f"{heard}: {hours_told(outward.allowed_hours)} only; else up to {figure(least)} dB at 1 m"
+    else:
+        told = f"{heard}: too loud at any hour; up to {figure(most)} dB at 1 m by day, {figure(least)} at night"
+    return OutwardRow(
+        number=number,
+        name=outward.neighbour.name,
+        through=PARTITIONS[outward.neighbour.through][0],
+        verdict="clear" if len(outward.allowed_hours) == 24 else "watch",
+        told=told,
+    )
+
+
+def hours_told(hours: tuple[int, ...]) -> str:
+    """Write hours as spans: 7 to 22 h; any hour, or none."""
+    if not hours:
+        return "no hour"
+    if len(hours) == 24:
+        return "any hour"
+    return " and ".join(f"{start} to {end}" for start, end in spans_of(hours)) + " h"
