@@ -17,6 +17,19 @@ from pneumen.core.place.ladder import (
 )
 from pneumen.core.place.louder import StepBack, step_back_for
 from pneumen.core.place.low_cut import LOW_CUTS_HZ, LowCut, low_cut_db, low_cut_of
+from pneumen.core.place.pairs import (
+    PAIRS,
+    THREE_TO_ONE,
+    MonoSum,
+    PlacedMicrophone,
+    SingerWhoPlays,
+    StereoPair,
+    mono_sum_of,
+    pair_differences,
+    recording_angle_deg,
+    singer_who_plays,
+    sum_response_db,
+)
 from pneumen.core.place.proximity import THIRD_OCTAVES_HZ, Response, proximity_db, response_at
 from pneumen.core.place.start import SWAY_M, StartingDistance, starting_distance, sway_db
 from pneumen.core.place.zones import BODIES, TASTES, Body, Zone, ZoneHere, body_of, zones_here
@@ -26,18 +39,24 @@ __all__ = [
     "DISTANCE_SCHOOLS",
     "LIMITS",
     "LOW_CUTS_HZ",
+    "PAIRS",
     "SWAY_M",
     "TASTES",
     "THIRD_OCTAVES_HZ",
+    "THREE_TO_ONE",
     "Body",
     "DistanceSchool",
     "Ladder",
     "Limit",
     "LowCut",
+    "MonoSum",
+    "PlacedMicrophone",
     "Placement",
     "Response",
+    "SingerWhoPlays",
     "StartingDistance",
     "StepBack",
+    "StereoPair",
     "Zone",
     "ZoneHere",
     "at_distance",
@@ -47,13 +66,18 @@ __all__ = [
     "level_along",
     "low_cut_db",
     "low_cut_of",
+    "mono_sum_of",
     "off_axis_deg",
+    "pair_differences",
     "proximity_db",
     "puff_speed_m_s",
+    "recording_angle_deg",
     "response_at",
+    "singer_who_plays",
     "starting_distance",
     "step_back_for",
     "suited_m",
+    "sum_response_db",
     "sway_db",
     "zones_here",
 ]

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from pneumen.web.place import trial_views, views
+from pneumen.web.place import trial_views, two_views, views
 
 app_name = "place"
 urlpatterns = [
@@ -8,6 +8,7 @@ urlpatterns = [
     path("place/tried/", views.tried, name="tried"),
     path("place/start/", views.start, name="start"),
     path("place/keep/", views.keep, name="keep"),
+    path("place/two/", two_views.two, name="two"),
     path("place/trials/new/", trial_views.new, name="new-trial"),
     path("place/trials/make/", trial_views.make, name="make-trial"),
     path("place/trials/<int:number>/", trial_views.show, name="trial"),

@@ -90,10 +90,11 @@
     const scale = handle.ownerSVGElement.getBoundingClientRect().height / handle.ownerSVGElement.viewBox.baseVal.height;
     const box = handle.ownerSVGElement.getBoundingClientRect();
     const startY = fieldY && Number(sliderOf(fieldY).value), [fromX, fromY] = [event.clientX, event.clientY];
+    const up = "down" in handle.dataset ? -1 : 1; // a field that counts downwards
     const along = (now) => setValue(field, moved(handle, start, (from - at(now)) / (Number(pxPerDb) * scale)));
     const about = (now) => { // a place on the plan: east and north of where it was
       setValue(field, start + (now.clientX - fromX) / (Number(pxPerDb) * scale));
-      setValue(fieldY, startY - (now.clientY - fromY) / (Number(pxPerDb) * scale));
+      setValue(fieldY, startY - up * (now.clientY - fromY) / (Number(pxPerDb) * scale));
     };
     const round = (now) => { // a direction, clockwise from north
       const east = now.clientX - box.left - Number(handle.dataset.cx) * scale, south = now.clientY - box.top - Number(handle.dataset.cy) * scale;
@@ -117,7 +118,7 @@
     const steps = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1, PageUp: 6, PageDown: -6 };
     const upDown = /ArrowUp|ArrowDown|Page/.test(event.key) && handle.dataset.fieldY;
     const slider = sliderOf(upDown || handle.dataset.field), step = Number(handle.dataset.step || 1);
-    if (event.key in steps && handle.dataset.fieldY) setValue(slider.dataset.for, Number(slider.value) + step * steps[event.key]);
+    if (event.key in steps && handle.dataset.fieldY) setValue(slider.dataset.for, Number(slider.value) + (upDown && "down" in handle.dataset ? -step : step) * steps[event.key]);
     else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), step * steps[event.key] * (Number(handle.dataset.pxPerDb) < 0 ? -1 : 1)));
     else if (event.key === "Home") setValue(handle.dataset.field, Number(slider.min));
     else if (event.key === "End") setValue(handle.dataset.field, Number(slider.max));

@@ -1,0 +1,216 @@
+"""What two microphones do: one source in both, a singer who plays, a stereo pair. Tried out, not stored."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from pneumen.core.gear import PATTERNS
+from pneumen.core.place import (
+    PAIRS,
+    THREE_TO_ONE,
+    MonoSum,
+    StereoPair,
+    mono_sum_of,
+    pair_differences,
+    recording_angle_deg,
+    singer_who_plays,
+)
+from pneumen.web.gain.why import Why
+from pneumen.web.lengths import near
+from pneumen.web.place.two_picture import CombPicture, PairPicture, SidePicture, draw_comb, draw_pair, draw_singer
+from pneumen.web.song.models import Part
+from pneumen.web.song.outlook import chain_of_part
+from pneumen.web.wording import figure
+
+HOWS = {
+    "sum": "One source in two microphones",
+    "sing": "A singer who plays",
+    "pair": "A stereo pair, or a recorder",
+}
+AGREES_DB = 1.0
+"""So much may the sides of a recorder that faces one source differ (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Tried:
+    """All that can be set on the page; lengths in metres."""
+
+    how: str = "sum"
+    near_m: float = 0.2
+    far_m: float = 0.6
+    softer_db: float | None = None
+    ahead_m: float = 0.12
+    below_m: float = 0.45
+    voice_m: float = 0.15
+    play_m: float = 0.25
+    louder_db: float = 5.0
+    pattern: str = "cardioid"
+    play_pattern: str = "cardioid"
+    kind: str = "coincident"
+    between_deg: float = 90.0
+    spacing_m: float = 0.0
+    away_m: float = 1.0
+    off_deg: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TwoScreen:
+    """What the page shows for one way of using two microphones."""
+
+    tried: Tried
+    hows: tuple[tuple[str, str, bool], ...]
+    verdict: str
+    sentence: str
+    reading: tuple[tuple[str, str, str], ...]
+    comb: CombPicture | None
+    side: SidePicture | None
+    pair: PairPicture | None
+    patterns: tuple[str, ...]
+    kinds: tuple[tuple[str, str], ...]
+    whys: tuple[Why, ...]
+
+
+def usual_trial(part: Part) -> Tried:
+    """Return what the page starts from: this part's distance and pattern."""
+    return Tried(
+        near_m=part.distance_m, far_m=round(3 * part.distance_m, 2), pattern=chain_of_part(part).microphone.pattern
+    )
+
+
+def two_screen(part: Part, tried: Tried) -> TwoScreen:
+    """Return what the page shows.
+
+    Raises:
+        OutOfRange, UnknownName, Contradiction: naming what cannot be.
+    """
+    shown = {"sum": _summed, "sing": _singing, "pair": _paired}[tried.how](part, tried)
+    return TwoScreen(
+        tried=tried,
+        hows=tuple((slug, label, slug == tried.how) for slug, label in HOWS.items()),
+        patterns=tuple(PATTERNS),
+        kinds=tuple((slug, label) for slug, (label, _) in PAIRS.items()),
+        **({"comb": None, "side": None, "pair": None} | shown),
+    )
+
+
+def _summed(part: Part, tried: Tried) -> dict:
+    nearer, farther = sorted((tried.near_m, tried.far_m))
+    mono = mono_sum_of(nearer, farther, rate_hz=part.song.sample_rate_hz, difference_db=tried.softer_db)
+    gain = nearer / farther if tried.softer_db is None else 10 ** (-abs(tried.softer_db) / 20)
+    if mono.verdict == "clear":
+        sentence = f"In mono the two agree: the comb is {figure(mono.ripple_db, 1)} dB deep at the most."
+    else:
+        sentence = f"In mono the sum is hollowed out from {figure(mono.notches_hz[0])} Hz on, by up to {figure(mono.ripple_db)} dB."
+    return {
+        "verdict": mono.verdict,
+        "sentence": sentence,
+        "reading": (
+            *_mono_rows(mono),
+            ("Softer in the farther one", figure(-20 * np.log10(gain), 1), "dB"),
+            ("A neighbour’s microphone", f"{near(THREE_TO_ONE * nearer)} off or more", ""),
+        ),
+        "comb": draw_comb(mono.delay_ms, min(gain, 0.999)),
+        "whys": (
+            Why(
+                title="Two paths, one comb",
+                lines=(
+                    "The same sound comes later to the farther microphone: notches at (2n + 1)/(2t), ripple 20 log((1 + g)/(1 − g)).",
+                    "Delaying the nearer track by the samples told lines the two up: the comb of this one source is gone.",
+                    "Three times as far from the other source as from the own: 9.5 dB less of it.",
+                ),
+                source="Everest (from memory); 3:1 is common practice",
+            ),
+        ),
+    }
+
+
+def _mono_rows(mono: MonoSum) -> tuple[tuple[str, str, str], ...]:
+    return (
+        ("Later", figure(mono.delay_ms, 2), "ms"),
+        ("Delay the nearer by", figure(mono.align_samples), "smp"),
+        ("Notches", ", ".join(figure(one) for one in mono.notches_hz), "Hz"),
+        ("Ripple in mono", figure(mono.ripple_db, 1), "dB"),
+    )
+
+
+def _singing(part: Part, tried: Tried) -> dict:
+    spot = (tried.ahead_m, -tried.below_m)
+    found = singer_who_plays(
+        spot,
+        voice_m=tried.voice_m,
+        play_m=tried.play_m,
+        voice_pattern=tried.pattern,
+        play_pattern=tried.play_pattern,
+        level_difference_db=tried.louder_db,
+        rate_hz=part.song.sample_rate_hz,
+    )
+    least = min(found.voice.separation_db, found.instrument.separation_db)
+    verdict = "clear" if least >= 15 else "watch" if least >= 9.5 else "mendable"
+    return {
+        "verdict": verdict,
+        "sentence": f"Nulls on each other’s source: the voice stands {figure(found.voice.separation_db)} dB over the instrument in "
+        f"microphone 1, the instrument {figure(found.instrument.separation_db)} dB over the voice in microphone 2.",
+        "reading": (
+            ("1: from the mouth", f"{near(found.voice.at_m[0])} ahead, {_up(found.voice.at_m[1])}", ""),
+            ("1: turned off the mouth", figure(abs(found.voice.turned_deg)), "°"),
+            ("2: from the mouth", f"{near(found.instrument.at_m[0])} ahead, {_up(found.instrument.at_m[1])}", ""),
+            ("2: turned off the strings", figure(abs(found.instrument.turned_deg)), "°"),
+            ("Own to other distance", f"1 : {figure(found.ratio, 1)}", ""),
+            *_mono_rows(found.mono),
+        ),
+        "side": draw_singer(found, spot, (tried.pattern, tried.play_pattern)),
+        "whys": (
+            Why(
+                title="Nulls",
+                lines=(
+                    "Every place ahead of each source and every turn up to 40° is tried; what counts is how far the own source stands over the other.",
+                    "No null is taken to be deeper than 20 dB. Where it is not enough: record one after the other.",
+                ),
+                source="first-order patterns, nulls at arccos(−a/b); the 20 dB are common practice, no source",
+            ),
+        ),
+    }
+
+
+def _up(height_m: float) -> str:
+    return f"{near(abs(height_m))} {'up' if height_m >= 0 else 'down'}"
+
+
+def _paired(part: Part, tried: Tried) -> dict:
+    del part
+    pair = StereoPair(pattern=tried.pattern, between_deg=tried.between_deg, spacing_m=tried.spacing_m)
+    side_deg = recording_angle_deg(pair, tried.away_m)
+    level, time = (float(one[0]) for one in pair_differences(pair, np.array([tried.off_deg]), tried.away_m))
+    edge = side_deg or 90.0
+    _, edge_ms = (float(one[0]) for one in pair_differences(pair, np.array([edge]), tried.away_m))
+    agree = abs(level) < AGREES_DB and abs(time) < 0.1
+    mono = "clear" if abs(edge_ms) < 0.03 else "watch"
+    told = f"{figure(2 * side_deg)}° fill the picture" if side_deg else "nothing sounds all the way at the side"
+    mono_told = (
+        "mono is safe"
+        if mono == "clear"
+        else f"in mono a sound at the edge combs from {figure(500 / abs(edge_ms))} Hz on"
+    )
+    return {
+        "verdict": mono,
+        "sentence": f"{told[0].upper()}{told[1:]}; {mono_told}.",
+        "reading": (
+            ("Fills the picture", figure(2 * side_deg) if side_deg else "–", "°"),
+            ("Source off the middle", figure(tried.off_deg), "°"),
+            ("Louder on its side", figure(level, 1, sign=True), "dB"),
+            ("Earlier on its side", figure(time, 2, sign=True), "ms"),
+            ("Both sides agree", "yes" if agree else "no: face it", ""),
+        ),
+        "pair": draw_pair(pair, side_deg, tried.off_deg),
+        "whys": (
+            Why(
+                title="Level and time",
+                lines=(
+                    "15 dB or 1.12 ms put a sound all the way to one side; both add up.",
+                    "At one point there is no time difference: mono is safe. Apart, a sound off the middle combs in mono.",
+                    "A stereo recorder on one instrument faces it: both sides agree, and it stands in the middle.",
+                ),
+                source="Williams, 1987, simplified, from memory",
+            ),
+        ),
+    }
