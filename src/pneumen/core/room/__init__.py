@@ -29,6 +29,14 @@ from pneumen.core.room.hangings import (
 from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
 from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
 from pneumen.core.room.modes import Mode, coincidences_of, modes_of
+from pneumen.core.room.monitors import (
+    Bounce,
+    MonitorPlace,
+    MonitorReport,
+    boundary_notch_hz,
+    monitor_report,
+    usual_place,
+)
 from pneumen.core.room.noise import SPECTRA, Aim, Heard, Noise, best_aim, heard_of, hears, noise_at, noise_everywhere
 from pneumen.core.room.outwards import (
     DAY_DBA,
@@ -81,6 +89,7 @@ __all__ = [
     "WALLS",
     "Aim",
     "Arrangement",
+    "Bounce",
     "Box",
     "Boxiness",
     "Clap",
@@ -93,6 +102,8 @@ __all__ = [
     "Hung",
     "Material",
     "Mode",
+    "MonitorPlace",
+    "MonitorReport",
     "Neighbour",
     "Noise",
     "Opening",
@@ -114,6 +125,7 @@ __all__ = [
     "best_aim",
     "best_arrangement",
     "best_spots",
+    "boundary_notch_hz",
     "boxiness_of",
     "clap_of",
     "coincidences_of",
@@ -132,6 +144,7 @@ __all__ = [
     "images_up_to",
     "material_named",
     "modes_of",
+    "monitor_report",
     "noise_at",
     "noise_everywhere",
     "outwards_of",
@@ -155,6 +168,7 @@ __all__ = [
     "spans_of",
     "standing",
     "table_echo",
+    "usual_place",
     "usual_slots",
     "with_hung",
 ]

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from pneumen.web.room import views
+from pneumen.web.room import monitor_views, views
 
 app_name = "room"
 urlpatterns = [
@@ -11,6 +11,9 @@ urlpatterns = [
     path("room/furniture/", views.furniture, name="furniture"),
     path("room/openings/", views.openings, name="openings"),
     path("room/neighbours/", views.neighbours, name="neighbours"),
+    path("room/monitors/", monitor_views.monitors, name="monitors"),
+    path("room/monitors/tried/", monitor_views.tried, name="monitors-tried"),
+    path("room/monitors/keep/", monitor_views.keep, name="monitors-keep"),
     path("room/shape/", views.shape, name="shape"),
     path("room/spot/", views.spot, name="spot"),
     path("room/hang/", views.hang, name="hang"),

@@ -70,6 +70,7 @@ class Room(Owned):
     coverings = models.JSONField(default=list)
     noises = models.JSONField(default=list)
     neighbours = models.JSONField(default=list)
+    monitors = models.JSONField(null=True, blank=True)
     hour = models.FloatField(default=20)
     clap = models.JSONField(null=True, blank=True)
     use_clap = models.BooleanField(default=False)

@@ -1,0 +1,166 @@
+"""The monitors of a room: kept, tried out, drawn and told."""
+
+from dataclasses import dataclass, replace
+from typing import Final
+
+from django.db import transaction
+
+from pneumen.core.room import MonitorPlace, MonitorReport, monitor_report, usual_place
+from pneumen.web.gain.why import Why
+from pneumen.web.lengths import far, near
+from pneumen.web.room.services import save
+from pneumen.web.song.models import Room
+from pneumen.web.wording import figure
+
+KEPT: Final = ("middle_m", "behind_m", "spacing_m", "listen_m", "height_m", "ear_m", "desk_m")
+BEFORE: Final = ("north", "east", "south", "west")
+PAPER: Final = (420.0, 400.0, 30.0)
+
+
+def seen_size_m(room: Room, wall: str) -> tuple[float, float, float]:
+    """Return a room's size with a wall ahead: across, deep, high."""
+    x, y, z = room.size_m
+    return (x, y, z) if wall in ("north", "south") else (y, x, z)
+
+
+def place_of(room: Room) -> tuple[str, MonitorPlace]:
+    """Return the wall the monitors stand before, and how; the usual place where none is kept, or it no longer fits."""
+    kept = room.monitors or {}
+    wall = kept.get("wall", "north")
+    size_m = seen_size_m(room, wall)
+    try:
+        return wall, MonitorPlace(size_m=size_m, **{name: kept[name] for name in KEPT})
+    except (KeyError, ValueError):
+        return wall, usual_place(size_m)
+
+
+@transaction.atomic
+def keep_monitors(room: Room, wall: str, place: MonitorPlace) -> None:
+    room.monitors = {"wall": wall} | {name: getattr(place, name) for name in KEPT}
+    save(room)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MonitorPicture:
+    """The room with the monitors' wall up: boxes, ears, the triangle, and where the side walls throw sound back."""
+
+    width: float
+    height: float
+    left: float
+    top: float
+    across: float
+    deep: float
+    px_per_m: float
+    monitors: tuple[tuple[float, float], tuple[float, float]]
+    listener: tuple[float, float]
+    mirrors: tuple[tuple[float, float], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MonitorScreen:
+    wall: str
+    place: MonitorPlace
+    picture: MonitorPicture
+    verdict: str
+    sentence: str
+    findings: tuple[tuple[str, str], ...]
+    bounces: tuple[tuple[str, str, str], ...]
+    most: dict[str, float]
+    whys: tuple[Why, ...]
+
+
+def monitor_screen(wall: str, place: MonitorPlace) -> MonitorScreen:
+    """Return what the page of the monitors shows."""
+    report = monitor_report(place)
+    findings = tuple((verdict, _told(kind, value, place)) for verdict, kind, value in report.findings)
+    worst = next((told for verdict, told in findings if verdict != "clear"), "")
+    return MonitorScreen(
+        wall=wall,
+        place=place,
+        picture=_draw(place, report),
+        verdict="watch" if worst else "clear",
+        sentence=worst
+        or f"They stand well: {figure(report.angle_deg)}° between them, {far(report.reach_m)} from each ear.",
+        findings=findings,
+        bounces=tuple(
+            (
+                one.surface,
+                f"{figure(one.notch_hz)} Hz",
+                f"{figure(one.level_db)} dB, {figure(one.delay_ms, 1)} ms later",
+            )
+            for one in report.bounces
+        ),
+        most={"spacing": min(5.0, place.size_m[0] - 0.2), "deep": place.size_m[1]},
+        whys=(
+            Why(
+                title="Walls and notches",
+                lines=(
+                    "What a wall throws back comes half a wave late at c/(2Δ) and cancels there; for the wall behind that is c/(4d).",
+                    "Right at the wall the notch lies high, where a monitor beams forward and leaves the wall alone; or so far off that it lies under the music.",
+                    "Side walls are best hung where they mirror: the small marks on the plan.",
+                ),
+                source="mirror images of first order; the rest is common practice, no source",
+            ),
+        ),
+    )
+
+
+def _told(kind: str, value: float, place: MonitorPlace) -> str:
+    if kind == "triangle":
+        more = "an equilateral triangle has 60"
+        return f"{figure(value)}° between the monitors as you hear them: {more}."
+    if kind == "even":
+        return (
+            "Left and right are alike."
+            if value <= 0.2
+            else f"One side wall is {far(value)} nearer: move the middle line."
+        )
+    if kind == "height":
+        over = "over" if value > 0 else "under"
+        return (
+            "The tweeters are at your ears."
+            if abs(value) <= 0.15
+            else f"The tweeters are {near(abs(value))} {over} your ears: raise, lower or tilt."
+        )
+    if kind == "middle":
+        inside = 0.44 < value < 0.56
+        share = f"You sit at {figure(100 * value)} % of the room’s depth"
+        return f"{share}: at its middle the lowest mode is missing." if inside else f"{share}."
+    if kind == "desk":
+        return (
+            f"The desk’s top cancels near {figure(value)} Hz: raise the monitors, tilt them, or keep its middle free."
+        )
+    at = f"The wall {near(place.behind_m)} behind cancels near {figure(value)} Hz"
+    return (
+        f"{at}: move them right to the wall, or more than a metre off."
+        if value < 400
+        else f"{at}, where they beam forward."
+    )
+
+
+def _draw(place: MonitorPlace, report: MonitorReport) -> MonitorPicture:
+    width, most_high, margin = PAPER
+    across_m, deep_m, _ = place.size_m
+    per_m = min((width - 2 * margin) / across_m, (most_high - 2 * margin) / deep_m)
+    left, top = (width - across_m * per_m) / 2, margin
+
+    def at(x_m: float, y_m: float) -> tuple[float, float]:
+        return left + x_m * per_m, top + y_m * per_m
+
+    return MonitorPicture(
+        width=width,
+        height=deep_m * per_m + 2 * margin,
+        left=left,
+        top=top,
+        across=across_m * per_m,
+        deep=deep_m * per_m,
+        px_per_m=per_m,
+        monitors=(at(*place.monitor(-1)[:2]), at(*place.monitor(1)[:2])),
+        listener=at(*place.listener[:2]),
+        mirrors=tuple(at(*one.at_m) for one in report.bounces if one.surface in ("left wall", "right wall")),
+    )
+
+
+def moved(place: MonitorPlace, size_m: tuple[float, float, float], **told: float | None) -> MonitorPlace:
+    """Return a place with some of its lengths changed."""
+    return replace(place, size_m=size_m, **told)
