@@ -2,6 +2,16 @@
 
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Patch, Point, common_m2
 from pneumen.core.room.boxiness import Boxiness, boxiness_of
+from pneumen.core.room.cases import (
+    Corner,
+    CornerLead,
+    WallBehind,
+    corner_lead,
+    corners_of,
+    level_at_ear_db,
+    pick_under_db,
+    wall_behind,
+)
 from pneumen.core.room.choice import CLOSET_M3, quietest_hours, room_score_db
 from pneumen.core.room.decay import Clap, Flutter, clap_of
 from pneumen.core.room.furnishing import (
@@ -94,6 +104,8 @@ __all__ = [
     "Boxiness",
     "Clap",
     "Comb",
+    "Corner",
+    "CornerLead",
     "Covering",
     "Echoes",
     "Flutter",
@@ -122,6 +134,7 @@ __all__ = [
     "Spot",
     "Standing",
     "TableEcho",
+    "WallBehind",
     "best_aim",
     "best_arrangement",
     "best_spots",
@@ -131,6 +144,8 @@ __all__ = [
     "coincidences_of",
     "comb_of",
     "common_m2",
+    "corner_lead",
+    "corners_of",
     "covering_of",
     "critical_distance_m",
     "direct_to_reverberant_db",
@@ -142,6 +157,7 @@ __all__ = [
     "hears",
     "hours_for_all",
     "images_up_to",
+    "level_at_ear_db",
     "material_named",
     "modes_of",
     "monitor_report",
@@ -149,6 +165,7 @@ __all__ = [
     "noise_everywhere",
     "outwards_of",
     "patch_under",
+    "pick_under_db",
     "quietest_hours",
     "reflections_of",
     "report_of",
@@ -170,5 +187,6 @@ __all__ = [
     "table_echo",
     "usual_place",
     "usual_slots",
+    "wall_behind",
     "with_hung",
 ]

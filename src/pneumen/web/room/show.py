@@ -33,6 +33,7 @@ from pneumen.core.room import (
 )
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, in_readers_lengths, near
+from pneumen.web.room.cases import Case, cases_of
 from pneumen.web.room.ground import Ground, draw_ground
 from pneumen.web.room.outward import OutwardRow, outward_rows
 from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
@@ -72,6 +73,7 @@ class RoomScreen:
     noise_bands: tuple[tuple[str, str], ...]
     spectra: dict[str, str]
     outwards: tuple[OutwardRow, ...]
+    cases: tuple[Case, ...]
     partitions: dict[str, str]
     clap_told: str
     whys: tuple[Why, ...]
@@ -118,6 +120,7 @@ def room_screen(
         noise_bands=_noise_bands(room, here),
         spectra={slug: label for slug, (label, _) in SPECTRA.items()},
         outwards=outward_rows(part),
+        cases=cases_of(part, here),
         partitions={slug: label for slug, (label, _) in PARTITIONS.items()},
         clap_told=_clap_told(room),
         whys=_whys(room, here, lead_db, boxiness),

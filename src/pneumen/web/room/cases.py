@@ -1,0 +1,121 @@
+"""What an amplifier, drums, a horn, a piano or anything loud wants of a room: worked out for this one."""
+
+from dataclasses import dataclass
+
+from pneumen.core.kit import safe_hours
+from pneumen.core.levels import ratio_to_db
+from pneumen.core.room import corner_lead, corners_of, level_at_ear_db, pick_under_db, wall_behind
+from pneumen.web.lengths import far, near
+from pneumen.web.room.outward import USUAL_RING_S
+from pneumen.web.room.standpoint import Standpoint
+from pneumen.web.song.models import Part, Room
+from pneumen.web.wording import figure
+
+LOUD_DB = 85.0
+EARS_M = {"voice": 0.15, "percussion": 0.7, "amp": 1.5}
+"""How far a player's own ears are from what sounds (estimates); half a metre for the rest."""
+ROOMY_M = 2.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Case:
+    """Something to know: what, with its figures, and where one press takes the performer (empty for nowhere)."""
+
+    verdict: str
+    title: str
+    told: str
+    values: dict[str, str]
+
+
+def cases_of(part: Part, here: Standpoint) -> tuple[Case, ...]:
+    """Return what this part's source asks of its room, the special ones first, then the ears."""
+    if part.is_plugged:
+        return ()
+    room, group = part.song.room, part.source_facts.group
+    found = []
+    if group == "amp":
+        found.append(_amp(part, room, here))
+    if part.source_facts.radiates_back:
+        found.append(_horn(room, here))
+    if part.source == "drum-kit":
+        found.append(_drums())
+    if part.source in ("grand-piano", "upright-piano"):
+        found.append(_piano(here))
+    return (*found, *_ears(part, room))
+
+
+def level_1m_db(part: Part) -> float:
+    """Return how loud a part typically is at 1 m, as far as is known."""
+    levels = part.known_source_levels() if part.known_absolute else part.guessed_source_levels()
+    return levels.typical_db_spl + ratio_to_db(levels.at_m)
+
+
+def _amp(part: Part, room: Room, here: Standpoint) -> Case:
+    how = {"height_m": here.height_m, "distance_m": here.distance_m, "pattern": here.pattern}
+    leads = [
+        (corner_lead(room.box, corner, source_factor=here.source_factor, **how), corner)
+        for corner in corners_of(room.box)
+    ]
+    best, corner = max(leads, key=lambda pair: pair[0].packed_db)
+    pick = pick_under_db(level_1m_db(part), here.distance_m, ROOMY_M)
+    x, y = corner.stand_m
+    return Case(
+        verdict="clear",
+        title="Face it into a corner packed with pillows",
+        told=f"The microphone between: in the {corner.name} corner the direct sound leads by {figure(best.packed_db)} dB, "
+        f"bare by {figure(best.bare_db)}. The player sits in another room; {far(ROOMY_M, 0)} off in this one the pick lies "
+        f"{figure(pick)} dB under the amplifier.",
+        values={"stand_x": f"{x:.2f} m", "stand_y": f"{y:.2f} m", "facing": f"{corner.bearing_deg:.0f}"},
+    )
+
+
+def _horn(room: Room, here: Standpoint) -> Case:
+    behind = wall_behind(room.box, here.mouth_m, here.microphone_m, here.source_factor)
+    near_wall = behind.distance_m < 1.0
+    move = "A step away from it, or something soft on it, takes the edge off." if near_wall else "It carries the tone."
+    return Case(
+        verdict="watch" if near_wall else "clear",
+        title="The bell plays to the wall behind",
+        told=f"The {behind.wall} wall, {far(behind.distance_m, 1)} behind, answers {figure(behind.delay_ms, 1)} ms later at "
+        f"{figure(behind.level_db, sign=True)} dB against the direct sound. {move} Never into the bell, never on the floor.",
+        values={},
+    )
+
+
+def _drums() -> Case:
+    return Case(
+        verdict="clear",
+        title="Blankets on the walls, paper towel on the heads",
+        told="Hang what you have first; a head that rings on takes a strip of paper towel, taped at its edge.",
+        values={},
+    )
+
+
+def _piano(here: Standpoint) -> Case:
+    return Case(
+        verdict="clear",
+        title="Walk round it and listen",
+        told=f"At {near(here.distance_m)} you hear the action; farther off it is balanced, with room and ventilation. A head "
+        "where the microphone would be hears a lot. Two microphones: three to one, and listen in mono.",
+        values={},
+    )
+
+
+def _ears(part: Part, room: Room) -> tuple[Case, ...]:
+    """A loud source in a small room is loud on the player's ear: how long that is safe."""
+    factor = max(part.source_facts.directivity_factor, 1.0)
+    ear_m = EARS_M.get(part.source_facts.group, 0.5)
+    at_ear = level_at_ear_db(level_1m_db(part), ear_m, room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
+    if at_ear < LOUD_DB or part.source_facts.group == "voice":
+        return ()
+    minutes = 60 * safe_hours(at_ear)
+    time = f"{figure(minutes)} minutes" if minutes >= 1.5 else "a minute"
+    return (
+        Case(
+            verdict="watch",
+            title="Your ears are in the room too",
+            told=f"About {figure(at_ear)} dBA at the player’s ear here: safe for {time} a day without plugs (NIOSH, 1998). "
+            "Padding the walls of a small room does not make the source itself softer.",
+            values={},
+        ),
+    )
