@@ -89,3 +89,14 @@ class TheLadder(BrowserCase):
         self.go("/parts/1/place/")
         self.assertAlmostEqual(self.value("Distance"), float(taken.removesuffix(" cm")), delta=0.6)
         self.assertEqual(self.axe(), [])
+
+    def test_the_instrument_of_a_singer_who_plays_is_dragged(self):
+        self.go("/parts/1/place/two/?how=sing")
+        told = self.find("#verdict").text
+        handle = self.shown('.handle[data-field="ahead"]')
+        ActionChains(self.browser).click_and_hold(handle).move_by_offset(40, 30).release().perform()
+        self.wait(lambda: self.value("Instrument ahead") > 14 and self.value("and below") > 48)
+        self.wait(lambda: self.find("#verdict").text != told)
+        dragged = self.value("and below")
+        self.keys('.handle[data-field="ahead"]', Keys.ARROW_UP)
+        self.wait(lambda: abs(self.value("and below") - dragged + 2) < 0.6)

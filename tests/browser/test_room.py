@@ -65,7 +65,7 @@ class ThePlan(BrowserCase):
         self.keys('[data-field="above"]', Keys.ARROW_UP)
         self.wait(lambda: self.value("Over the mouth") == 1)
         self.keys('[data-field="mouth"]', Keys.PAGE_DOWN)
-        self.wait(lambda: self.value("Mouth height") < 1.3)
+        self.wait(lambda: self.value("It sounds at") < 1.3)
         self.go("/parts/2/place/")
         self.wait(lambda: self.value("Microphone turned") == 5 and self.value("Over the instrument") == 1)
         self.go("/parts/2/room/")
@@ -85,3 +85,13 @@ class ThePlan(BrowserCase):
         self.find("#f3_y").send_keys("0.6", Keys.TAB)
         handle = '.handle[data-field="f3_x"]'
         self.wait(lambda: self.shown(handle).get_attribute("data-now-y") == "0.6")
+
+    def test_monitors_are_drawn_apart_and_kept(self):
+        self.go("/parts/1/room/monitors/")
+        before = self.value("Apart")
+        handle = self.shown('.handle[data-field="spacing"]')
+        ActionChains(self.browser).click_and_hold(handle).move_by_offset(20, 0).release().perform()
+        self.wait(lambda: self.value("Apart") > before + 0.2)
+        self.keys('.handle[data-field="listen"]', Keys.ARROW_DOWN)
+        sat = self.value("You from their line")
+        self.wait(lambda: (self.go("/parts/1/room/monitors/"), abs(self.value("You from their line") - sat) < 0.02)[1])

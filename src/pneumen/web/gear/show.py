@@ -8,6 +8,7 @@ from django.http import QueryDict
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
 from pneumen.core.kit import FACTS, KIND_LABELS, TABLED_BUFFERS, Item, chain_of, levels_at_aim
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
+from pneumen.web.lengths import in_readers_lengths
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.wording import MINUS, figure, money
@@ -103,7 +104,7 @@ def _short_facts(item: Item) -> str:
     ):
         value = getattr(item, name)
         if value is not None:
-            told.append(f"{figure(value, 0 if float(value).is_integer() else 1)} {unit}")
+            told.append(in_readers_lengths(f"{figure(value, 0 if float(value).is_integer() else 1)} {unit}"))
     return ", ".join(word for word in told if word)
 
 
@@ -154,7 +155,7 @@ def _fact(item: Item, name: str) -> tuple[str, str, str]:
     if name == "round_trip_ms":
         pairs = zip(TABLED_BUFFERS, item.round_trip_ms, strict=True)
         return name, "measured round trip at 48 kHz, by buffer", ", ".join(f"{at}: {ms:g}" for at, ms in pairs) + " ms"
-    return name, FACTS[name].meaning, f"{_value(getattr(item, name))} {unit}".strip()
+    return name, FACTS[name].meaning, in_readers_lengths(f"{_value(getattr(item, name))} {unit}".strip())
 
 
 def _value(value: Any) -> str:  # noqa: ANN401 - whatever a fact holds

@@ -8,6 +8,7 @@ from pneumen.web import lengths, wording
 
 register = template.Library()
 register.filter("figure", wording.figure)
+register.filter("readers", lengths.in_readers_lengths)
 for spelling in (lengths.near, lengths.far, lengths.near_field, lengths.far_field):
     register.filter(spelling.__name__, spelling)
 register.filter("money", wording.money)
