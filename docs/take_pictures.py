@@ -49,6 +49,8 @@ def main() -> None:
         photographer.look("/parts/1/room/", "room", height=860)
         photographer.look("/parts/1/room/", "room-phone", theme="dark", width=390, height=844)
         photographer.look("/parts/1/place/", "place", height=860)
+        photographer.look("/parts/2/place/#zones", "place-zones", theme="dark", height=760)
+        photographer.look("/parts/1/place/two/?how=sing", "two", height=720)
         photographer.look("/gear/", "catalogue")
         photographer.look("/gear/foxtail-r/", "item", theme="dark")
         photographer.look("/parts/1/gain/", "gain-before-a-take")

@@ -25,6 +25,7 @@ from pneumen.core.room import (
     require_places,
     room_sound_here,
     standing,
+    stood_in,
     table_echo,
     usual_slots,
 )
@@ -88,6 +89,8 @@ class Patches(unittest.TestCase):
         for kind in ("bed", "sofa", "desk", "bookshelf", "person", "clothes-rail"):
             pieces.append(free_place(SIZE, pieces, kind))
             require_places(SIZE, pieces)
+        middle = (SIZE[0] / 2, SIZE[1] / 2)
+        self.assertFalse(any(piece.stands_on(*middle) for piece in pieces))
         with self.assertRaisesRegex(Contradiction, "finds no free place"):
             free_place((1.2, 1.2, 2.2), (), "bed")
 
@@ -102,6 +105,17 @@ class Patches(unittest.TestCase):
         ):
             with self.assertRaisesRegex(UnknownName, told):
                 Placed(**({"kind": "bed", "x_m": 1, "y_m": 1} | fields))
+
+    def test_one_stands_in_a_wardrobe_but_on_a_bed(self):
+        pieces = [Placed(kind="wardrobe-shut", x_m=1, y_m=2.8), Placed(kind="bed", x_m=3, y_m=1)]
+        self.assertEqual(stood_in(pieces, (1.0, 2.7, 1.5)), pieces[0])
+        self.assertIsNone(stood_in(pieces, (3.0, 1.0, 1.5)))
+
+    def test_a_wardrobe_stands_with_its_back_to_the_wall(self):
+        piece = free_place(SIZE, (), "wardrobe-shut")
+        on, (low, high, *_) = patch_under(SIZE, piece)
+        self.assertNotEqual(on, "floor")
+        self.assertAlmostEqual(high - low, 1.5)
 
     def test_nothing_is_offered_behind_a_wardrobe(self):
         blocked = [patch_under(SIZE, Placed(kind="wardrobe-shut", x_m=0.8, y_m=2.8))]

@@ -344,6 +344,12 @@ class Furnishing(RoomCase):
         self.act("room:openings", away="3")
         self.assertAlmostEqual(self.room.ring_s, before)
 
+    def test_standing_in_the_bookshelf_is_told(self):
+        self.act("room:keep", **(STANDING | {"stand_x": "0.2", "stand_y": "2.3", "facing": "90"}))
+        page = self.page("room:page")
+        self.assertContains(page, "Voice would stand in the bookshelf: move one of them.")
+        self.assertEqual(page.context["screen"].verdict, "watch")
+
     def test_singing_over_the_desk_its_top_answers(self):
         self.act("room:keep", **(STANDING | {"stand_x": "1.1", "stand_y": "0.5", "mouth": "1.1"}))
         echoes = self.page("room:page").context["screen"].echoes

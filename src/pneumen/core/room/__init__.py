@@ -24,6 +24,7 @@ from pneumen.core.room.furnishing import (
     furnishing_of,
     patch_under,
     require_places,
+    stood_in,
     table_echo,
 )
 from pneumen.core.room.hangings import (
@@ -184,6 +185,7 @@ __all__ = [
     "schroeder_frequency_hz",
     "spans_of",
     "standing",
+    "stood_in",
     "table_echo",
     "usual_place",
     "usual_slots",

@@ -61,6 +61,11 @@ class Placed:
         return west < x_m < east and south < y_m < north
 
 
+def stood_in(pieces: Sequence[Placed], mouth_m: Point) -> Placed | None:
+    """Return the piece that reaches up to a mouth where it is; None where one stands free, or on something low."""
+    return next((one for one in pieces if one.stands_on(*mouth_m[:2]) and one.furniture.size_m[2] > mouth_m[2]), None)
+
+
 def require_places(size_m: Point, pieces: Sequence[Placed]) -> None:
     """Refuse furniture in a wall or in each other.
 
@@ -94,15 +99,16 @@ def free_place(size_m: Point, others: Sequence[Placed], kind: str) -> Placed:
 
 
 def _places(size_m: Point, kind: str) -> Iterator[Placed]:
-    """Yield places on a grid, those along a wall first, for both ways to turn it."""
+    """Yield places on a grid: with the long side to a wall first, and the farther from the middle the sooner."""
     spots = []
     for turned in (0, 90):
         _, east, _, north = Placed(kind=kind, x_m=0, y_m=0, turned_deg=turned).footprint
         xs, ys = (np.arange(half, side - half + 1e-9, GRID_M) for half, side in ((east, size_m[0]), (north, size_m[1])))
         for x, y in product(xs, ys):
-            along = min(x - east, size_m[0] - east - x, y - north, size_m[1] - north - y)
-            spots.append((along > GRID_M, turned, round(float(x), 2), round(float(y), 2)))
-    for _, turned, x, y in sorted(spots):
+            to_wall = min(x - east, size_m[0] - east - x) if turned else min(y - north, size_m[1] - north - y)
+            off_middle = math.hypot(x - size_m[0] / 2, y - size_m[1] / 2)
+            spots.append((to_wall > GRID_M, -off_middle, turned, round(float(x), 2), round(float(y), 2)))
+    for _, _, turned, x, y in sorted(spots):
         yield Placed(kind=kind, x_m=x, y_m=y, turned_deg=turned)
 
 

@@ -29,6 +29,7 @@ from pneumen.core.room import (
     room_map,
     room_sound_here,
     schroeder_frequency_hz,
+    stood_in,
     table_echo,
 )
 from pneumen.web.gain.why import Why
@@ -102,7 +103,7 @@ def room_screen(
     echoes = _echoes(room, here)
     boxiness = boxiness_of(box, here.mouth_m, here.microphone_m, here.pattern)
     return RoomScreen(
-        verdict=judge_room(lead_db) if not part.is_plugged else "clear",
+        verdict=_verdict(part, room, here, lead_db),
         sentence=_sentence(part, here, lead_db, echoes),
         room=room,
         here=here,
@@ -159,9 +160,23 @@ def _ground(room: Room, here: Standpoint) -> Ground:
     return _grounds[key]
 
 
+def _verdict(part: Part, room: Room, here: Standpoint, lead_db: float) -> str:
+    if part.is_plugged:
+        return "clear"
+    verdict = judge_room(lead_db)
+    return "watch" if verdict == "clear" and _in_the_way(room, here) else verdict
+
+
+def _in_the_way(room: Room, here: Standpoint) -> Placed | None:
+    return stood_in([piece for _, piece in room.placed], here.mouth_m)
+
+
 def _sentence(part: Part, here: Standpoint, lead_db: float, echoes: tuple[Echo, ...]) -> str:
     if part.is_plugged:
         return "Plugged in: no room reaches the file. The plan shows what a microphone would hear."
+    wardrobe = _in_the_way(part.song.room, here)
+    if wardrobe:
+        return f"{part.name} would stand in the {wardrobe.furniture.label.split(',')[0].lower()}: move one of them."
     strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
     return f"At {near(here.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
 
