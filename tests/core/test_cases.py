@@ -10,18 +10,28 @@ from pneumen.core.room import (
     MATERIALS,
     WALLS,
     Box,
+    Piece,
+    Slot,
+    baffle_behind,
     corner_lead,
     corners_of,
     critical_distance_m,
     level_at_ear_db,
     pick_under_db,
+    room_sound_here,
+    standing,
     wall_behind,
+    with_hung,
 )
 
 
 def box(size=(4.2, 3.1, 2.4), **surfaces):
     named = dict.fromkeys(WALLS, "plaster") | surfaces
     return Box(size_m=size, surfaces={wall: MATERIALS[slug].absorption for wall, slug in named.items()})
+
+
+BLANKET = MATERIALS["blanket-folded"].absorption
+BEHIND = Slot(on="north", middle_m=(2.1, 0.95), label="behind")
 
 
 class Corners(unittest.TestCase):
@@ -69,6 +79,24 @@ class Bells(unittest.TestCase):
         plain, beamed = (wall_behind(box(), source, microphone, factor).level_db for factor in (1.0, 2.0))
         self.assertGreater(beamed, plain + 6)
         self.assertLess(wall_behind(box(west="duvet"), source, microphone, 2.0).level_db, beamed - 2)
+
+
+class Baffles(unittest.TestCase):
+    def test_it_helps_most_where_the_wall_behind_is_bare_and_near(self):
+        def gain(y_m, **surfaces):
+            place = standing((2.1, y_m, 1.5), (2.1, y_m - 0.2, 1.5), pattern="cardioid")
+            return baffle_behind(box(**surfaces), place)
+
+        self.assertEqual(gain(2.4).behind, "north")
+        self.assertGreater(gain(2.4).gain_db, 0.5)
+        self.assertGreater(gain(2.4).gain_db, gain(2.4, north="duvet").gain_db)
+
+    def test_against_the_same_blanket_hung_on_that_wall(self):
+        # Hung on the wall it has no back: the baffle's gain lies above the hanging's, and less than twice as high.
+        place = standing((2.1, 2.0, 1.5), (2.1, 1.8, 1.5), pattern="cardioid")
+        hung = with_hung(box(), [(Piece(label="b", absorption=BLANKET, width_m=1.5, height_m=1.9), BEHIND)])
+        gain = float(room_sound_here(hung, place).lead_db[0] - room_sound_here(box(), place).lead_db[0])
+        self.assertTrue(gain < baffle_behind(box(), place).gain_db < 2 * gain)
 
 
 class Ears(unittest.TestCase):

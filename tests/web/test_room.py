@@ -132,10 +132,15 @@ class Hanging(RoomCase):
         self.assertEqual(len(self.room.coverings), 2)
 
     def test_what_cannot_hang_is_told(self):
+        self.act("room:coverings", label="Stage curtain", material="curtain-velvet", width="6", height="2")
         for sent, told in (
             ({"piece": "2", "on": "north", "u": "1.2", "v": "1.1"}, "would hang over Winter duvet"),
             ({"piece": "2", "on": "roof", "u": "1", "v": "1"}, "Wall must be one of"),
             ({"piece": "9", "on": "east"}, "Piece must be one of"),
+            (
+                {"piece": "4", "on": "east", "u": "1", "v": "1"},
+                "is 6.00 m wide, the east wall only 3.20 m",
+            ),
             ({"piece": "x"}, "must be a number"),
             ({"piece": "nan"}, "must be a number"),
             ({"piece": "2", "on": "east", "u": "99", "v": "1"}, "Place along the wall must be between 0.00 m and"),

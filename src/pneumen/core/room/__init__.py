@@ -3,9 +3,11 @@
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Patch, Point, common_m2
 from pneumen.core.room.boxiness import Boxiness, boxiness_of
 from pneumen.core.room.cases import (
+    Baffle,
     Corner,
     CornerLead,
     WallBehind,
+    baffle_behind,
     corner_lead,
     corners_of,
     level_at_ear_db,
@@ -100,6 +102,7 @@ __all__ = [
     "WALLS",
     "Aim",
     "Arrangement",
+    "Baffle",
     "Bounce",
     "Box",
     "Boxiness",
@@ -136,6 +139,7 @@ __all__ = [
     "Standing",
     "TableEcho",
     "WallBehind",
+    "baffle_behind",
     "best_aim",
     "best_arrangement",
     "best_spots",

@@ -2,13 +2,15 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.room import best_aim, room_sound_here
+from pneumen.core.room import CLOSET_M3, baffle_behind, best_aim, room_sound_here
 from pneumen.web.lengths import far, in_readers_lengths
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
 from pneumen.web.room.standpoint import Standpoint, noise_dba_at, spots_in, standpoint_of
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
+
+LEAST_BAFFLE_DB = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,7 +29,8 @@ def advices_of(part: Part) -> tuple[Advice, ...]:
     room = part.song.room
     here = standpoint_of(part, room.box)
     lead_db = float(room_sound_here(room.box, here.place()).lead_db[0])
-    found = [*_spot_advices(room, here), *_hanging_advice(part, lead_db), *_aim_advice(room, here)]
+    found = [*_spot_advices(room, here), *_hanging_advice(part, lead_db), *_baffle_advice(room, here)]
+    found += _aim_advice(room, here)
     return tuple(advice for _, advice in sorted(found, key=lambda one: -one[0]))[:4]
 
 
@@ -77,6 +80,27 @@ def _hanging_advice(part: Part, lead_db: float) -> list[tuple[float, Advice]]:
                 effect=f"{figure(gain, 1, sign=True)} dB over the room",
                 why=f"{order}{proven}",
                 action="hang-best",
+                values={},
+            ),
+        )
+    ]
+
+
+def _baffle_advice(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
+    """The open-room school's own: something soft that stands behind the performer, without a nail in any wall."""
+    if room.box.volume_m3 < CLOSET_M3:
+        return []
+    baffle = baffle_behind(room.box, here.place())
+    if baffle.gain_db < LEAST_BAFFLE_DB:
+        return []
+    return [
+        (
+            baffle.gain_db,
+            Advice(
+                title="Stand a baffle behind you: packing blankets over a pole on two stands",
+                effect=f"{figure(baffle.gain_db, 1, sign=True)} dB over the room",
+                why=f"it takes what would go to the {baffle.behind} wall; weight on the feet, nothing over your head",
+                action="",
                 values={},
             ),
         )

@@ -6,6 +6,7 @@ from pneumen.core.kit import judge_kit
 from pneumen.core.place import starting_distance
 from pneumen.core.room import (
     CLOSET_M3,
+    baffle_behind,
     boxiness_of,
     critical_distance_m,
     direct_to_reverberant_db,
@@ -81,7 +82,7 @@ def _quietest(part: Part, room: Room) -> tuple[float, tuple[int, ...]]:
     return lowest, tuple(hour for start, end in spans for hour in range(start, end))
 
 
-def school_verdict(rooms: tuple[RoomBeside, ...]) -> str:
+def school_verdict(part: Part, rooms: tuple[RoomBeside, ...]) -> str:
     """Settle closet against open room by the person's own rooms, where there is one of each."""
     drawn = [one for one in rooms if one.room.drawn]
     small = [one for one in drawn if one.room.box.volume_m3 < CLOSET_M3]
@@ -89,7 +90,14 @@ def school_verdict(rooms: tuple[RoomBeside, ...]) -> str:
     if not small or not large:
         return "Your own rooms settle the closet school against the open-room school: draw a closet and a larger one."
     closet, room = small[0], large[0]
+    baffle = baffle_of(part, room.room)
     better = closet if closet.score > room.score else room
     told = [f"{one.room.name} {one.lead} dB over the room at {one.noise} dBA" for one in (closet, room)]
     boxed = f" {closet.room.name} is boxed in: {closet.faults}." if closet.faults else ""
-    return f"{better.room.name} it is, by these figures: {told[0]}, {told[1]}.{boxed}"
+    return f"{better.room.name} it is, by these figures: {told[0]}, {told[1]}{baffle}.{boxed}"
+
+
+def baffle_of(part: Part, room: Room) -> str:
+    """Say what the open-room school's baffle would add."""
+    gain_db = baffle_behind(room.box, standpoint_of(part, room.box).place()).gain_db
+    return f", {figure(gain_db, 1, sign=True)} dB with a baffle behind you"

@@ -35,6 +35,8 @@ from pneumen.web.take import files
 MOST_COVERINGS = 12
 MOST_NOISES = 12
 TOUCHING_M2 = 1e-3
+FOLD_M = 0.5
+"""So much of a piece may be folded over."""
 LONGEST_CLAP_S = 60.0
 HANG_WORDS = ("low", "middle", "high")
 
@@ -160,6 +162,7 @@ def hang(room: Room, number: int, on: str, u: float, v: float) -> None:
         raise UnknownName("wall", on, WALLS)
     if on:
         first, second = (side for axis, side in enumerate(room.size_m) if axis != AXIS_OF[on])
+        _require_size(row, on, first, second)
         require_far("place along the wall", u, 0, first)
         require_far("place up the wall", v, 0, second)
     others = [row for row in room.coverings if row["id"] != number]
@@ -168,6 +171,14 @@ def hang(room: Room, number: int, on: str, u: float, v: float) -> None:
     room.coverings = [placed if row["id"] == number else row for row in room.coverings]
     room.drawn = True
     save(room)
+
+
+def _require_size(row: dict[str, Any], on: str, first: float, second: float) -> None:
+    """Refuse a piece that is larger than its wall by more than a fold takes up."""
+    for size_m, side, word in ((row["width_m"], first, "wide"), (row["height_m"], second, "high")):
+        if size_m > side + FOLD_M:
+            where = on if on in ("floor", "ceiling") else f"{on} wall"
+            raise Contradiction(row["label"], f"is {size_m:.2f} m {word}, the {where} only {side:.2f} m")
 
 
 def _check_room_on_walls(room: Room, rows: list[dict[str, Any]]) -> None:

@@ -218,7 +218,7 @@ def compare(request: HttpRequest, part_id: int) -> HttpResponse:
     """All rooms of the home beside each other, each at its best spot and its quietest hour."""
     part = part_of(request, part_id)
     rooms = rooms_beside(part)
-    return render(request, "room/compare.html", {"part": part, "rooms": rooms, "settled": school_verdict(rooms)})
+    return render(request, "room/compare.html", {"part": part, "rooms": rooms, "settled": school_verdict(part, rooms)})
 
 
 @require_POST
