@@ -12,6 +12,7 @@ from pneumen.web.frame import thread
 from pneumen.web.gain import services
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.lengths import read_near
+from pneumen.web.reading import number
 from pneumen.web.song.models import Part
 from pneumen.web.song.outlook import outlook_of
 from pneumen.web.song.views import with_set_up_part
@@ -86,41 +87,6 @@ def read_values(part: Part, data: QueryDict) -> dict[str, float | str]:
         gain_db = gain_at_share(turn / 100, outlook_of(part).chain.gain_range_db)
     distance_m = part.distance_m if part.is_plugged else read_near(data, "distance")
     return {"distance_m": distance_m, "gain_db": gain_db, "school": data.get("school", "")}
-
-
-def number(data: QueryDict, field: str, missing: float | None = None) -> float:
-    """Read a number as people type it, with a comma or a true minus too.
-
-    Raises:
-        NotANumber: naming the field.
-    """
-    text = data.get(field, "").strip().replace(",", ".").replace("\N{MINUS SIGN}", "-")
-    if not text and missing is not None:
-        return missing
-    try:
-        return float(text)
-    except ValueError:
-        raise NotANumber(field) from None
-
-
-def whole(data: QueryDict, field: str, missing: int | None = None) -> int:
-    """Read a whole number, as an id or a count is; what cannot be one is no number.
-
-    Raises:
-        NotANumber: naming the field.
-    """
-    value = number(data, field, missing)
-    if not abs(value) < 1e9:  # NaN and infinity too
-        raise NotANumber(field)
-    return int(value)
-
-
-class NotANumber(PneumenError, ValueError):
-    """What was typed is no number."""
-
-    def __init__(self, field: str) -> None:
-        super().__init__(f"{field} must be a number")
-        self.field = field
 
 
 def _told(error: PneumenError) -> dict[str, str]:

@@ -14,9 +14,9 @@ from pneumen.core.kit import (
     catalogue_to_json,
     cells_of,
 )
-from pneumen.web.gain.views import number
 from pneumen.web.gear import services
 from pneumen.web.gear.show import item_screen, list_screen, sheet_fields
+from pneumen.web.reading import number
 from pneumen.web.song.gear import GearImport
 
 MOST_FAULTS_SHOWN = 20

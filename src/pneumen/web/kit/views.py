@@ -7,11 +7,11 @@ from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import NothingFits, PneumenError, require_within
 from pneumen.core.kit import recommended_of
-from pneumen.web.gain.views import number, whole
 from pneumen.web.kit import services
 from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
 from pneumen.web.kit.show import kit_screen, routes_of
+from pneumen.web.reading import number, whole
 from pneumen.web.song.models import Part
 from pneumen.web.song.views import part_of
 

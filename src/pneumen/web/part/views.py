@@ -10,9 +10,9 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import Section
 from pneumen.web.frame import thread
-from pneumen.web.gain.views import number, whole
 from pneumen.web.part import services
 from pneumen.web.part.show import part_screen
+from pneumen.web.reading import number, whole
 from pneumen.web.song.models import Backing, Part
 from pneumen.web.song.views import part_of
 

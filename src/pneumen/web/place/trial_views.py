@@ -8,10 +8,10 @@ from django.views.decorators.http import require_GET, require_POST
 from django_htmx.http import HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
-from pneumen.web.gain.views import whole
-from pneumen.web.lengths import in_readers_lengths, read_near
+from pneumen.web.lengths import read_near
 from pneumen.web.place import trials
 from pneumen.web.place.trial_show import COLUMNS, heard_of_trial
+from pneumen.web.reading import refusal, whole
 from pneumen.web.song.models import Part, Trial
 from pneumen.web.song.views import part_of, with_set_up_part
 from pneumen.web.take import files
@@ -52,8 +52,7 @@ def make(request: HttpRequest, part: Part) -> HttpResponse:
         else:
             return _refused(request, part, "Choose one recording with claps between, or one for each spot.", ticked)
     except PneumenError as error:
-        text = in_readers_lengths(str(error))
-        return _refused(request, part, f"{text[:1].upper()}{text[1:]}.", ticked)
+        return _refused(request, part, refusal(error), ticked)
     return redirect("place:trial", part_id=part.pk, number=trial.number)
 
 

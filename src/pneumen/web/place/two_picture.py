@@ -6,8 +6,8 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.gear import PATTERNS
 from pneumen.core.place import PlacedMicrophone, SingerWhoPlays, StereoPair, sum_response_db
+from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.wording import figure
 
 WIDTH: Final = 420.0
@@ -68,29 +68,13 @@ def draw_singer(found: SingerWhoPlays, instrument_m: tuple[float, float], patter
 
 def _capsule(one: PlacedMicrophone, at: tuple[float, float], pattern: str, label: str) -> Capsule:
     axis = math.atan2(-one.looks[1], one.looks[0])
-    return Capsule(x=at[0], y=at[1], lobe=lobe(at, axis, pattern), nulls=nulls(at, axis, pattern), label=label)
-
-
-def lobe(at: tuple[float, float], axis: float, pattern: str, size: float = LOBE_PX) -> str:
-    """Return a pattern's outline about a point, along an angle on the paper (y down)."""
-    a, points = PATTERNS[pattern], []
-    for number in range(73):
-        angle = math.pi * number / 36
-        radius = abs(a + (1 - a) * math.cos(angle)) * size
-        points.append(f"{at[0] + radius * math.cos(axis + angle):.1f} {at[1] + radius * math.sin(axis + angle):.1f}")
-    return "M" + "L".join(points) + "Z"
-
-
-def nulls(at: tuple[float, float], axis: float, pattern: str, size: float = LOBE_PX) -> str:
-    """Return the lines along which a pattern hears nothing; none where it has no null."""
-    a = PATTERNS[pattern]
-    if a > 0.5:
-        return ""
-    null = math.acos(max(-a / (1 - a), -1.0))
-    ends = [
-        (at[0] + 1.7 * size * math.cos(axis + one), at[1] + 1.7 * size * math.sin(axis + one)) for one in {null, -null}
-    ]
-    return "".join(f"M{at[0]:.1f} {at[1]:.1f}L{x:.1f} {y:.1f}" for x, y in ends)
+    return Capsule(
+        x=at[0],
+        y=at[1],
+        lobe=lobe_path(at, axis, pattern, LOBE_PX),
+        nulls=null_path(at, axis, pattern, LOBE_PX),
+        label=label,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -147,7 +131,7 @@ def draw_pair(pair: StereoPair, side_deg: float | None, off_deg: float) -> PairP
     for side, label in ((-1, "L"), (1, "R")):
         axis = -math.pi / 2 + side * math.radians(pair.between_deg) / 2
         at = (middle[0] + side * apart / 2, middle[1])
-        capsules.append(Capsule(x=at[0], y=at[1], lobe=lobe(at, axis, pair.pattern, 40), nulls="", label=label))
+        capsules.append(Capsule(x=at[0], y=at[1], lobe=lobe_path(at, axis, pair.pattern, 40), nulls="", label=label))
     source = _round(middle, reach, off_deg)
     edge = min(side_deg or 90.0, 90.0)
     (x1, y1), (x2, y2) = _round(middle, reach, -edge), _round(middle, reach, edge)

@@ -8,9 +8,9 @@ from django.views.decorators.http import require_GET
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.place import PAIRS
-from pneumen.web.gain.views import number
-from pneumen.web.lengths import in_readers_lengths, read_near
+from pneumen.web.lengths import read_near
 from pneumen.web.place.two import HOWS, Tried, two_screen, usual_trial
+from pneumen.web.reading import number, refusal
 from pneumen.web.song.models import Part
 from pneumen.web.song.views import with_set_up_part
 
@@ -25,8 +25,7 @@ def two(request: HttpRequest, part: Part) -> HttpResponse:
     try:
         screen = two_screen(part, read_tried(usual, request.GET))
     except PneumenError as error:
-        text = in_readers_lengths(str(error).replace("_m ", " ").replace("_deg", "").replace("_", " "))
-        problem, status = f"{text[:1].upper()}{text[1:]}.", 200 if request.htmx else 422
+        problem, status = refusal(error), 200 if request.htmx else 422
         how = request.GET.get("how", "sum")
         screen = two_screen(part, replace(usual, how=how if how in HOWS else "sum"))
     context = {"part": part, "screen": screen, "problem": problem, "typed": request.GET if problem else {}}

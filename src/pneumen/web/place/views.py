@@ -8,11 +8,11 @@ from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.frame import thread
-from pneumen.web.gain.views import number
-from pneumen.web.lengths import in_readers_lengths, read_near
+from pneumen.web.lengths import read_near
 from pneumen.web.place import services
 from pneumen.web.place.show import place_screen
 from pneumen.web.place.trials import told_of
+from pneumen.web.reading import number, refusal
 from pneumen.web.song.models import Part
 from pneumen.web.song.views import with_set_up_part
 
@@ -34,7 +34,7 @@ def tried(request: HttpRequest, part: Part) -> HttpResponse:
         placed = read_placed(part, request.GET)
         services.check(part, placed)
     except PneumenError as error:
-        placed, problem = None, _told(error)
+        placed, problem = None, refusal(error)
     return render(request, "place/live.html", _live(part, problem, placed))
 
 
@@ -45,7 +45,7 @@ def keep(request: HttpRequest, part: Part) -> HttpResponse:
     try:
         services.keep(part, read_placed(part, request.POST))
     except PneumenError as error:
-        problem = _told(error)
+        problem = refusal(error)
     if request.htmx:
         return render(request, "place/live.html", _live(part, problem) | thread(part, "place"))
     if problem:
@@ -84,11 +84,6 @@ def read_placed(part: Part, data: QueryDict) -> services.Placed:
         from_grille=from_grille,
         sheet_m=number(data, "sheet", part.sheet_m),
     )
-
-
-def _told(error: PneumenError) -> str:
-    text = in_readers_lengths(str(error).replace("_deg", "").replace("_", " "))
-    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _page(part: Part) -> dict[str, object]:

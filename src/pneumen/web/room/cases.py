@@ -3,10 +3,9 @@
 from dataclasses import dataclass
 
 from pneumen.core.kit import safe_hours
-from pneumen.core.levels import ratio_to_db
 from pneumen.core.room import corner_lead, corners_of, level_at_ear_db, pick_under_db, wall_behind
 from pneumen.web.lengths import far, near
-from pneumen.web.room.outward import USUAL_RING_S
+from pneumen.web.room.outward import USUAL_RING_S, level_1m_db
 from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
@@ -42,12 +41,6 @@ def cases_of(part: Part, here: Standpoint) -> tuple[Case, ...]:
     if part.source in ("grand-piano", "upright-piano"):
         found.append(_piano(here))
     return (*found, *_ears(part, room))
-
-
-def level_1m_db(part: Part) -> float:
-    """Return how loud a part typically is at 1 m, as far as is known."""
-    levels = part.known_source_levels() if part.known_absolute else part.guessed_source_levels()
-    return levels.typical_db_spl + ratio_to_db(levels.at_m)
 
 
 def _amp(part: Part, room: Room, here: Standpoint) -> Case:

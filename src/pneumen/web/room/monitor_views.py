@@ -6,7 +6,8 @@ from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import Contradiction, PneumenError
 from pneumen.core.room import MonitorPlace, usual_place
-from pneumen.web.lengths import in_readers_lengths, read_far
+from pneumen.web.lengths import read_far
+from pneumen.web.reading import refusal
 from pneumen.web.room import monitoring
 from pneumen.web.song.models import Part, Room
 from pneumen.web.song.views import part_of
@@ -25,7 +26,7 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
     try:
         wall, place = _read(part.song.room, wall, place, request.GET)
     except PneumenError as error:
-        problem = _told(error)
+        problem = refusal(error)
     return render(request, "room/monitors_live.html", _context(part, wall, place, problem) | {"live": True})
 
 
@@ -37,7 +38,7 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
         wall, place = _read(part.song.room, wall, place, request.POST)
         monitoring.keep_monitors(part.song.room, wall, place)
     except PneumenError as error:
-        problem = _told(error)
+        problem = refusal(error)
     context = _context(part, wall, place, problem)
     if request.htmx:
         return render(request, "room/monitors_live.html", context | {"live": True})
@@ -65,11 +66,6 @@ def _read(room: Room, wall: str, place: MonitorPlace, data: QueryDict) -> tuple[
     desk = data.get("desk", "").strip()
     desk_m = read_far(data, "desk") if desk else (None if "desk" in data else place.desk_m)
     return wall, monitoring.moved(place, size_m, **{f"{name}_m": value for name, value in told.items()}, desk_m=desk_m)
-
-
-def _told(error: Exception) -> str:
-    text = in_readers_lengths(str(error).replace("_m ", " "))
-    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _context(part: Part, wall: str, place: MonitorPlace, problem: str = "") -> dict[str, object]:

@@ -47,15 +47,19 @@ def remove_neighbour(room: Room, number: int) -> None:
     save(room)
 
 
+def level_1m_db(part: Part) -> float:
+    """Return how loud a part typically is at 1 m, as far as is known."""
+    levels = part.known_source_levels() if part.known_absolute else part.guessed_source_levels()
+    return levels.typical_db_spl + ratio_to_db(levels.at_m)
+
+
 def outwards_from(part: Part, room: Room) -> tuple[Outwards, ...]:
     """Return how a part stands with all who hear it from a room; nobody where it is plugged in."""
     if part.is_plugged:
         return ()
-    levels = part.known_source_levels() if part.known_absolute else part.guessed_source_levels()
-    level_1m_db = levels.typical_db_spl + ratio_to_db(levels.at_m)
     factor = max(part.source_facts.directivity_factor, 1.0)
     neighbours = [one for _, one in room.core_neighbours]
-    return outwards_of(neighbours, level_1m_db, room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
+    return outwards_of(neighbours, level_1m_db(part), room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
 
 
 def outward_rows(part: Part) -> tuple[OutwardRow, ...]:

@@ -4,9 +4,9 @@ import math
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.gear import PATTERNS
 from pneumen.core.room import Opening, Placed, covering_of
 from pneumen.web.lengths import FOOT_M, far, near
+from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.sideview import Hanging
 from pneumen.web.room.standpoint import Standpoint
@@ -15,7 +15,6 @@ from pneumen.web.wording import figure, habits
 
 LOBE_M: Final = 0.5
 LOBE_SHARE: Final = 0.075  # of the paper at most: in a closet the pattern must not leave the plan
-NULLS: Final = 36
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -152,8 +151,8 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         turned_now=round(here.turned_deg, 1),
         spoken_microphone=f"{near(here.distance_m)} from the mouth, {figure(abs(here.aside_deg))} degrees aside",
         spoken_aim=_spoken_aim(here.turned_deg),
-        lobe=_lobe(microphone, axis, here.pattern, lobe_px),
-        nulls=_nulls(microphone, axis, here.pattern, lobe_px),
+        lobe=lobe_path(microphone, axis, here.pattern, lobe_px),
+        nulls=null_path(microphone, axis, here.pattern, lobe_px),
         scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
         scale_m=bar_label,
         x_now=round(here.x_m, 2),
@@ -251,31 +250,6 @@ def _nose(mouth: tuple[float, float], ahead: tuple[float, float]) -> str:
     tip = (x + 14 * dx, y + 14 * dy)
     points = (base[0], tip, base[1])
     return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in points)
-
-
-def _lobe(microphone: tuple[float, float], axis: float, pattern: str, size: float) -> str:
-    """The pattern as it hears from above, along its axis (an angle, y down)."""
-    a = PATTERNS[pattern]
-    points = []
-    for number in range(NULLS * 2 + 1):
-        angle = math.pi * number / NULLS
-        radius = abs(a + (1 - a) * math.cos(angle)) * size
-        x, y = microphone[0] + radius * math.cos(axis + angle), microphone[1] + radius * math.sin(axis + angle)
-        points.append(f"{x:.1f} {y:.1f}")
-    return "M" + "L".join(points) + "Z"
-
-
-def _nulls(microphone: tuple[float, float], axis: float, pattern: str, size: float) -> str:
-    a = PATTERNS[pattern]
-    if a > 0.5:
-        return ""
-    null = math.acos(max(-a / (1 - a), -1.0))
-    length = 1.6 * size
-    path = ""
-    for turn in {null, -null}:
-        x, y = microphone[0] + length * math.cos(axis + turn), microphone[1] + length * math.sin(axis + turn)
-        path += f"M{microphone[0]:.1f} {microphone[1]:.1f}L{x:.1f} {y:.1f}"
-    return path
 
 
 def _walls(room: Room, left: float, top: float, width: float, depth: float) -> tuple[WallTarget, ...]:

@@ -1,7 +1,6 @@
 """The Room screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
 
 import math
-import re
 from collections.abc import Callable
 from contextlib import suppress
 from functools import wraps
@@ -14,8 +13,8 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
-from pneumen.web.gain.views import number, whole
-from pneumen.web.lengths import in_readers_lengths, read_far, read_near
+from pneumen.web.lengths import read_far, read_near
+from pneumen.web.reading import number, refusal, whole
 from pneumen.web.room import furnish, outward, services
 from pneumen.web.room.advice import advices_of
 from pneumen.web.room.compare import rooms_beside, school_verdict
@@ -59,7 +58,7 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
         values = _place(part, request.GET)
         services.check(part, **values)
     except PneumenError as error:
-        problem, values = _told(error), {}
+        problem, values = refusal(error), {}
     screen = room_screen(part, **values)
     return render(request, "room/live.html", {"part": part, "screen": screen, "live": True, "problem": problem})
 
@@ -81,7 +80,7 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
         furnish.with_furniture_at(part.song.room, _furniture(part.song.room, request.POST))
         services.stand(part, **_place(part, request.POST), hour=hour)
     except PneumenError as error:
-        part, problem = part_of(request, part_id), _told(error)
+        part, problem = part_of(request, part_id), refusal(error)
     if request.htmx:
         context = {"part": part, "screen": room_screen(part), "live": True, "problem": problem} | thread(part, "room")
         return render(request, "room/live.html", context)
@@ -278,14 +277,8 @@ def _furniture(room: Room, data: QueryDict) -> dict[int, tuple[float, float, int
 def _refused(request: HttpRequest, part: Part, error: Exception) -> HttpResponse:
     """Show the page again with what was typed and what is wrong with it."""
     part = part_of(request, part.pk)
-    context = _context(request, part, _told(error)) | {"typed": request.POST}
+    context = _context(request, part, refusal(error)) | {"typed": request.POST}
     return render(request, "room/page.html", context, status=422)
-
-
-def _told(error: Exception) -> str:
-    """Word a refusal: field names lose their units, the sentence its full stop."""
-    text = in_readers_lengths(re.sub(r"\b([a-z]+)_(m|m2|dba|deg)\b", r"\1", str(error)))
-    return f"{text[:1].upper()}{text[1:]}."
 
 
 def _context(request: HttpRequest, part: Part, problem: str = "") -> dict[str, object]:

@@ -1,0 +1,51 @@
+"""Reading what people type, and telling them what cannot be."""
+
+import re
+
+from django.http import QueryDict
+
+from pneumen.core.errors import PneumenError
+from pneumen.web.lengths import in_readers_lengths
+
+_UNIT = re.compile(r"\b([a-z]+(?:_[a-z]+)*)_(m|m2|dba|deg|hz)\b")
+
+
+def number(data: QueryDict, field: str, missing: float | None = None) -> float:
+    """Read a number as people type it, with a comma or a true minus too.
+
+    Raises:
+        NotANumber: naming the field.
+    """
+    text = data.get(field, "").strip().replace(",", ".").replace("\N{MINUS SIGN}", "-")
+    if not text and missing is not None:
+        return missing
+    try:
+        return float(text)
+    except ValueError:
+        raise NotANumber(field) from None
+
+
+def whole(data: QueryDict, field: str, missing: int | None = None) -> int:
+    """Read a whole number, as an id or a count is; what cannot be one is no number.
+
+    Raises:
+        NotANumber: naming the field.
+    """
+    value = number(data, field, missing)
+    if not abs(value) < 1e9:  # NaN and infinity too
+        raise NotANumber(field)
+    return int(value)
+
+
+class NotANumber(PneumenError, ValueError):
+    """What was typed is no number."""
+
+    def __init__(self, field: str) -> None:
+        super().__init__(f"{field} must be a number")
+        self.field = field
+
+
+def refusal(error: Exception) -> str:
+    """Word a refusal: field names lose their units and underscores, lengths are the reader's, the end has its stop."""
+    text = in_readers_lengths(_UNIT.sub(r"\1", str(error)).replace("_", " "))
+    return f"{text[:1].upper()}{text[1:]}."
