@@ -1,6 +1,7 @@
 """Zones of instruments, a start by taste and room, and what a low-cut costs."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 from hypothesis import given
@@ -15,6 +16,7 @@ from pneumen.core.place import (
     TASTES,
     Placement,
     body_of,
+    curved_m,
     ladder_of,
     low_cut_db,
     low_cut_of,
@@ -22,7 +24,7 @@ from pneumen.core.place import (
     suited_m,
     zones_here,
 )
-from pneumen.core.room import room_from_words
+from pneumen.core.room import recorded_factor, room_from_words
 
 RINGING = room_from_words("small", "bare", "quiet")
 SOFT = room_from_words("large", "soft", "quiet")
@@ -144,3 +146,29 @@ class LowCuts(unittest.TestCase):
     def test_no_filter_there_is(self):
         with self.assertRaisesRegex(OutOfRange, "low_cut_hz must be between 0 and 400"):
             low_cut_of(SOURCES["violin"], 999)
+
+
+class LargeAndStill(unittest.TestCase):
+    """What is wide bends the wave less, what stands does not sway, what beams away lets the room come forward."""
+
+    def ladder(self, source, **changes):
+        return ladder_of(replace(SOURCES[source], **changes), SOFT, Placement(pattern="cardioid"))
+
+    def test_an_amplifier_does_not_sway_and_a_guitarist_does(self):
+        self.assertNotIn("sway", self.ladder("guitar-amp").values)
+        self.assertIn("sway", self.ladder("acoustic-guitar").values)
+
+    def test_width_counts_like_distance_for_the_bass(self):
+        # 8 cm before something 12 cm to each side bends the wave like a point 14.4 cm off: +6.7 dB at 100 Hz.
+        amp, point = self.ladder("guitar-amp"), self.ladder("guitar-amp", extent_m=0.0)
+        at = int(np.abs(amp.distance_m - 0.08).argmin())
+        self.assertLess(amp.values["bass"][at], point.values["bass"][at] - 3)
+        self.assertAlmostEqual(float(curved_m(0.08, 0.12)), 0.1442, 4)
+        far = -1
+        self.assertAlmostEqual(amp.values["bass"][far], point.values["bass"][far], delta=0.15)
+
+    def test_a_bell_that_points_away_lets_the_room_come_forward(self):
+        away, ahead = self.ladder("horn"), self.ladder("horn", radiates_back=False)
+        self.assertGreater(away.values["room"][0], ahead.values["room"][0] + 3)
+        # A first-order pattern of factor 1.5 is (1 + sqrt 5)/4 + (1 - that) cos: behind it 0.618 of its front.
+        self.assertAlmostEqual(recorded_factor(1.5, backwards=True), 1.5 * 0.618**2, 3)

@@ -131,6 +131,14 @@ class Hanging(RoomCase):
         self.act("room:coverings", away="2")
         self.assertEqual(len(self.room.coverings), 2)
 
+    def test_several_alike_are_added_at_once(self):
+        sent = {"label": "Cushion", "material": "foam-50", "width": "0.5", "height": "0.5"}
+        self.act("room:coverings", **sent, count="3")
+        self.assertEqual([row["label"] for row in self.room.coverings[3:]], ["Cushion 1", "Cushion 2", "Cushion 3"])
+        for count in ("0", "40", "2.5e9"):
+            self.assertEqual(self.act("room:coverings", **sent, count=count).status_code, 422)
+        self.assertEqual(len(self.room.coverings), 6)
+
     def test_what_cannot_hang_is_told(self):
         self.act("room:coverings", label="Stage curtain", material="curtain-velvet", width="6", height="2")
         for sent, told in (

@@ -49,8 +49,9 @@ class Source:
     """A kind of source: rms_at_1m_db soft, medium and loud while sounding; crest_db a sine with its peak over that.
 
     octave_spectrum_db is relative to the strongest of OCTAVES_HZ; directivity_factor is on the axis it is recorded
-    from; radiates_back where the bell points behind the player; direct is set where it is plugged in and not miked,
-    and its distances are then of no account.
+    from, or behind the player where radiates_back, whose bell points there. extent_m is half the width of what sounds
+    (estimates), moves whether it sways with its player. direct is set where it is plugged in and not miked, and its
+    distances are then of no account.
     """
 
     slug: str
@@ -72,6 +73,8 @@ class Source:
     pops: bool = False
     harsh: bool = False
     radiates_back: bool = False
+    extent_m: float = 0.0
+    moves: bool = True
     direct: DirectOutput | None = None
 
     def __post_init__(self) -> None:

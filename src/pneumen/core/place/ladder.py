@@ -12,7 +12,7 @@ from pneumen.core.errors import require_positive, require_within
 from pneumen.core.part import Source
 from pneumen.core.place.proximity import proximity_db
 from pneumen.core.place.start import SWAY_M
-from pneumen.core.room import Room, critical_distance_m
+from pneumen.core.room import Room, critical_distance_m, recorded_factor
 
 BASS_HZ: Final = 100.0
 PUFF_M_S: Final = 15.0
@@ -104,13 +104,14 @@ def beam_db(off_mouth_deg: float) -> float:
 def ladder_of(source: Source, room: Room, placement: Placement) -> Ladder:
     """Return the ladder of a source in a room: pops and S only where it has them."""
     distance = np.geomspace(source.nearest_m, source.farthest_m, STEPS)
-    factor = max(source.directivity_factor, 1.0)
+    factor = recorded_factor(max(source.directivity_factor, 1.0), backwards=source.radiates_back)
     critical_m = critical_distance_m(room.volume_m3, room.rt60_s, placement.pattern, factor)
     values = {
-        "bass": _bass_db(placement, distance),
+        "bass": _bass_db(placement, curved_m(distance, source.extent_m)),
         "room": -20 * np.log10(critical_m / distance) - _axis_loss_db(placement),
-        "sway": 20 * np.log10((distance + SWAY_M) / np.maximum(distance - SWAY_M, 0.005)),
     }
+    if source.moves:
+        values["sway"] = 20 * np.log10((distance + SWAY_M) / np.maximum(distance - SWAY_M, 0.005))
     if source.pops:
         values["pops"] = puff_speed_m_s(distance, placement.off_mouth_deg, pop_screen=placement.pop_screen)
     if source.pops or source.harsh:
@@ -163,6 +164,15 @@ def at_distance(ladder: Ladder, distance_m: float) -> dict[str, float]:
     require_positive("distance_m", distance_m, 100)
     where = np.log(distance_m)
     return {name: float(np.interp(where, np.log(ladder.distance_m), one)) for name, one in ladder.values.items()}
+
+
+def curved_m(distance_m: np.ndarray | float, extent_m: float) -> np.ndarray | float:
+    """Return the distance a point would have whose wave is as curved as that of something large, so near (estimate).
+
+    >>> float(curved_m(0.08, 0.0)), round(float(curved_m(0.08, 0.15)), 2)
+    (0.08, 0.17)
+    """
+    return np.hypot(distance_m, extent_m)
 
 
 def off_axis_deg(sideways_deg: float, above_m: float, distance_m: float) -> float:

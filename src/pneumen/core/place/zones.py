@@ -13,10 +13,10 @@ import numpy as np
 from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.part import Source
-from pneumen.core.place.ladder import BASS_HZ
+from pneumen.core.place.ladder import BASS_HZ, curved_m
 from pneumen.core.place.proximity import proximity_db
 from pneumen.core.place.start import DRY_ENOUGH_DB
-from pneumen.core.room import Room, critical_distance_m, direct_to_reverberant_db
+from pneumen.core.room import Room, critical_distance_m, direct_to_reverberant_db, recorded_factor
 
 TASTES: Final[Mapping[str, tuple[str, float]]] = MappingProxyType(
     {"bright": ("Bright", 1.0), "balanced": ("Balanced", 0.0), "warm": ("Warm", -1.0)}
@@ -26,6 +26,8 @@ TONE_WEIGHT_DB: Final = 4.0
 """What one step of brightness off the taste counts against a decibel of room sound (common practice, no source)."""
 BASS_PER_STEP_DB: Final = 6.0
 """So much bass build-up sounds one step darker (estimate)."""
+ROOMY_DB: Final = 3.0
+"""What is dry enough for a bell that plays to the wall behind: the room is part of it (common practice, no source)."""
 USUAL_PATTERN: Final = "cardioid"
 """What zones are described with, at their usual distance."""
 MOST_BRIGHT: Final = 2.0
@@ -129,7 +131,7 @@ def zones_here(body: Body, source: Source, room: Room, *, pattern: str, taste: s
     """
     if taste not in TASTES:
         raise UnknownName("taste", taste, tuple(TASTES))
-    factor = max(source.directivity_factor, 1.0)
+    factor = recorded_factor(max(source.directivity_factor, 1.0), backwards=source.radiates_back)
     critical_m = critical_distance_m(room.volume_m3, room.rt60_s, pattern, factor)
     found = [_here(zone, source, critical_m, pattern, taste) for zone in body.zones]
     return tuple(sorted(found, key=lambda one: one.cost_db))
@@ -141,14 +143,18 @@ def _here(zone: Zone, source: Source, critical_m: float, pattern: str, taste: st
     distance_m, decided_by = min(max(zone.usual_m, near_m), far_m), "habit"
     if wanted < 0 and pattern != "omni":
         distance_m, decided_by = (near_m * distance_m) ** 0.5, "taste"
-    driest_m = critical_m / db_to_ratio(DRY_ENOUGH_DB)
+    dry_enough_db = ROOMY_DB if source.radiates_back else DRY_ENOUGH_DB
+    driest_m = critical_m / db_to_ratio(dry_enough_db)
     if driest_m < distance_m:
         distance_m, decided_by = max(driest_m, near_m), "room"
     distance_m = round(distance_m, 2)
-    bass_db = _bass_db(pattern, distance_m)
+    bass_db = _bass_db(pattern, float(curved_m(distance_m, source.extent_m)))
     lead_db = direct_to_reverberant_db(distance_m, critical_m)
-    bright = zone.bright - (bass_db - _bass_db(USUAL_PATTERN, zone.usual_m)) / BASS_PER_STEP_DB
-    cost_db = TONE_WEIGHT_DB * abs(bright - wanted) + max(0.0, DRY_ENOUGH_DB - lead_db)
+    bright = (
+        zone.bright
+        - (bass_db - _bass_db(USUAL_PATTERN, float(curved_m(zone.usual_m, source.extent_m)))) / BASS_PER_STEP_DB
+    )
+    cost_db = TONE_WEIGHT_DB * abs(bright - wanted) + max(0.0, dry_enough_db - lead_db)
     return ZoneHere(
         zone=zone,
         distance_m=distance_m,

@@ -76,7 +76,7 @@ from pneumen.core.room.reverberation import (
     ring_times_sabine_s,
     schroeder_frequency_hz,
 )
-from pneumen.core.room.sound import Comb, RoomSound, Standing, comb_of, room_sound, standing
+from pneumen.core.room.sound import Comb, RoomSound, Standing, comb_of, recorded_factor, room_sound, standing
 from pneumen.core.room.spots import FACINGS, RoomMap, Spot, best_spots, room_map
 from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, room_from_words
 
@@ -172,6 +172,7 @@ __all__ = [
     "patch_under",
     "pick_under_db",
     "quietest_hours",
+    "recorded_factor",
     "reflections_of",
     "report_of",
     "require_places",

@@ -160,6 +160,18 @@ def source_constant(factor: float) -> float:
     return (1 + math.sqrt(max(1 - 4 * (1 - 3 / factor), 0.0))) / 4
 
 
+def recorded_factor(factor: float, *, backwards: bool) -> float:
+    """Return the directivity factor towards a microphone in front: on the axis, or behind a bell that points away.
+
+    >>> round(recorded_factor(2.0, backwards=False), 2), round(recorded_factor(2.0, backwards=True), 2)
+    (2.0, 0.27)
+    """
+    if not backwards:
+        return factor
+    inside = min(max(factor, 1.0), MOST_SOURCE_FACTOR)
+    return inside * (2 * source_constant(inside) - 1) ** 2
+
+
 def tail_energy(
     volume_m3: float,
     surface_m2: float,

@@ -15,6 +15,7 @@ from pneumen.core.place import (
     Placement,
     Response,
     at_distance,
+    curved_m,
     ladder_of,
     level_along,
     low_cut_db,
@@ -36,6 +37,7 @@ from pneumen.web.wording import figure
 USUAL_RISE_DB = 6.0
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
+ROLE_SLACK = 1.1
 NEAREST_SCREEN_M = 0.03
 """Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
 
@@ -105,7 +107,7 @@ def place_screen(part: Part, placed: Placed | None = None, *, zones: bool = True
         verdict=_whole_verdict(ladder, placed.distance_m, low_cut),
         sentence=_sentence(ladder, placed.distance_m, worst, low_cut),
         ladders=tuple(draw_ladder(ladder, placed, level_db, frame, voice=voice) for frame in (WIDE, NARROW)),
-        curve=draw_curve(_response(pattern, placed)),
+        curve=draw_curve(_response(pattern, placed, source.extent_m)),
         placed=placed,
         nearest_m=source.nearest_m,
         farthest_m=source.farthest_m,
@@ -123,10 +125,11 @@ def place_screen(part: Part, placed: Placed | None = None, *, zones: bool = True
     )
 
 
-def _response(pattern: str, placed: Placed) -> Response:
+def _response(pattern: str, placed: Placed, extent_m: float) -> Response:
     """The response here, through the low-cut, against the data sheet's."""
     angle_deg = placed.off_microphone_deg
-    here = response_at(pattern, placed.distance_m, angle_deg=angle_deg, reference_m=placed.sheet_m)
+    distance_m = float(curved_m(placed.distance_m, extent_m))
+    here = response_at(pattern, distance_m, angle_deg=angle_deg, reference_m=placed.sheet_m)
     cut = low_cut_db(np.array(here.frequency_hz), placed.low_cut_hz)
     both = zip(here.response_db, cut, strict=True)
     return replace(here, response_db=tuple(None if level is None else level + float(less) for level, less in both))
@@ -154,7 +157,7 @@ def _notes(placed: Placed, low_cut: LowCut, *, pops: bool) -> tuple[tuple[str, s
 def _role_todo(part: Part, ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | None:
     """A lead wants the near half of the calm range, an airy voice behind it the far half."""
     span = suited_m(ladder, part.role)
-    if span is None or span[0] * 0.99 <= placed.distance_m <= span[1] * 1.01:
+    if span is None or span[0] / ROLE_SLACK <= placed.distance_m <= span[1] * ROLE_SLACK:
         return None
     wanted = min(max(placed.distance_m, span[0]), span[1])
     here, there = at_distance(ladder, placed.distance_m), at_distance(ladder, wanted)
@@ -198,7 +201,10 @@ def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float], low_c
     name, strength = worst
     calm = ladder.calm_m
     if calm and strength <= 0.01:
-        return f"{near(distance_m)} is inside the calm range, {near(calm[0])} to {near(calm[1])}."
+        where = "inside" if calm[0] <= distance_m <= calm[1] else "at the end of"
+        return f"{near(distance_m)} is {where} the calm range, {near(calm[0])} to {near(calm[1])}."
+    if strength <= 0.01:
+        return f"{near(distance_m)} is as far as this room allows: nearer or farther something is felt."
     told = f"At {near(distance_m)} {STRIP_LABELS[name].lower()} is felt"
     if calm:
         return f"{told}; all is calm from {near(calm[0])} to {near(calm[1])}."
@@ -288,7 +294,7 @@ def _whys(pattern: str, pops: bool, placed: Placed) -> tuple[Why, ...]:
             title="Bass build-up",
             lines=(
                 f"A {pattern} near a point source: a + b cos θ (1 + 1/(jkr)), k = 2πf/c; told is 100 Hz against 1 kHz.",
-                "Up to 6 dB it is warmth; beyond 12 it has to be taken out.",
+                "Up to 6 dB it is warmth; beyond 12 it has to be taken out. Something large bends the wave less: its half width counts like distance (estimate).",
             ),
             source="Olson; Beranek (from memory)",
         ),

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pneumen.core.kit import safe_hours
 from pneumen.core.room import corner_lead, corners_of, level_at_ear_db, pick_under_db, wall_behind
 from pneumen.web.lengths import far, near
-from pneumen.web.room.outward import USUAL_RING_S, level_1m_db
+from pneumen.web.room.outward import USUAL_RING_S, front_factor, level_1m_db
 from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
@@ -96,7 +96,7 @@ def _piano(here: Standpoint) -> Case:
 
 def _ears(part: Part, room: Room) -> tuple[Case, ...]:
     """A loud source in a small room is loud on the player's ear: how long that is safe."""
-    factor = max(part.source_facts.directivity_factor, 1.0)
+    factor = front_factor(part)
     ear_m = EARS_M.get(part.source_facts.group, 0.5)
     at_ear = level_at_ear_db(level_1m_db(part), ear_m, room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
     if at_ear < LOUD_DB or part.source_facts.group == "voice":

@@ -7,7 +7,7 @@ from django.db import transaction
 
 from pneumen.core.errors import require_within
 from pneumen.core.levels import ratio_to_db
-from pneumen.core.room import PARTITIONS, Neighbour, Outwards, outwards_of, spans_of
+from pneumen.core.room import PARTITIONS, Neighbour, Outwards, outwards_of, recorded_factor, spans_of
 from pneumen.web.room.services import next_id, save
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
@@ -47,6 +47,12 @@ def remove_neighbour(room: Room, number: int) -> None:
     save(room)
 
 
+def front_factor(part: Part) -> float:
+    """Return how much a part's source beams at its microphone: what the level at 1 m holds for."""
+    facts = part.source_facts
+    return recorded_factor(max(facts.directivity_factor, 1.0), backwards=facts.radiates_back)
+
+
 def level_1m_db(part: Part) -> float:
     """Return how loud a part typically is at 1 m, as far as is known."""
     levels = part.known_source_levels() if part.known_absolute else part.guessed_source_levels()
@@ -57,7 +63,7 @@ def outwards_from(part: Part, room: Room) -> tuple[Outwards, ...]:
     """Return how a part stands with all who hear it from a room; nobody where it is plugged in."""
     if part.is_plugged:
         return ()
-    factor = max(part.source_facts.directivity_factor, 1.0)
+    factor = front_factor(part)
     neighbours = [one for _, one in room.core_neighbours]
     return outwards_of(neighbours, level_1m_db(part), room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
 

@@ -127,18 +127,18 @@ def save(room: Room) -> None:
 
 
 @transaction.atomic
-def add_covering(room: Room, *, label: str, material: str, width_m: float, height_m: float) -> None:
-    """Take down that one has something soft; it hangs nowhere yet."""
-    piece = Piece(
-        label=" ".join(label.split())[:40] or material_named(material).label.split(",")[0],
-        absorption=material_named(material).absorption,
-        width_m=width_m,
-        height_m=height_m,
-    )
-    require_within("coverings", len(room.coverings) + 1, 1, MOST_COVERINGS)
-    number = next_id(room.coverings)
-    row = {"id": number, "label": piece.label, "material": material, "width_m": width_m, "height_m": height_m, "on": ""}
-    room.coverings = [*room.coverings, row]
+def add_covering(room: Room, *, label: str, material: str, width_m: float, height_m: float, count: int = 1) -> None:
+    """Take down that one has something soft, once or several times; it hangs nowhere yet."""
+    name = " ".join(label.split())[:40] or material_named(material).label.split(",")[0]
+    absorption = material_named(material).absorption
+    Piece(label=name, absorption=absorption, width_m=width_m, height_m=height_m)  # refuses what cannot be
+    require_within("how many", count, 1, MOST_COVERINGS)
+    require_within("coverings", len(room.coverings) + count, 1, MOST_COVERINGS)
+    size = {"width_m": width_m, "height_m": height_m}
+    for number in range(1, count + 1):
+        one = f"{name} {number}" if count > 1 else name
+        row = {"id": next_id(room.coverings), "label": one, "material": material, "on": ""} | size
+        room.coverings = [*room.coverings, row]
     save(room)
 
 

@@ -155,7 +155,8 @@ def coverings(part: Part, data: QueryDict) -> None:
         services.remove_covering(room, whole(data, "away"))
         return
     size = {"width_m": read_far(data, "width"), "height_m": read_far(data, "height")}
-    services.add_covering(room, label=data.get("label", ""), material=data.get("material", ""), **size)
+    count = whole(data, "count", 1)
+    services.add_covering(room, label=data.get("label", ""), material=data.get("material", ""), count=count, **size)
 
 
 @told_where_typed
