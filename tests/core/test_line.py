@@ -80,6 +80,17 @@ class Laws(unittest.TestCase):
         self.assertAlmostEqual(omni.noise_by_stage_dbfs["room"] - cardioid.noise_by_stage_dbfs["room"], 4.77, 2)
         self.assertEqual(omni.peak_dbfs, cardioid.peak_dbfs)
 
+    def test_off_its_axis_a_pattern_hears_less_of_the_source_only(self):
+        # Published: a cardioid -6 dB at 90 degrees, a figure-8 -3 dB at 45; no null deeper than 20 dB is counted on.
+        for pattern, angle_deg, loss_db in (("cardioid", 90, 6.02), ("figure-8", 45, 3.01), ("cardioid", 180, 20.0)):
+            on, off = ({"off_axis_deg": angle} for angle in (0, angle_deg))
+            on, off = (
+                setup_from_json(as_json(changed(SETUP, microphone={"pattern": pattern}) | one))[0] for one in (on, off)
+            )
+            self.assertAlmostEqual(levels_of(on).peak_dbfs - levels_of(off).peak_dbfs, loss_db, 2)
+            self.assertEqual(levels_of(on).noise_dbfs, levels_of(off).noise_dbfs)
+            self.assertEqual(setup_from_json(setup_to_json(off))[0], off)
+
     def test_a_microphones_pad_leaves_its_own_noise(self):
         plain, padded = levels(SETUP), levels(changed(SETUP, microphone={"pad_db": 10}))
         self.assertAlmostEqual(plain.peak_dbfs - padded.peak_dbfs, 10, 9)

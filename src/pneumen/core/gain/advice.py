@@ -25,6 +25,7 @@ class Situation:
     gain_db: float
     nearest_m: float
     farthest_m: float
+    off_axis_deg: float = 0.0
 
     def levels(self) -> Levels:
         return levels_of(
@@ -33,6 +34,7 @@ class Situation:
                 room_noise_dba=self.room_noise_dba,
                 distance_m=self.distance_m,
                 gain_db=self.gain_db,
+                off_axis_deg=self.off_axis_deg,
             )
         )
 

@@ -9,7 +9,7 @@ from pneumen.core.gear.families import (
     interface_from_sheet,
     microphone_from_sheet,
 )
-from pneumen.core.gear.patterns import PATTERNS, directivity_factor, directivity_index_db
+from pneumen.core.gear.patterns import PATTERNS, directivity_factor, directivity_index_db, off_axis_db
 from pneumen.core.gear.sheets import (
     GAIN_MARKINGS,
     LOWEST_EIN_DBU_A,
@@ -42,6 +42,7 @@ __all__ = [
     "ein_to_weighted_dbu",
     "interface_from_sheet",
     "microphone_from_sheet",
+    "off_axis_db",
     "require_pattern",
     "self_noise_from_signal_to_noise",
 ]

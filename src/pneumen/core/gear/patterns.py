@@ -18,6 +18,9 @@ PATTERNS: Final = MappingProxyType(
 )
 """The constant part a of each pattern (Olson; Beranek; from memory)."""
 
+DEEPEST_NULL_DB: Final = -20.0
+"""Common practice, no source."""
+
 
 def directivity_factor(pattern: str) -> float:
     """Return Q, by how much less diffuse sound power a pattern takes in than an omni.
@@ -39,3 +42,17 @@ def directivity_factor(pattern: str) -> float:
 def directivity_index_db(pattern: str) -> float:
     """Return 10 log10 Q: what a pattern takes off diffuse room noise, in dB."""
     return 10 * math.log10(directivity_factor(pattern))
+
+
+def off_axis_db(pattern: str, angle_deg: float) -> float:
+    """Return what a pattern takes off a sound that comes from off its axis, in the middle of the band.
+
+    No real null is deeper than DEEPEST_NULL_DB over the whole band.
+
+    >>> round(off_axis_db("cardioid", 90), 2), off_axis_db("figure-8", 90), off_axis_db("omni", 120)
+    (-6.02, -20.0, 0.0)
+    """
+    if pattern not in PATTERNS:
+        raise UnknownName("pattern", pattern, tuple(PATTERNS))
+    heard = abs(PATTERNS[pattern] + (1 - PATTERNS[pattern]) * math.cos(math.radians(angle_deg)))
+    return max(20 * math.log10(max(heard, 1e-6)), DEEPEST_NULL_DB)

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.gear import directivity_index_db
+from pneumen.core.gear import directivity_index_db, off_axis_db
 from pneumen.core.levels import (
     FULL_SCALE_SINE_RMS_DB,
     SPL_OF_ONE_PASCAL_DB,
@@ -38,9 +38,9 @@ class Levels:
 def levels_of(setup: Setup | PluggedSetup) -> Levels:
     """Work out every level of a setup, from the source or the plug to the file.
 
-    The source is a point (6.02 dB a doubling of distance); 94 dB SPL is 1 Pa; room noise is diffuse. Holds
-    outside the near field of the source, for a linear chain below its ceilings. A plug has the stages instrument,
-    box (where there is one), preamp and converter.
+    The source is a point (6.02 dB a doubling of distance), perhaps off the microphone's axis; 94 dB SPL is 1 Pa; room
+    noise is diffuse. Holds outside the near field of the source, for a linear chain below its ceilings. A plug has the
+    stages instrument, box (where there is one), preamp and converter.
 
     Returns:
         Levels in dBFS and dB. Noises are A-weighted.
@@ -62,6 +62,7 @@ def levels_of(setup: Setup | PluggedSetup) -> Levels:
         source = setup.source.peak_db_spl, setup.source.typical_db_spl, setup.source.quiet_db_spl
         to_file_db, noises, ceilings = _usb_stages(setup) if setup.preamp is None else _analogue_stages(setup)
         to_file_db += ratio_to_db(setup.source.at_m / setup.distance_m)
+        to_file_db += off_axis_db(setup.microphone.pattern, setup.off_axis_deg)
     peak_dbfs = source[0] + to_file_db
     typical_dbfs, quiet_dbfs = (level + to_file_db + FULL_SCALE_SINE_RMS_DB for level in source[1:])
     noise_dbfs = power_sum_db(*noises.values())

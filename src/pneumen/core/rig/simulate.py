@@ -8,7 +8,7 @@ import numpy as np
 import soundfile
 from scipy.signal import fftconvolve
 
-from pneumen.core.gear import UsbMicrophone, directivity_factor
+from pneumen.core.gear import PATTERNS, UsbMicrophone, directivity_factor
 from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
@@ -18,6 +18,8 @@ from pneumen.core.setup import PluggedSetup, Setup
 
 ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
+DEEPEST_NULL: Final = 0.1
+"""What even a null lets through, over the whole band (common practice, no source)."""
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
 
@@ -83,7 +85,8 @@ def _at_microphone(
 ) -> tuple[np.ndarray, tuple[str, ...]]:
     """Bring a performance to the source's peak and typical level, in pascals where the microphone stands."""
     source = setup.source
-    fall = source.at_m / setup.distance_m
+    a, off = PATTERNS[setup.microphone.pattern], np.radians(setup.off_axis_deg)
+    fall = source.at_m / setup.distance_m * max(abs(a + (1 - a) * np.cos(off)), DEEPEST_NULL)
     peak_pa = spl_db_to_pascal(source.peak_db_spl + truth.loudness_db) * 2**0.5 * fall
     return _shaped(performance, source.peak_db_spl - source.typical_db_spl, peak_pa, rate_hz)
 

@@ -44,7 +44,15 @@ class Chain:
         """How far the chain's level may lie from its sheets, plus or minus."""
         return band_of_sum_db(self.microphone_band_db, self.interface_band_db)
 
-    def setup(self, *, source: SourceLevels, room_noise_dba: float, distance_m: float, gain_db: float) -> Setup:
+    def setup(
+        self,
+        *,
+        source: SourceLevels,
+        room_noise_dba: float,
+        distance_m: float,
+        gain_db: float,
+        off_axis_deg: float = 0.0,
+    ) -> Setup:
         """Return the chain set up: gain is clamped to what the control reaches."""
         low, high = self.gain_range_db
         gain_db = min(max(gain_db, low), high)
@@ -60,6 +68,7 @@ class Chain:
             microphone=microphone,
             preamp=preamp,
             converter=converter,
+            off_axis_deg=off_axis_deg,
         )
 
     def _boosted(self) -> Microphone:
@@ -93,8 +102,8 @@ class PluggedChain:
     def sheet_band_db(self) -> float:
         return self.interface_band_db
 
-    def setup(self, *, source: PlugLevels, room_noise_dba: float, distance_m: float, gain_db: float) -> PluggedSetup:
-        """Return the chain set up; room and distance, which a miked chain needs, do not reach a plug."""
+    def setup(self, *, source: PlugLevels, gain_db: float, **_miked: float) -> PluggedSetup:
+        """Return the chain set up; room, distance and angle, which a miked chain needs, do not reach a plug."""
         low, high = self.gain_range_db
         preamp = self.interface.preamp_at(min(max(gain_db, low), high))
         if self.box is None:

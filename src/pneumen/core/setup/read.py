@@ -19,6 +19,7 @@ class _Room:
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Distance:
     distance_m: float
+    off_axis_deg: float = 0.0
 
 
 _PLUGGED_PIECES = {"plug": PlugLevels, "box": DiBox, "preamp": Preamp, "converter": Converter}
@@ -46,11 +47,12 @@ def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[Setup | P
     usb = isinstance(value.get("microphone"), dict) and "full_scale_db_spl" in value["microphone"]
     shapes = {**_PIECES, "microphone": UsbMicrophone if usb else Microphone}
     wanted = ("source", "room", "microphone") if usb else ("source", "room", "microphone", "preamp", "converter")
-    distance = read_as(_Distance, {key: value[key] for key in value if key == "distance_m"}, place)
-    pieces, ignored = _pieces({key: value[key] for key in value if key != "distance_m"}, shapes, wanted, prefix)
+    where = _Distance.__slots__
+    distance = read_as(_Distance, {key: value[key] for key in value if key in where}, place)
+    pieces, ignored = _pieces({key: value[key] for key in value if key not in where}, shapes, wanted, prefix)
     room = pieces.pop("room")
     try:
-        setup = Setup(distance_m=distance.distance_m, room_noise_dba=room.noise_dba, **pieces)
+        setup = Setup(room_noise_dba=room.noise_dba, **asdict(distance), **pieces)
     except (OutOfRange, Contradiction) as error:
         where = f"{prefix}room." if getattr(error, "field", "") == "noise_dba" else prefix
         raise BadDocument(f"{where}{error}") from None
@@ -82,6 +84,8 @@ def setup_to_object(setup: Setup | PluggedSetup) -> dict[str, Any]:
         "room": {"noise_dba": setup.room_noise_dba},
         "microphone": asdict(setup.microphone),
     }
+    if setup.off_axis_deg:
+        value["off_axis_deg"] = setup.off_axis_deg
     if setup.preamp:
         value |= {"preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
     return value

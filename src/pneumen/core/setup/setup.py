@@ -100,7 +100,10 @@ class PluggedSetup:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Setup:
-    """All that decides the levels of one part: preamp and converter are None behind a USB microphone."""
+    """All that decides the levels of one part: preamp and converter are None behind a USB microphone.
+
+    off_axis_deg is how far the source lies off the microphone's axis.
+    """
 
     source: SourceLevels
     distance_m: float
@@ -108,9 +111,11 @@ class Setup:
     microphone: Microphone | UsbMicrophone
     preamp: Preamp | None = None
     converter: Converter | None = None
+    off_axis_deg: float = 0.0
 
     def __post_init__(self) -> None:
         require_positive("distance_m", self.distance_m, 100)
+        require_within("off_axis_deg", self.off_axis_deg, 0, 180)
         require_within("noise_dba", self.room_noise_dba, -20, 140)
         if isinstance(self.microphone, UsbMicrophone):
             if self.preamp or self.converter:

@@ -238,7 +238,7 @@ def _played(trial: Trial, spots: list[TrialSpot]) -> list[Phrase]:
     outlook, box = outlook_of(part), part.song.room.box
     guess = guessed_levels(part.source, part.loudness)
     seed = zlib.crc32(f"{part.song.name}/{part.name}/{part.source}".encode())
-    setup = replace(outlook.setup, source=guess.levels)
+    setup = replace(outlook.setup, source=guess.levels, off_axis_deg=0.0)  # the air turns the microphone
     phrases = []
     for number, spot in enumerate(spots):
         here = standpoint_of(part, box, distance_m=spot.distance_m, above_m=spot.above_m)

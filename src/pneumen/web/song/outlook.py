@@ -27,6 +27,7 @@ class Outlook:
     farthest_m: float
     from_take: bool
     absolute: bool
+    off_axis_deg: float = 0.0
 
     @property
     def setup(self) -> Setup | PluggedSetup:
@@ -35,6 +36,7 @@ class Outlook:
             room_noise_dba=self.room.noise_dba,
             distance_m=self.distance_m,
             gain_db=self.gain_db,
+            off_axis_deg=self.off_axis_deg,
         )
 
     @property
@@ -57,6 +59,7 @@ class Outlook:
             gain_db=self.gain_db,
             nearest_m=self.nearest_m,
             farthest_m=self.farthest_m,
+            off_axis_deg=self.off_axis_deg,
         )
 
 
@@ -83,6 +86,7 @@ def outlook_of(part: Part, *, distance_m: float | None = None, gain_db: float | 
         farthest_m=facts.farthest_m,
         from_take=usable,
         absolute=usable and part.known_absolute,
+        off_axis_deg=part.off_microphone_deg,
     )
 
 
