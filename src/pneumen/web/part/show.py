@@ -132,7 +132,7 @@ def _whys(part: Part, measured: bool) -> tuple[Why, ...]:
         second = Why(
             title="How it sounds into a room",
             lines=(
-                f"Towards the microphone it sends {source.directivity_factor:g} times the mean (directivity factor); its attack is {source.transient}.",
+                f"{'To the wall behind' if source.radiates_back else 'Towards the microphone'} it sends {source.directivity_factor:g} times the mean (directivity factor); its attack is {source.transient}.",
             ),
             source="estimate",
         )
