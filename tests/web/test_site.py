@@ -12,7 +12,9 @@ from pneumen.web.song import services
 from pneumen.web.song.models import Part, Room, Song
 from tests.web.base import DemoCase, answers
 
-PART_PAGES = ("start:page", "gain:page", "gain:tried", "take:page")
+PART_PAGES = ("start:page", "gain:page", "gain:tried", "take:page", "place:page", "place:tried", "place:two")
+PART_PAGES += ("place:new-trial", "room:page", "room:tried", "room:advice", "room:compare", "room:monitors")
+PART_PAGES += ("room:monitors-tried",)
 PART_ACTS = (
     "start:page",
     "start:budget",
@@ -24,6 +26,21 @@ PART_ACTS = (
     "take:simulated",
     "take:forget",
     "song:delete-part",
+    "place:keep",
+    "place:start",
+    "place:make-trial",
+    "room:keep",
+    "room:shape",
+    "room:furniture",
+    "room:openings",
+    "room:neighbours",
+    "room:noises",
+    "room:coverings",
+    "room:hang",
+    "room:spot",
+    "room:clap",
+    "room:which",
+    "room:monitors-keep",
 )
 
 
