@@ -52,7 +52,7 @@ def check(part: Part, placed: Placed) -> None:
     """
     facts = part.source_facts
     behind = GRILLE_M if placed.from_grille else 0.0
-    require_near("distance", placed.distance_m - behind, facts.nearest_m - behind, facts.farthest_m - behind)
+    require_near("distance", placed.distance_m - behind, max(facts.nearest_m - behind, 0.0), facts.farthest_m - behind)
     Placement(pattern="omni", off_mouth_deg=placed.off_mouth_deg, off_microphone_deg=placed.off_microphone_deg)
     most = MOST_RISE * placed.distance_m
     require_near("height over the mouth", placed.above_m, -most, most)

@@ -45,9 +45,10 @@ def cases_of(part: Part, here: Standpoint) -> tuple[Case, ...]:
 
 def _amp(part: Part, room: Room, here: Standpoint) -> Case:
     how = {"height_m": here.height_m, "distance_m": here.distance_m, "pattern": here.pattern}
+    free = [one for one in corners_of(room.box) if not any(piece.stands_on(*one.stand_m) for _, piece in room.placed)]
     leads = [
         (corner_lead(room.box, corner, source_factor=here.source_factor, **how), corner)
-        for corner in corners_of(room.box)
+        for corner in free or corners_of(room.box)
     ]
     best, corner = max(leads, key=lambda pair: pair[0].packed_db)
     pick = pick_under_db(level_1m_db(part), here.distance_m, ROOMY_M)
