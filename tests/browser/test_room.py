@@ -86,6 +86,16 @@ class ThePlan(BrowserCase):
         handle = '.handle[data-field="f3_x"]'
         self.wait(lambda: self.shown(handle).get_attribute("data-now-y") == "0.6")
 
+    def test_a_desk_dragged_into_the_bed_goes_back(self):
+        self.go("/parts/1/room/")
+        before = self.find("#f3_x").get_attribute("value")
+        desk = self.shown('.handle[data-field="f3_x"]')
+        ActionChains(self.browser).click_and_hold(desk).move_by_offset(170, 0).release().perform()
+        self.wait(lambda: "would stand in" in self.find("#room-problem").text)
+        self.wait(lambda: self.find("#f3_x").get_attribute("value") == before)
+        self.type("From west", "1.9")
+        self.wait(lambda: self.find("#room-problem").text == "")
+
     def test_monitors_are_drawn_apart_and_kept(self):
         self.go("/parts/1/room/monitors/")
         before = self.value("Apart")

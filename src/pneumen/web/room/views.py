@@ -81,9 +81,9 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
         services.stand(part, **_place(part, request.POST), hour=hour)
     except PneumenError as error:
         part, problem = part_of(request, part_id), refusal(error)
-    if request.htmx:
-        context = {"part": part, "screen": room_screen(part), "live": True, "problem": problem} | thread(part, "room")
-        return render(request, "room/live.html", context)
+    if request.htmx:  # furniture that found no place goes back to where it stood, fields and all
+        context = {"part": part, "screen": room_screen(part), "live": True, "problem": problem, "back": bool(problem)}
+        return render(request, "room/live.html", context | thread(part, "room"))
     if problem:
         return render(request, "room/page.html", _context(request, part, problem), status=422)
     return redirect("room:page", part_id=part.pk)
