@@ -7,10 +7,10 @@ from pneumen.core.setup import setup_from_json
 
 DESCRIPTION = """Levels from the source to the file.
 
-SETUP.json holds source, distance_m, room, microphone, preamp and converter; behind a USB microphone the last two are
-left out. For an instrument that is plugged in it holds "plug" (peak_dbu, typical_dbu, quiet_dbu, output_ohm,
-noise_dbu), preamp (input_impedance_ohm being that of the input used), converter, and perhaps "box" (gain_db,
-input_impedance_ohm, output_ohm, noise_dbu, max_output_dbu).
+SETUP.json holds source, distance_m (perhaps off_axis_deg, how far the source lies off the microphone's axis), room,
+microphone, preamp and converter; behind a USB microphone the last two are left out. For an instrument that is plugged
+in it holds "plug" (peak_dbu, typical_dbu, quiet_dbu, output_ohm, noise_dbu), preamp (input_impedance_ohm being that of
+the input used), converter, and perhaps "box" (gain_db, input_impedance_ohm, output_ohm, noise_dbu, max_output_dbu).
 """
 
 
