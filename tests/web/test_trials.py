@@ -76,6 +76,15 @@ class Trials(DemoCase):
         first, second = Trial.objects.get().spots.all()
         self.assertAlmostEqual(first.measured["level_dbfs"] - second.measured["level_dbfs"], 9.54, 1)
 
+    def test_files_are_taken_in_the_order_of_their_names(self):
+        loud, soft = (wav(recording(quiet(0.5), phrase(level, seconds=1.2), quiet(0.5))) for level in (0.3, 0.1))
+        files = [SimpleUploadedFile(name, one, "audio/wav") for name, one in (("b.wav", soft), ("a.wav", loud))]
+        address = reverse("place:make-trial", args=[self.voice.pk])
+        self.client.post(address, {"spot": self.spots, "phrases": files})
+        trials.work_on_next()
+        first, second = Trial.objects.get().spots.all()
+        self.assertGreater(first.measured["level_dbfs"], second.measured["level_dbfs"] + 9)
+
     def test_files_of_a_trial_are_kept_while_it_is_there_and_go_with_it(self):
         self.make(wav(with_claps()))
         raw = path_of(Trial.objects.get().checksum)

@@ -44,7 +44,8 @@ def make(request: HttpRequest, part: Part) -> HttpResponse:
         spots = trials.spots_from(
             part, [(slug, read_near(request.POST, f"distance-{slug}", here.get(slug, 1.0))) for slug in ticked]
         )
-        uploads = [(file.name, file.chunks()) for file in request.FILES.getlist("phrases")]
+        sent = sorted(request.FILES.getlist("phrases"), key=lambda file: file.name)
+        uploads = [(file.name, file.chunks()) for file in sent]
         if "simulate" in request.POST:
             trial = trials.play_trial(part, spots)
         elif uploads:

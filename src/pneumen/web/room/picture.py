@@ -171,7 +171,7 @@ def _furniture(number: int, piece: Placed, at: object, per_m: float) -> Piece:
     west, east, south, north = piece.footprint
     x, y = at(west, north)
     width, height = (east - west) * per_m, (north - south) * per_m
-    label = piece.furniture.label.split(",")[0].split(" ")[0]
+    label = piece.kind.split("-")[0].capitalize()
     return Piece(
         number=number,
         x=x,
