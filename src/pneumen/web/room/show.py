@@ -22,10 +22,14 @@ from pneumen.core.room import (
     Placed,
     boxiness_of,
     comb_of,
+    critical_distance_m,
     echoes_of,
     heard_of,
     hears,
+    recorded_factor,
+    ring_time_middle_s,
     ring_times_eyring_s,
+    ring_times_sabine_s,
     room_map,
     room_sound_here,
     schroeder_frequency_hz,
@@ -181,11 +185,20 @@ def _sentence(part: Part, here: Standpoint, lead_db: float, echoes: tuple[Echo, 
     return f"At {near(here.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
 
 
+def _critical(room: Room, here: Standpoint) -> str:
+    """The critical distance of this microphone and source."""
+    if not room.ring_s:
+        return "nowhere"
+    factor = recorded_factor(here.source_factor, backwards=here.backwards)
+    return near(critical_distance_m(room.box.volume_m3, room.ring_s, here.pattern, factor))
+
+
 def _reading(room: Room, here: Standpoint, lead_db: float) -> tuple[tuple[str, str, str], ...]:
     ring_s, box = room.ring_s, room.box
     noise = noise_dba_at(room, here, room.hour)
     return (
         ("Over the room", figure(lead_db), "dB"),
+        ("Room as loud as you from", _critical(room, here), ""),
         ("Ring time, middle", figure(ring_s, 2), "s"),
         ("Noise at the microphone", figure(noise), "dBA"),
         ("Volume", figure(box.volume_m3, 1), "m³"),
@@ -258,7 +271,7 @@ def _echo_row(surface: str, delay_s: float, gain: float, comb: Comb) -> Echo:
         surface=surface,
         late=f"{figure(1000 * delay_s, 1)} ms later",
         strength=f"{figure(20 * math.log10(max(gain, 1e-4)))} dB",
-        comb=f"first notch {figure(comb.first_notch_hz)} Hz, ripple {figure(comb.ripple_db, 1)} dB",
+        comb=f"first notch {figure(comb.first_notch_hz)} Hz, {figure(comb.notch_db, 1)} dB; ripple {figure(comb.ripple_db, 1)} dB",
     )
 
 
@@ -297,6 +310,14 @@ def _pair_of(room: Room, spacing_m: float) -> str:
     )
 
 
+def _coincidences(boxiness: Boxiness) -> str:
+    """Modes that fall together are heard as one loud note."""
+    if not boxiness.coincidences_hz:
+        return "No two of its lowest modes fall together."
+    hertz = ", ".join(figure(one) for one in boxiness.coincidences_hz[:4])
+    return f"Modes fall together at {hertz} Hz: notes there boom."
+
+
 def _whys(room: Room, here: Standpoint, lead_db: float, boxiness: Boxiness) -> tuple[Why, ...]:
     box = room.box
     sloping = ("The sloping part is taken at its mean height.",) if room.sloping else ()
@@ -316,14 +337,16 @@ def _whys(room: Room, here: Standpoint, lead_db: float, boxiness: Boxiness) -> t
             title="Ring time",
             lines=(
                 f"{figure(box.volume_m3, 1)} m³, {figure(box.surface_m2)} m² of walls, {figure(float(box.absorption_m2[3]), 1)} m² of absorption at 1 kHz.",
-                "T = 0.161 V / (−S ln(1 − A/S)).",
+                f"Eyring: T = 0.161 V / (−S ln(1 − A/S)), in the middle {figure(ring_time_middle_s(ring_times_eyring_s(box)), 2)} s. "
+                f"Sabine: T = 0.161 V/A, {figure(ring_time_middle_s(ring_times_sabine_s(box)), 2)} s; it says too much where much absorbs.",
             ),
-            source="Eyring, 1930; coefficients: Vorländer, Auralization, 2008, and estimates that say so",
+            source="Eyring, 1930; Sabine, 1922; coefficients: Vorländer, Auralization, 2008, and estimates that say so",
         ),
         Why(
             title="Boxed in?",
             lines=(
                 f"{boxiness.modes} modes below 150 Hz; first echoes within 5 ms at {figure(boxiness.early_db)} dB.",
+                _coincidences(boxiness),
                 "A closet full of clothes is dry, but clothes take the treble and leave the bass; a larger room with something soft "
                 "behind the singer keeps the first echoes late.",
             ),
