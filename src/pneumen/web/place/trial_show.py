@@ -17,7 +17,7 @@ class Heard:
     chosen: bool
     label: str
     distance: str
-    figures: tuple[str, ...]
+    figures: tuple[tuple[str, str], ...]
 
 
 COLUMNS = ("Level", "Bass", "Treble", "Gaps", "Noise")
@@ -37,7 +37,7 @@ def _heard(spot: TrialSpot, chosen: TrialSpot | None) -> Heard:
         chosen=chosen is not None and spot.pk == chosen.pk,
         label=spot.label if chosen else "",
         distance=near(spot.distance_m) if chosen else "",
-        figures=_figures(spot, chosen) if chosen else (),
+        figures=tuple(zip(COLUMNS, _figures(spot, chosen), strict=True)) if chosen else (),
     )
 
 
