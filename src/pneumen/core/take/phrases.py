@@ -23,6 +23,7 @@ BASS_HZ, MIDDLE_HZ, TREBLE_HZ = (60.0, 250.0), (250.0, 4000.0), (4000.0, 12_000.
 MOST_SPOTS: Final = 6
 GAP_SHARE: Final = 0.2
 QUIET_SHARE: Final = 0.1
+LISTENING_PEAK_DBFS: Final = -6.0
 
 Span = tuple[int, int]
 
@@ -186,7 +187,7 @@ def _db(power: float) -> float:
 
 
 def matching_gains_db(measures: Sequence[PhraseMeasure]) -> tuple[float, ...]:
-    """Return what brings phrases to the loudness of the softest: none is turned up, so that none can clip.
+    """Return what brings phrases to one loudness, the highest peak among them to LISTENING_PEAK_DBFS.
 
     Raises:
         Contradiction: for fewer than two phrases, or more than MOST_SPOTS.
@@ -195,5 +196,5 @@ def matching_gains_db(measures: Sequence[PhraseMeasure]) -> tuple[float, ...]:
         raise Contradiction("spots", f"must be two to {MOST_SPOTS}, were {len(measures)}")
     known = [one.loudness_lufs for one in measures]
     loudness = [one.level_dbfs for one in measures] if None in known else known
-    softest = min(loudness)
-    return tuple(softest - one for one in loudness)
+    highest = max(one.peak_dbfs - level for one, level in zip(measures, loudness, strict=True))
+    return tuple(LISTENING_PEAK_DBFS - highest - level for level in loudness)

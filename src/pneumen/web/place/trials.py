@@ -268,7 +268,7 @@ def _played(trial: Trial, spots: list[TrialSpot]) -> list[Phrase]:
 
 def _store(samples: np.ndarray, rate_hz: int) -> str:
     path: Path = files.incoming(".wav")
-    soundfile.write(path, samples, rate_hz, subtype="PCM_16", format="WAV")
+    soundfile.write(path, samples, rate_hz, subtype="PCM_24", format="WAV")
     return files.store_file(path)
 
 
