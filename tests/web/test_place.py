@@ -76,6 +76,17 @@ class Ladder(DemoCase):
         self.act("place:keep", **values)
         self.assertEqual(self.page("place:page").context["screen"].verdict, "clear")
 
+    def test_without_a_screen_it_goes_beside_the_puff_by_one_press(self):
+        self.act("place:keep", whole="1", distance="18")
+        title, effect, values = self.page("place:page").context["screen"].todo
+        self.assertIn("20° off the mouth’s axis, or put a pop screen", title)
+        self.act("place:keep", **values)
+        after = self.page("place:page").context["screen"]
+        self.assertEqual(after.verdict, "clear")
+        self.assertEqual(after.placed.distance_m, 0.18)
+        speeds = [float(one) for one in effect.removeprefix("pops ").removesuffix(" m/s").split(" to ")]
+        self.assertLess(speeds[1], 0.2 * speeds[0])
+
     def test_a_wetter_room_draws_the_calm_range_in(self):
         high = self.page("place:page").context["screen"].ladders[0].calm[1]
         room = self.song.room

@@ -21,6 +21,7 @@ from pneumen.core.place import (
     low_cut_db,
     low_cut_of,
     off_axis_deg,
+    puff_speed_m_s,
     response_at,
     step_back_for,
     suited_m,
@@ -38,6 +39,8 @@ USUAL_RISE_DB = 6.0
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
 ROLE_SLACK = 1.1
+OUT_OF_THE_AIR_DEG = 20.0
+"""15 to 30 degrees where there is no screen (common practice, no source)."""
 NEAREST_SCREEN_M = 0.03
 """Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
 
@@ -253,6 +256,8 @@ def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | N
     name, strength = _worst(ladder, placed.distance_m)
     if strength <= 0.01:
         return None
+    if name == "pops" and not placed.pop_screen and placed.off_mouth_deg < OUT_OF_THE_AIR_DEG:
+        return _out_of_the_air(placed)
     wanted = ladder.best_m
     if ladder.calm_m:
         low, high = ladder.calm_m
@@ -262,6 +267,16 @@ def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | N
     unit = {"pops": "m/s"}.get(name, "dB")
     effect = f"{STRIP_LABELS[name].lower()} {figure(before, 1)} to {figure(after, 1)} {unit}"
     return f"{verb}, to {near(wanted)}", effect, _to(wanted, placed)
+
+
+def _out_of_the_air(placed: Placed) -> tuple[str, str, dict[str, str]]:
+    """Where there is no screen: beside the puff, not behind it; a screen would do it too."""
+    now, aside = (
+        float(puff_speed_m_s(np.array([placed.distance_m]), angle, pop_screen=False)[0])
+        for angle in (placed.off_mouth_deg, OUT_OF_THE_AIR_DEG)
+    )
+    title = f"Take it {OUT_OF_THE_AIR_DEG:.0f}° off the mouth’s axis, or put a pop screen before it"
+    return title, f"pops {figure(now, 1)} to {figure(aside, 1)} m/s", {"off_mouth": f"{OUT_OF_THE_AIR_DEG:.0f}"}
 
 
 def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
