@@ -14,7 +14,10 @@ from pneumen.core.place import (
     Placement,
     at_distance,
     beam_db,
+    felt_most,
+    judge_place,
     ladder_of,
+    low_cut_of,
     puff_speed_m_s,
     step_back_for,
     sway_db,
@@ -134,6 +137,27 @@ class Calm(unittest.TestCase):
         for placed in ({"off_mouth_deg": -1}, {"off_mouth_deg": 91}, {"off_microphone_deg": 200}):
             with self.assertRaises(OutOfRange):
                 ladder(**placed)
+
+
+class Verdicts(unittest.TestCase):
+    def test_calm_is_clear_and_a_pop_is_baked_in(self):
+        screened, bare = ladder(pop_screen=True), ladder()
+        self.assertEqual(judge_place(screened, screened.best_m), "clear")
+        self.assertEqual(felt_most(bare, 0.05)[0], "pops")
+        self.assertEqual(judge_place(bare, 0.05), "baked-in")
+
+    def test_a_room_over_the_voice_is_baked_in_before_its_strip_is_harsh(self):
+        hall = ladder(where=room(rt60_s=2.5, volume_m3=20), pop_screen=True)
+        self.assertEqual(judge_place(hall, 0.6), "baked-in")
+
+    def test_a_bass_build_up_can_be_mended(self):
+        near = ladder(pop_screen=True, pattern="figure-8")
+        self.assertEqual((felt_most(near, 0.02)[0], judge_place(near, 0.1)), ("bass", "mendable"))
+
+    def test_a_low_cut_in_the_sound_itself_stays(self):
+        found = ladder(pop_screen=True)
+        self.assertEqual(judge_place(found, found.best_m, low_cut_of(VOICE, 400)), "baked-in")
+        self.assertEqual(judge_place(found, found.best_m, low_cut_of(VOICE, 0)), "clear")
 
 
 if __name__ == "__main__":

@@ -16,6 +16,7 @@ from pneumen.core.place import (
     pair_differences,
     recording_angle_deg,
     singer_who_plays,
+    stereo_image,
     sum_response_db,
 )
 
@@ -52,6 +53,10 @@ class Mono(unittest.TestCase):
         far = np.roll(noise, 61)
         lined_up = np.roll(noise, round(mono.align_samples)) + far
         np.testing.assert_allclose(lined_up, 2 * far, atol=1e-12)
+
+    def test_a_sound_that_reaches_both_at_once_has_no_comb(self):
+        self.assertFalse(mono_sum_of(0.3, 0.3, rate_hz=RATE).combs)
+        self.assertTrue(mono_sum_of(0.3, 0.33, rate_hz=RATE).combs)
 
     def test_the_farther_is_not_the_nearer(self):
         with self.assertRaisesRegex(OutOfRange, "far_m must be between 0.5 and 100"):
@@ -92,6 +97,13 @@ class Singer(unittest.TestCase):
             self.assertAlmostEqual(math.dist(one.at_m, source), distance_m, 9)
             self.assertLessEqual(abs(one.turned_deg), 40)
 
+    def test_three_to_one_at_the_least_else_one_after_the_other(self):
+        for louder_db in (-12, -6, 0, 6, 12):
+            found = self.found(level_difference_db=louder_db)
+            least = min(found.voice.separation_db, found.instrument.separation_db)
+            self.assertEqual(found.verdict == "mendable", least < 20 * math.log10(3))
+        self.assertEqual(self.found(voice_pattern="figure-8", play_pattern="figure-8").verdict, "clear")
+
     def test_mouth_and_instrument_in_each_other(self):
         with self.assertRaisesRegex(Contradiction, "at least 10 cm from the mouth"):
             self.found((0.01, 0.01))
@@ -126,3 +138,12 @@ class Pairs(unittest.TestCase):
         self.assertIsNone(recording_angle_deg(StereoPair(pattern="omni", between_deg=90, spacing_m=0), 2.0))
         with self.assertRaisesRegex(OutOfRange, "spacing_m must be between 0 and 3"):
             StereoPair(pattern="omni", between_deg=0, spacing_m=9)
+
+    def test_the_picture_of_each_kind(self):
+        point, apart = (stereo_image(PAIRS[kind][1], 0.0, 2.0) for kind in ("coincident", "spaced"))
+        self.assertEqual((point.edge_comb_hz, point.verdict), (None, "clear"))
+        self.assertEqual(apart.verdict, "watch")
+        _, edge_ms = pair_differences(PAIRS["spaced"][1], np.array([apart.edge_deg]), 2.0)
+        self.assertAlmostEqual(apart.edge_comb_hz, 500 / float(edge_ms[0]), 6)  # the first notch of that delay
+        self.assertTrue(point.sides_agree and apart.sides_agree)
+        self.assertFalse(stereo_image(PAIRS["spaced"][1], 30.0, 2.0).sides_agree)

@@ -9,8 +9,8 @@ from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from pneumen.core.gain import judge, school_named
-from pneumen.core.kit import judge_kit, judge_room
-from pneumen.core.room import critical_distance_m, direct_to_reverberant_db, room_sound_here
+from pneumen.core.kit import judge_kit
+from pneumen.core.room import critical_distance_m, direct_to_reverberant_db, judge_room, room_sound_here
 from pneumen.web.place.show import verdict_of_place
 from pneumen.web.room.standpoint import standpoint_of
 from pneumen.web.song.models import Part, Song, Take

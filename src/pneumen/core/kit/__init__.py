@@ -34,7 +34,7 @@ from pneumen.core.kit.needs import (
 )
 from pneumen.core.kit.planner import Frontier, Kit, KitLine, Plan, frontier_of, plan_kits, recommended_of
 from pneumen.core.kit.swaps import Swap, swaps_of
-from pneumen.core.kit.verdict import judge_kit, judge_room
+from pneumen.core.kit.verdict import judge_kit
 
 __all__ = [
     "COMPUTERS",
@@ -79,7 +79,6 @@ __all__ = [
     "item_from_cells",
     "item_named",
     "judge_kit",
-    "judge_room",
     "levels_at_aim",
     "levels_of_part",
     "loudest_in_headphones",

@@ -3,6 +3,8 @@
 from pneumen.core.place.ladder import (
     DISTANCE_SCHOOLS,
     LIMITS,
+    NEAREST_SCREEN_M,
+    OUT_OF_THE_AIR_DEG,
     DistanceSchool,
     Ladder,
     Limit,
@@ -24,22 +26,28 @@ from pneumen.core.place.pairs import (
     MonoSum,
     PlacedMicrophone,
     SingerWhoPlays,
+    StereoImage,
     StereoPair,
     mono_sum_of,
     pair_differences,
     recording_angle_deg,
     singer_who_plays,
+    stereo_image,
     sum_response_db,
 )
 from pneumen.core.place.proximity import THIRD_OCTAVES_HZ, Response, proximity_db, response_at
 from pneumen.core.place.start import SWAY_M, StartingDistance, starting_distance, sway_db
+from pneumen.core.place.verdict import FELT, felt_most, judge_place
 from pneumen.core.place.zones import BODIES, TASTES, Body, Zone, ZoneHere, body_of, zones_here
 
 __all__ = [
     "BODIES",
     "DISTANCE_SCHOOLS",
+    "FELT",
     "LIMITS",
     "LOW_CUTS_HZ",
+    "NEAREST_SCREEN_M",
+    "OUT_OF_THE_AIR_DEG",
     "PAIRS",
     "SWAY_M",
     "TASTES",
@@ -57,6 +65,7 @@ __all__ = [
     "SingerWhoPlays",
     "StartingDistance",
     "StepBack",
+    "StereoImage",
     "StereoPair",
     "Zone",
     "ZoneHere",
@@ -64,6 +73,8 @@ __all__ = [
     "beam_db",
     "body_of",
     "curved_m",
+    "felt_most",
+    "judge_place",
     "ladder_of",
     "level_along",
     "low_cut_db",
@@ -78,6 +89,7 @@ __all__ = [
     "singer_who_plays",
     "starting_distance",
     "step_back_for",
+    "stereo_image",
     "suited_m",
     "sum_response_db",
     "sway_db",

@@ -24,6 +24,10 @@ SCREEN_LEAVES: Final = 0.1
 """What a pop screen leaves of the speed (estimate)."""
 BEAM_DB: Final = ((0.0, 0.0), (15.0, -1.0), (30.0, -3.0), (45.0, -5.5), (60.0, -8.0), (90.0, -13.0))
 """How a hard S falls off the mouth's axis, 5 to 10 kHz (estimate)."""
+OUT_OF_THE_AIR_DEG: Final = 20.0
+"""15 to 30 degrees where there is no screen (common practice, no source)."""
+NEAREST_SCREEN_M: Final = 0.03
+"""Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
 STEPS: Final = 72
 
 

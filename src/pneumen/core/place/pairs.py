@@ -22,24 +22,36 @@ FULL_SIDE_DB: Final = 15.0
 FULL_SIDE_MS: Final = 1.12
 """What puts a sound all the way to one side (Williams, Unified Theory of Microphone Systems, 1987; from memory)."""
 FLAT_DB: Final = -200.0
-MONO_SAFE_S: Final = 1 / (2 * 16_000)
+HIGHEST_NOTCH_HZ: Final = 16_000
+MONO_SAFE_S: Final = 1 / (2 * HIGHEST_NOTCH_HZ)
 """A delay whose first notch lies above 16 kHz is none."""
 LEAST_NULL_DB: Final = -20.0
 """No real null is deeper than this over the whole band (common practice, no source)."""
+APART_DB: Final = 15.0
+"""So far the own source is to stand over the other for a mix that stays free (common practice, no source)."""
+AGREES_DB: Final = 1.0
+AGREES_MS: Final = 0.1
+"""So much may the sides of a recorder that faces one source differ (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MonoSum:
     """One source in two microphones, added up: how much later it comes to one, the comb, what evens it out.
 
-    align_samples is by how much the nearer one's track is to be delayed.
+    align_samples is by how much the nearer one's track is to be delayed; softer_db how much softer the farther one is.
     """
 
     delay_ms: float
     align_samples: float
+    softer_db: float
     notches_hz: tuple[float, float, float]
     ripple_db: float
     verdict: str
+
+    @property
+    def combs(self) -> bool:
+        """Whether a notch lies where it is heard."""
+        return self.notches_hz[0] <= HIGHEST_NOTCH_HZ
 
 
 def mono_sum_of(near_m: float, far_m: float, *, rate_hz: int, difference_db: float | None = None) -> MonoSum:
@@ -64,6 +76,7 @@ def mono_sum_of(near_m: float, far_m: float, *, rate_hz: int, difference_db: flo
     return MonoSum(
         delay_ms=1000 * delay_s,
         align_samples=delay_s * rate_hz,
+        softer_db=-ratio_to_db(gain),
         notches_hz=notches,
         ripple_db=ripple_db,
         verdict=verdict,
@@ -102,6 +115,12 @@ class SingerWhoPlays:
     instrument: PlacedMicrophone
     ratio: float
     mono: MonoSum
+
+    @property
+    def verdict(self) -> str:
+        """Clear where either stands far over the other; watch where by as much as three to one gives."""
+        least_db = min(self.voice.separation_db, self.instrument.separation_db)
+        return "clear" if least_db >= APART_DB else "watch" if least_db >= ratio_to_db(THREE_TO_ONE) else "mendable"
 
 
 def singer_who_plays(
@@ -235,3 +254,44 @@ def recording_angle_deg(pair: StereoPair, distance_m: float) -> float | None:
     share = level / FULL_SIDE_DB + time / FULL_SIDE_MS
     full = np.flatnonzero(share >= 1)
     return float(angles[full[0]]) if len(full) else None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StereoImage:
+    """What a pair makes of a source, off the middle by some angle, and of its picture's edge.
+
+    edge_deg is where a sound stands all the way at the side, None where none does; level_db and time_ms by how much the
+    source is louder and earlier on its side; edge_comb_hz from where on a sound at the edge combs in mono, None where
+    nothing is heard of it.
+    """
+
+    edge_deg: float | None
+    level_db: float
+    time_ms: float
+    edge_comb_hz: float | None
+
+    @property
+    def sides_agree(self) -> bool:
+        """Whether both sides hear the source alike, as a recorder that faces it does."""
+        return abs(self.level_db) < AGREES_DB and abs(self.time_ms) < AGREES_MS
+
+    @property
+    def verdict(self) -> str:
+        return "clear" if self.edge_comb_hz is None else "watch"
+
+
+def stereo_image(pair: StereoPair, off_deg: float, distance_m: float) -> StereoImage:
+    """Return what a pair makes of a source at an angle off its middle.
+
+    Raises:
+        OutOfRange: for a distance that cannot be.
+    """
+    edge_deg = recording_angle_deg(pair, distance_m)
+    level, time = pair_differences(pair, np.array([off_deg, edge_deg or 90.0]), distance_m)
+    edge_s = abs(float(time[1])) / 1000
+    return StereoImage(
+        edge_deg=edge_deg,
+        level_db=float(level[0]),
+        time_ms=float(time[0]),
+        edge_comb_hz=None if edge_s < MONO_SAFE_S else 1 / (2 * edge_s),
+    )

@@ -78,6 +78,7 @@ from pneumen.core.room.reverberation import (
 )
 from pneumen.core.room.sound import Comb, RoomSound, Standing, comb_of, recorded_factor, room_sound, standing
 from pneumen.core.room.spots import FACINGS, RoomMap, Spot, best_spots, room_map
+from pneumen.core.room.verdict import FAINT_ROOM_DB, LOUD_ROOM_DB, judge_room
 from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, room_from_words
 
 __all__ = [
@@ -86,8 +87,10 @@ __all__ = [
     "CLOSET_M3",
     "DAY_DBA",
     "FACINGS",
+    "FAINT_ROOM_DB",
     "FURNISHINGS",
     "FURNITURE",
+    "LOUD_ROOM_DB",
     "MATERIALS",
     "NIGHT",
     "NIGHT_DBA",
@@ -162,6 +165,7 @@ __all__ = [
     "hears",
     "hours_for_all",
     "images_up_to",
+    "judge_room",
     "level_at_ear_db",
     "material_named",
     "modes_of",

@@ -4,11 +4,13 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from pneumen.core.kit import judge_room
 from pneumen.core.part import rise_of
 from pneumen.core.place import (
     DISTANCE_SCHOOLS,
+    FELT,
     LOW_CUTS_HZ,
+    NEAREST_SCREEN_M,
+    OUT_OF_THE_AIR_DEG,
     SWAY_M,
     Ladder,
     LowCut,
@@ -16,6 +18,8 @@ from pneumen.core.place import (
     Response,
     at_distance,
     curved_m,
+    felt_most,
+    judge_place,
     ladder_of,
     level_along,
     low_cut_db,
@@ -39,10 +43,6 @@ USUAL_RISE_DB = 6.0
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
 ROLE_SLACK = 1.1
-OUT_OF_THE_AIR_DEG = 20.0
-"""15 to 30 degrees where there is no screen (common practice, no source)."""
-NEAREST_SCREEN_M = 0.03
-"""Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,10 +104,10 @@ def place_screen(part: Part, placed: Placed | None = None, *, zones: bool = True
     ladder = _ladder(part, placed)
     voice = source.group == "voice"
     level_db = level_along(ladder, placed.distance_m)
-    worst = _worst(ladder, placed.distance_m)
+    worst = felt_most(ladder, placed.distance_m)
     low_cut = low_cut_of(source, placed.low_cut_hz)
     return PlaceScreen(
-        verdict=_whole_verdict(ladder, placed.distance_m, low_cut),
+        verdict=judge_place(ladder, placed.distance_m, low_cut),
         sentence=_sentence(ladder, placed.distance_m, worst, low_cut),
         ladders=tuple(draw_ladder(ladder, placed, level_db, frame, voice=voice) for frame in (WIDE, NARROW)),
         curve=draw_curve(_response(pattern, placed, source.extent_m)),
@@ -178,35 +178,15 @@ def _to(distance_m: float, placed: Placed) -> dict[str, str]:
     return {"distance": f"{100 * (distance_m - (GRILLE_M if placed.from_grille else 0)):.2f} cm"}
 
 
-def _strength(ladder: Ladder, name: str, distance_m: float) -> float:
-    return float(np.interp(np.log(distance_m), np.log(ladder.distance_m), ladder.strengths[name]))
-
-
-def _worst(ladder: Ladder, distance_m: float) -> tuple[str, float]:
-    strengths = {name: _strength(ladder, name, distance_m) for name in ladder.values if name != "sibilance"}
-    name = max(strengths, key=lambda one: strengths[one])
-    return name, strengths[name]
-
-
-def _verdict(ladder: Ladder, distance_m: float) -> str:
-    """Pops and room cannot be taken out again; bass and sway can be mended, at a price."""
-    name, strength = _worst(ladder, distance_m)
-    if judge_room(-at_distance(ladder, distance_m)["room"]) == "baked-in":
-        return "baked-in"
-    if strength <= 0.01:
-        return "clear"
-    return "baked-in" if name == "pops" and strength > 0.6 else "mendable" if strength > 0.8 else "watch"
-
-
 def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float], low_cut: LowCut) -> str:
     if low_cut.verdict == "baked-in":
         return f"The low-cut at {low_cut.cut_hz:g} Hz reaches into the sound itself; nothing brings that back."
     name, strength = worst
     calm = ladder.calm_m
-    if calm and strength <= 0.01:
+    if calm and strength <= FELT:
         where = "inside" if calm[0] <= distance_m <= calm[1] else "at the end of"
         return f"{near(distance_m)} is {where} the calm range, {near(calm[0])} to {near(calm[1])}."
-    if strength <= 0.01:
+    if strength <= FELT:
         return f"{near(distance_m)} is as far as this room allows: nearer or farther something is felt."
     told = f"At {near(distance_m)} {STRIP_LABELS[name].lower()} is felt"
     if calm:
@@ -244,7 +224,7 @@ def _schools(ladder: Ladder, placed: Placed) -> list[SchoolHere]:
                 range=f"{near(school.low_m)} to {near(school.high_m)}",
                 reason=f"{school.reason}; {school.price}",
                 told=told,
-                verdict="clear" if agrees else _verdict(ladder, middle),
+                verdict="clear" if agrees else judge_place(ladder, middle),
                 values=_to(middle, placed),
             )
         )
@@ -253,8 +233,8 @@ def _schools(ladder: Ladder, placed: Placed) -> list[SchoolHere]:
 
 def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | None:
     """The one move that calms most: into the calm range, or to the best there is."""
-    name, strength = _worst(ladder, placed.distance_m)
-    if strength <= 0.01:
+    name, strength = felt_most(ladder, placed.distance_m)
+    if strength <= FELT:
         return None
     if name == "pops" and not placed.pop_screen and placed.off_mouth_deg < OUT_OF_THE_AIR_DEG:
         return _out_of_the_air(placed)
@@ -352,11 +332,7 @@ def _taken(sheet_m: float) -> str:
 def verdict_of_place(part: Part) -> str:
     """How the place of a miked part's microphone stands."""
     low_cut = low_cut_of(part.source_facts, part.low_cut_hz)
-    return _whole_verdict(_ladder(part, placed_of(part)), part.distance_m, low_cut)
-
-
-def _whole_verdict(ladder: Ladder, distance_m: float, low_cut: LowCut) -> str:
-    return "baked-in" if low_cut.verdict == "baked-in" else _verdict(ladder, distance_m)
+    return judge_place(_ladder(part, placed_of(part)), part.distance_m, low_cut)
 
 
 def _ladder(part: Part, placed: Placed) -> Ladder:

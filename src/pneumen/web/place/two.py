@@ -2,18 +2,16 @@
 
 from dataclasses import dataclass
 
-import numpy as np
-
 from pneumen.core.gear import PATTERNS
+from pneumen.core.levels import db_to_ratio
 from pneumen.core.place import (
     PAIRS,
     THREE_TO_ONE,
     MonoSum,
     StereoPair,
     mono_sum_of,
-    pair_differences,
-    recording_angle_deg,
     singer_who_plays,
+    stereo_image,
 )
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near
@@ -27,8 +25,6 @@ HOWS = {
     "sing": "A singer who plays",
     "pair": "A stereo pair, or a recorder",
 }
-AGREES_DB = 1.0
-"""So much may the sides of a recorder that faces one source differ (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -96,8 +92,9 @@ def two_screen(part: Part, tried: Tried) -> TwoScreen:
 def _summed(part: Part, tried: Tried) -> dict:
     nearer, farther = sorted((tried.near_m, tried.far_m))
     mono = mono_sum_of(nearer, farther, rate_hz=part.song.sample_rate_hz, difference_db=tried.softer_db)
-    gain = nearer / farther if tried.softer_db is None else 10 ** (-abs(tried.softer_db) / 20)
-    if mono.verdict == "clear":
+    if not mono.combs:
+        sentence = "In mono the two agree: the sound reaches both at once."
+    elif mono.verdict == "clear":
         sentence = f"In mono the two agree: the comb is {figure(mono.ripple_db, 1)} dB deep at the most."
     else:
         sentence = f"In mono the sum is hollowed out from {figure(mono.notches_hz[0])} Hz on, by up to {figure(mono.ripple_db)} dB."
@@ -106,10 +103,10 @@ def _summed(part: Part, tried: Tried) -> dict:
         "sentence": sentence,
         "reading": (
             *_mono_rows(mono),
-            ("Softer in the farther one", figure(-20 * np.log10(gain), 1), "dB"),
+            ("Softer in the farther one", figure(mono.softer_db, 1), "dB"),
             ("A neighbour’s microphone", f"{near(THREE_TO_ONE * nearer)} off or more", ""),
         ),
-        "comb": draw_comb(mono.delay_ms, min(gain, 0.999)),
+        "comb": draw_comb(mono.delay_ms, db_to_ratio(-mono.softer_db)),
         "whys": (
             Why(
                 title="Two paths, one comb",
@@ -128,8 +125,8 @@ def _mono_rows(mono: MonoSum) -> tuple[tuple[str, str, str], ...]:
     return (
         ("Later", figure(mono.delay_ms, 2), "ms"),
         ("Delay the nearer by", figure(mono.align_samples), "smp"),
-        ("Notches", ", ".join(figure(one) for one in mono.notches_hz), "Hz"),
-        ("Ripple in mono", figure(mono.ripple_db, 1), "dB"),
+        ("Notches", ", ".join(figure(one) for one in mono.notches_hz) if mono.combs else "–", "Hz"),
+        ("Ripple in mono", figure(mono.ripple_db, 1) if mono.combs else "–", "dB"),
     )
 
 
@@ -144,10 +141,8 @@ def _singing(part: Part, tried: Tried) -> dict:
         level_difference_db=tried.louder_db,
         rate_hz=part.song.sample_rate_hz,
     )
-    least = min(found.voice.separation_db, found.instrument.separation_db)
-    verdict = "clear" if least >= 15 else "watch" if least >= 9.5 else "mendable"
     return {
-        "verdict": verdict,
+        "verdict": found.verdict,
         "sentence": f"Nulls on each other’s source: the voice stands {figure(found.voice.separation_db)} dB over the instrument in "
         f"microphone 1, the instrument {figure(found.instrument.separation_db)} dB over the voice in microphone 2.",
         "reading": (
@@ -179,29 +174,21 @@ def _up(height_m: float) -> str:
 def _paired(part: Part, tried: Tried) -> dict:
     del part
     pair = StereoPair(pattern=tried.pattern, between_deg=tried.between_deg, spacing_m=tried.spacing_m)
-    side_deg = recording_angle_deg(pair, tried.away_m)
-    level, time = (float(one[0]) for one in pair_differences(pair, np.array([tried.off_deg]), tried.away_m))
-    edge = side_deg or 90.0
-    _, edge_ms = (float(one[0]) for one in pair_differences(pair, np.array([edge]), tried.away_m))
-    agree = abs(level) < AGREES_DB and abs(time) < 0.1
-    mono = "clear" if abs(edge_ms) < 0.03 else "watch"
-    told = f"{figure(2 * side_deg)}° fill the picture" if side_deg else "nothing sounds all the way at the side"
-    mono_told = (
-        "mono is safe"
-        if mono == "clear"
-        else f"in mono a sound at the edge combs from {figure(500 / abs(edge_ms))} Hz on"
-    )
+    image = stereo_image(pair, tried.off_deg, tried.away_m)
+    edge_deg, comb_hz = image.edge_deg, image.edge_comb_hz
+    told = f"{figure(2 * edge_deg)}° fill the picture" if edge_deg else "nothing sounds all the way at the side"
+    mono_told = "mono is safe" if comb_hz is None else f"in mono a sound at the edge combs from {figure(comb_hz)} Hz on"
     return {
-        "verdict": mono,
+        "verdict": image.verdict,
         "sentence": f"{told[0].upper()}{told[1:]}; {mono_told}.",
         "reading": (
-            ("Fills the picture", figure(2 * side_deg) if side_deg else "–", "°"),
+            ("Fills the picture", figure(2 * edge_deg) if edge_deg else "–", "°"),
             ("Source off the middle", figure(tried.off_deg), "°"),
-            ("Louder on its side", figure(level, 1, sign=True), "dB"),
-            ("Earlier on its side", figure(time, 2, sign=True), "ms"),
-            ("Both sides agree", "yes" if agree else "no: face it", ""),
+            ("Louder on its side", figure(image.level_db, 1, sign=True), "dB"),
+            ("Earlier on its side", figure(image.time_ms, 2, sign=True), "ms"),
+            ("Both sides agree", "yes" if image.sides_agree else "no: face it", ""),
         ),
-        "pair": draw_pair(pair, side_deg, tried.off_deg),
+        "pair": draw_pair(pair, edge_deg, tried.off_deg),
         "whys": (
             Why(
                 title="Level and time",

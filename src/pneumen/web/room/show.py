@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from pneumen.core.kit import judge_room
 from pneumen.core.room import (
     BANDS_HZ,
     FURNITURE,
@@ -26,6 +25,7 @@ from pneumen.core.room import (
     echoes_of,
     heard_of,
     hears,
+    judge_room,
     recorded_factor,
     ring_time_middle_s,
     ring_times_eyring_s,
