@@ -188,7 +188,7 @@ def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float], low_c
         return f"{near(distance_m)} is {where} the calm range, {near(calm[0])} to {near(calm[1])}."
     if strength <= FELT:
         return f"{near(distance_m)} is as far as this room allows: nearer or farther something is felt."
-    told = f"At {near(distance_m)} {STRIP_LABELS[name].lower()} is felt"
+    told = f"At {near(distance_m)} {STRIP_LABELS[name].lower()} {'are' if name == 'pops' else 'is'} felt"
     if calm:
         return f"{told}; all is calm from {near(calm[0])} to {near(calm[1])}."
     return f"{told}; no distance is calm in this room, {near(ladder.best_m)} comes nearest."

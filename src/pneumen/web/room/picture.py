@@ -136,7 +136,7 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         ground=ground,
         per_cm=per_m / 100,
         labels=_labels(ground, left, top, per_m, noises),
-        walls=_walls(room, left, top, width, depth),
+        walls=_walls(left, top, width, depth),
         hangings=_hangings(room, at, per_m),
         furniture=tuple(_furniture(number, piece, at, per_m) for number, piece in room.placed),
         openings=tuple(_opening(opening, at, per_m, room.size_m) for _, opening in room.core_openings),
@@ -252,85 +252,40 @@ def _nose(mouth: tuple[float, float], ahead: tuple[float, float]) -> str:
     return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in points)
 
 
-def _walls(room: Room, left: float, top: float, width: float, depth: float) -> tuple[WallTarget, ...]:
-    thick = 12.0
-    return (
+def _walls(left: float, top: float, width: float, depth: float) -> tuple[WallTarget, ...]:
+    thick, middle, half_way = 12.0, left + width / 2, top + depth / 2
+    bars = {
+        "north": (left, top - thick, width, thick, (middle, top - 20, "middle")),
+        "south": (left, top + depth, width, thick, (middle, top + depth + 28, "middle")),
+        "west": (left - thick, top, thick, depth, (left - 18, half_way, "end")),
+        "east": (left + width, top, thick, depth, (left + width + 18, half_way, "start")),
+    }
+    return tuple(
         WallTarget(
-            wall="north",
-            x=left,
-            y=top - thick,
-            width=width,
-            height=thick,
-            label=Mark(x=left + width / 2, y=top - 20, label="north"),
-        ),
-        WallTarget(
-            wall="south",
-            x=left,
-            y=top + depth,
-            width=width,
-            height=thick,
-            label=Mark(x=left + width / 2, y=top + depth + 28, label="south"),
-        ),
-        WallTarget(
-            wall="west",
-            x=left - thick,
-            y=top,
-            width=thick,
-            height=depth,
-            label=Mark(x=left - 18, y=top + depth / 2, label="west", anchor="end"),
-        ),
-        WallTarget(
-            wall="east",
-            x=left + width,
-            y=top,
-            width=thick,
-            height=depth,
-            label=Mark(x=left + width + 18, y=top + depth / 2, label="east", anchor="start"),
-        ),
+            wall=wall, x=x, y=y, width=long, height=high, label=Mark(x=name[0], y=name[1], label=wall, anchor=name[2])
+        )
+        for wall, (x, y, long, high, name) in bars.items()
     )
 
 
 def _hangings(room: Room, at: object, per_m: float) -> tuple[Hanging, ...]:
-    found = []
+    """What hangs: a bar along its wall, or its outline where it lies on the floor or hangs from the ceiling."""
+    found, thick = [], 8
     width_m, depth_m, _ = room.size_m
     for _, piece, slot in room.pieces:
         if slot is None:
             continue
         low_u, high_u, low_v, high_v = covering_of(room.bare_box, piece, slot).patch
+        flat = slot.on in ("floor", "ceiling")
+        width, height = (high_u - low_u) * per_m, (high_v - low_v) * per_m if flat else thick
         if slot.on in ("north", "south"):
             x, y = at(low_u, depth_m if slot.on == "north" else 0)
-            found.append(
-                Hanging(
-                    x=x,
-                    y=y - (0 if slot.on == "north" else 8),
-                    width=(high_u - low_u) * per_m,
-                    height=8,
-                    flat=False,
-                    label=piece.label,
-                )
-            )
-        elif slot.on in ("east", "west"):
-            x, y = at(width_m if slot.on == "east" else 0, high_u)
-            found.append(
-                Hanging(
-                    x=x - (8 if slot.on == "east" else 0),
-                    y=y,
-                    width=8,
-                    height=(high_u - low_u) * per_m,
-                    flat=False,
-                    label=piece.label,
-                )
-            )
-        else:
+            y -= thick if slot.on == "south" else 0
+        elif flat:
             x, y = at(low_u, high_v)
-            found.append(
-                Hanging(
-                    x=x,
-                    y=y,
-                    width=(high_u - low_u) * per_m,
-                    height=(high_v - low_v) * per_m,
-                    flat=True,
-                    label=piece.label,
-                )
-            )
+        else:
+            x, y = at(width_m if slot.on == "east" else 0, high_u)
+            x -= thick if slot.on == "east" else 0
+            width, height = thick, width
+        found.append(Hanging(x=x, y=y, width=width, height=height, flat=flat, label=piece.label))
     return tuple(found)
