@@ -148,6 +148,15 @@ class LowCuts(unittest.TestCase):
             low_cut_of(SOURCES["violin"], 999)
 
 
+class Rise(unittest.TestCase):
+    def test_no_zone_rises_more_than_its_distance_allows_and_what_rises_is_not_aside(self):
+        for source in filter(body_of, SOURCES):
+            for start in here(source):
+                self.assertLessEqual(abs(start.above_m), 0.9 * start.distance_m)
+                self.assertLessEqual(abs(start.above_m), abs(start.zone.above_m))
+                self.assertFalse(start.zone.above_m and start.off_mouth_deg)
+
+
 class LargeAndStill(unittest.TestCase):
     """What is wide bends the wave less, what stands does not sway, what beams away lets the room come forward."""
 

@@ -3,6 +3,7 @@
 from pneumen.core.place.ladder import (
     DISTANCE_SCHOOLS,
     LIMITS,
+    MOST_RISE,
     NEAREST_SCREEN_M,
     OUT_OF_THE_AIR_DEG,
     DistanceSchool,
@@ -46,6 +47,7 @@ __all__ = [
     "FELT",
     "LIMITS",
     "LOW_CUTS_HZ",
+    "MOST_RISE",
     "NEAREST_SCREEN_M",
     "OUT_OF_THE_AIR_DEG",
     "PAIRS",

@@ -28,6 +28,8 @@ OUT_OF_THE_AIR_DEG: Final = 20.0
 """15 to 30 degrees where there is no screen (common practice, no source)."""
 NEAREST_SCREEN_M: Final = 0.03
 """Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
+MOST_RISE: Final = 0.9
+"""Of the distance, that the capsule may stand above or below the mouth."""
 STEPS: Final = 72
 
 

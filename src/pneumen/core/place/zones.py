@@ -13,7 +13,7 @@ import numpy as np
 from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.part import Source
-from pneumen.core.place.ladder import BASS_HZ, curved_m
+from pneumen.core.place.ladder import BASS_HZ, MOST_RISE, curved_m
 from pneumen.core.place.proximity import proximity_db
 from pneumen.core.place.start import DRY_ENOUGH_DB
 from pneumen.core.room import Room, critical_distance_m, direct_to_reverberant_db, recorded_factor
@@ -118,6 +118,17 @@ class ZoneHere:
     bass_db: float
     bright: float
     cost_db: float
+
+    @property
+    def above_m(self) -> float:
+        """How far above its source the capsule stands, within what the distance allows."""
+        most = MOST_RISE * self.distance_m
+        return min(max(self.zone.above_m, -most), most)
+
+    @property
+    def off_mouth_deg(self) -> float:
+        """How far to the side it stands: not at all where its rise takes it out of the axis already."""
+        return 0.0 if self.zone.above_m else self.zone.off_mouth_deg
 
 
 def zones_here(body: Body, source: Source, room: Room, *, pattern: str, taste: str) -> tuple[ZoneHere, ...]:

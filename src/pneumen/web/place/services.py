@@ -5,15 +5,13 @@ from dataclasses import dataclass
 from django.db import transaction
 
 from pneumen.core.errors import UnknownName
-from pneumen.core.place import LOW_CUTS_HZ, TASTES, Placement
+from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES, Placement
 from pneumen.web.lengths import require_far, require_near
 from pneumen.web.place.start import zones_of
 from pneumen.web.song.models import Part
 
 GRILLE_M = 0.025
 """The capsule lies 2 to 3 cm behind the grille (common practice, no source)."""
-MOST_RISE = 0.9
-"""Of the distance, that the capsule may stand above or below the mouth."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,10 +92,6 @@ def start_at(part: Part, slug: str) -> None:
     if slug not in found:
         raise UnknownName("zone", slug, tuple(found))
     here = found[slug]
-    most = MOST_RISE * here.distance_m
-    part.zone, part.distance_m = slug, here.distance_m
-    part.off_mouth_deg, part.off_microphone_deg = here.zone.off_mouth_deg, 0
-    part.above_m = min(max(here.zone.above_m, -most), most)
-    if here.zone.off_mouth_deg and here.zone.above_m:  # the rise itself takes it out of the mouth's axis
-        part.off_mouth_deg = 0
+    part.zone, part.distance_m, part.above_m = slug, here.distance_m, here.above_m
+    part.off_mouth_deg, part.off_microphone_deg = here.off_mouth_deg, 0
     part.save(update_fields=["zone", "distance_m", "off_mouth_deg", "off_microphone_deg", "above_m"])

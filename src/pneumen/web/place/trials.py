@@ -70,8 +70,8 @@ def proposals_for(part: Part) -> tuple[Proposal, ...]:
             label=one.zone.label,
             distance_m=one.distance_m,
             zone=one.zone.slug,
-            off_mouth_deg=0.0 if one.zone.above_m else one.zone.off_mouth_deg,
-            above_m=max(-0.9 * one.distance_m, min(one.zone.above_m, 0.9 * one.distance_m)),
+            off_mouth_deg=one.off_mouth_deg,
+            above_m=one.above_m,
             bright=one.zone.bright,
         )
         for one in zones_of(part)

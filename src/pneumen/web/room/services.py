@@ -7,6 +7,7 @@ import msgspec
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction, UnknownName, require_within
+from pneumen.core.place import MOST_RISE
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import (
     AXIS_OF,
@@ -28,7 +29,7 @@ from pneumen.core.room import (
 )
 from pneumen.core.take import open_recording
 from pneumen.web.lengths import require_far, require_near
-from pneumen.web.room.standpoint import MOST_RISE, standpoint_of
+from pneumen.web.room.standpoint import standpoint_of
 from pneumen.web.song.models import Part, Room, Song
 from pneumen.web.take import files
 

@@ -4,10 +4,11 @@ import math
 from dataclasses import dataclass
 from typing import Final
 
+from pneumen.core.place import MOST_RISE
 from pneumen.core.room import BANDS_HZ, covering_of
 from pneumen.web.lengths import far, far_field, near
 from pneumen.web.room.ground import Mark
-from pneumen.web.room.standpoint import MOST_RISE, Standpoint
+from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Room
 from pneumen.web.wording import figure
 

@@ -4,6 +4,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from pneumen.core.place import MOST_RISE
 from pneumen.core.room import Box, Point, Spot, Standing, best_spots, noise_at, standing
 from pneumen.core.room.sound import MOST_SOURCE_FACTOR
 from pneumen.web.song.models import Part, Room
@@ -11,8 +12,6 @@ from pneumen.web.song.outlook import outlook_of
 
 MARGIN_M = 0.15
 """Nobody's mouth, and no microphone, comes nearer to a wall."""
-MOST_RISE = 0.9
-"""Of the distance, that a capsule may stand above or below the mouth."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
