@@ -23,7 +23,7 @@ from pneumen.core.room import (
     hears,
     patch_under,
     require_places,
-    room_sound_here,
+    room_sound,
     standing,
     stood_in,
     table_echo,
@@ -77,7 +77,7 @@ class Patches(unittest.TestCase):
         place = standing((2.1, 2.0, 1.2), (2.1, 1.8, 1.2), pattern="cardioid")
         behind = box(Placed(kind="wardrobe-open", x_m=2.1, y_m=2.8))
         beside = box(Placed(kind="wardrobe-open", x_m=3.9, y_m=0.8, turned_deg=90))
-        self.assertGreater(room_sound_here(behind, place).lead_db[0], room_sound_here(beside, place).lead_db[0] + 0.3)
+        self.assertGreater(room_sound(behind, place).lead_db[0], room_sound(beside, place).lead_db[0] + 0.3)
 
     @given(st.sampled_from(sorted(FURNITURE)), st.sampled_from(TURNS))
     def test_turned_half_round_it_stands_in_the_same_place(self, kind, turned):

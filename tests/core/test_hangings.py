@@ -15,7 +15,7 @@ from pneumen.core.room import (
     best_arrangement,
     covering_of,
     room_sound,
-    room_sound_here,
+    room_sound,
     standing,
     usual_slots,
     with_hung,
@@ -49,7 +49,7 @@ class Exact(unittest.TestCase):
             for pieces in ([DUVET], [DUVET, BLANKET], [DUVET, DUVET, FOAM]):
                 found = best_arrangement(room, where, pieces, slots)
                 leads = [
-                    float(room_sound_here(with_hung(room, list(zip(pieces, chosen, strict=True))), where).lead_db[0])
+                    float(room_sound(with_hung(room, list(zip(pieces, chosen, strict=True))), where).lead_db[0])
                     for chosen in itertools.permutations(slots, len(pieces))
                 ]
                 self.assertAlmostEqual(found.lead_after_db, max(leads), 6)
@@ -61,12 +61,12 @@ class Exact(unittest.TestCase):
         found = best_arrangement(room, where, pieces, usual_slots(room))
         self.assertEqual(len(found.hung), 7)
         again = with_hung(room, [(one.piece, one.slot) for one in found.hung])
-        self.assertAlmostEqual(float(room_sound_here(again, where).lead_db[0]), found.lead_after_db, 6)
+        self.assertAlmostEqual(float(room_sound(again, where).lead_db[0]), found.lead_after_db, 6)
         rng = np.random.default_rng(0)
         for _ in range(40):
             slots = [usual_slots(room)[n] for n in rng.permutation(len(usual_slots(room)))[:7]]
             tried = with_hung(room, list(zip(pieces, slots, strict=True)))
-            lead = float(room_sound_here(tried, where).lead_db[0])
+            lead = float(room_sound(tried, where).lead_db[0])
             self.assertLessEqual(lead, found.lead_after_db + found.proven_within_db + 1e-9)
 
 
@@ -93,8 +93,8 @@ class Sensible(unittest.TestCase):
         slot = Slot(on="north", middle_m=(2.1, 1.2), label="all")
         hung = with_hung(box(), [(whole, slot)])
         made = box(north="duvet")
-        np.testing.assert_allclose(room_sound_here(hung, place()).room, room_sound_here(made, place()).room, rtol=1e-9)
-        np.testing.assert_allclose(room_sound(made, place()).room, room_sound_here(made, place()).room, rtol=1e-9)
+        np.testing.assert_allclose(room_sound(hung, place()).room, room_sound(made, place()).room, rtol=1e-9)
+        np.testing.assert_allclose(room_sound(made, place()).room, room_sound(made, place()).room, rtol=1e-9)
 
     def test_bad_input(self):
         with self.assertRaises(Contradiction):

@@ -9,7 +9,7 @@ from django.contrib.auth import get_user_model
 from django.db import transaction
 
 from pneumen.web.song.models import Interface, Microphone, Part, Room, Section, Song
-from pneumen.web.start.services import apply_plan
+from pneumen.web.kit.services import plan_song
 
 
 @transaction.atomic
@@ -49,4 +49,4 @@ def _load(owner: Any, demo: dict[str, Any]) -> None:  # noqa: ANN401 - whichever
         Section.objects.bulk_create(
             Section(owner=owner, part=part, position=number, **section) for number, section in enumerate(sections)
         )
-        apply_plan(part)
+    plan_song(song)

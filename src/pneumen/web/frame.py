@@ -8,13 +8,9 @@ from django.http import HttpRequest
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
-from pneumen.core.gain import judge, school_named
-from pneumen.core.kit import judge_kit
-from pneumen.core.room import critical_distance_m, direct_to_reverberant_db, judge_room, room_sound_here
-from pneumen.web.place.show import verdict_of_place
-from pneumen.web.room.standpoint import standpoint_of
+from pneumen.core.gain import school_named
 from pneumen.web.song.models import Part, Song, Take
-from pneumen.web.song.outlook import outlook_of
+from pneumen.web.song.settle import outcome_of
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.take.show import verdict_of
 from pneumen.web.templatetags.pneumen import GLYPHS
@@ -73,13 +69,15 @@ def thread(part: Part, current: str) -> dict[str, Any]:
 
 
 def _knots(part: Part, current: str) -> list[Knot]:
+    found = outcome_of(part)
+    miked = found.air is not None
     verdicts = {
         "start": "clear" if part.answered else "open",
         "part": "clear" if part.core_sections else "open",
-        "kit": kit_verdict(part),
-        "room": room_verdict(part),
-        "place": place_verdict(part),
-        "gain": gain_verdict(part),
+        "kit": found.kit_verdict if part.answered else "open",
+        "room": found.room_verdict if part.answered and miked else "open",
+        "place": found.place_verdict if part.answered and miked else "open",
+        "gain": found.gain_verdict.verdict if part.answered else "open",
         "take": take_verdict(part),
     }
     return [
@@ -95,38 +93,6 @@ def _knots(part: Part, current: str) -> list[Knot]:
         )
         for number, step in enumerate(STEPS)
     ]
-
-
-def kit_verdict(part: Part) -> str:
-    """How the kit the part is set up with stands, where it stands now."""
-    if not part.is_set_up:
-        return "open"
-    outlook = outlook_of(part)
-    if part.is_plugged:
-        return judge_kit(outlook.prediction.levels.clean_range_db, math.inf)
-    critical_m = critical_distance_m(outlook.room.volume_m3, outlook.room.rt60_s, outlook.chain.microphone.pattern)
-    lead_db = direct_to_reverberant_db(outlook.distance_m, critical_m)
-    return judge_kit(outlook.prediction.levels.clean_range_db, lead_db)
-
-
-def room_verdict(part: Part) -> str:
-    """How far the room is heard where the part stands; open until the room is drawn."""
-    if not part.song.room.drawn or part.is_plugged:
-        return "open"
-    box = part.song.room.box
-    return judge_room(float(room_sound_here(box, standpoint_of(part, box).place()).lead_db[0]))
-
-
-def place_verdict(part: Part) -> str:
-    if not part.is_set_up or part.is_plugged:
-        return "open"
-    return verdict_of_place(part)
-
-
-def gain_verdict(part: Part) -> str:
-    if not part.is_set_up:
-        return "open"
-    return judge(outlook_of(part).prediction.levels, school_named(part.school)).verdict
 
 
 def take_verdict(part: Part) -> str:

@@ -37,6 +37,11 @@ def whole(data: QueryDict, field: str, missing: int | None = None) -> int:
     return int(value)
 
 
+def unchanged(data: QueryDict, field: str) -> bool:
+    """Tell whether a field still holds what its page showed: its form sends that along as was-FIELD."""
+    return f"was-{field}" in data and data.get(field, "") == data[f"was-{field}"]
+
+
 class NotANumber(PneumenError, ValueError):
     """What was typed is no number."""
 

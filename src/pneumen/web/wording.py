@@ -46,6 +46,12 @@ def verdict_words(verdict: str, *, before: bool = False) -> str:
     return "Would bake in" if before and verdict == "baked-in" else VERDICT_LABELS[verdict]
 
 
+def worst_of(*verdicts: str) -> str:
+    """Return the gravest of some verdicts; what is not told yet does not count."""
+    order = ("open", "clear", "watch", "mendable", "baked-in", "stop")
+    return max(verdicts, key=order.index)
+
+
 def figure(value: float | None, decimals: int = 0, *, sign: bool = False) -> str:
     """Write a number with a true minus, and a plus where asked; a dash where there is none."""
     if value is None:
@@ -64,7 +70,7 @@ def with_band(value: float | None, band: float, unit: str) -> str:
     """Write a figure with its band: −9 ±6 dBFS."""
     if value is None:
         return "not known"
-    return f"{figure(value, decimals_for(band))} {PLUS_MINUS}{max(band, 0.5):.{decimals_for(band)}f} {unit}"
+    return f"{figure(value, decimals_for(band))} {PLUS_MINUS}{max(band, 0.5):.{decimals_for(band)}f} {unit}".rstrip()
 
 
 def off_window(peak_dbfs: float, low_dbfs: float, high_dbfs: float) -> str:

@@ -1,18 +1,16 @@
-"""Setting the gain: the schools' target windows, the verdict, what to do next, and what a knob can tell."""
+"""Setting the gain: the schools' target windows, the verdict, and what a knob can tell."""
 
-from pneumen.core.gain.advice import Action, Situation, actions_for
 from pneumen.core.gain.knob import KNOB_BAND, gain_at_share, share_at_gain
 from pneumen.core.gain.schools import SCHOOLS, School, gain_window_db, school_named
-from pneumen.core.gain.verdict import GainVerdict, judge
+from pneumen.core.gain.verdict import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB, GainVerdict, judge
 
 __all__ = [
+    "GOOD_CLEAN_RANGE_DB",
     "KNOB_BAND",
+    "POOR_CLEAN_RANGE_DB",
     "SCHOOLS",
-    "Action",
     "GainVerdict",
     "School",
-    "Situation",
-    "actions_for",
     "gain_at_share",
     "gain_window_db",
     "judge",

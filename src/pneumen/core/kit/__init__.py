@@ -1,7 +1,16 @@
 """Choosing complete kits within the money, by computation, from a catalogue in open formats."""
 
 from pneumen.core.kit.accessories import monitor_lacks, software_lacks
-from pneumen.core.kit.catalogue import USB_DIAL_DB, built_in_catalogue, chain_of, item_named, plugged_chain_of
+from pneumen.core.kit.catalogue import (
+    ASSUMED,
+    USB_DIAL_DB,
+    assumed_interface,
+    assumed_microphone,
+    built_in_catalogue,
+    chain_of,
+    item_named,
+    plugged_chain_of,
+)
 from pneumen.core.kit.coverings import Hanging, ring_time_with
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
@@ -16,6 +25,7 @@ from pneumen.core.kit.formats import (
     changes_between,
     item_from_cells,
 )
+from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
 from pneumen.core.kit.item import ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
 from pneumen.core.kit.levels import PartLevels, levels_at_aim, levels_of_part
@@ -31,12 +41,23 @@ from pneumen.core.kit.needs import (
     owned_gear,
     owned_item,
     part_need,
+    places_of,
 )
-from pneumen.core.kit.planner import Frontier, Kit, KitLine, Plan, frontier_of, plan_kits, recommended_of
+from pneumen.core.kit.planner import (
+    Frontier,
+    Kit,
+    KitLine,
+    Plan,
+    frontier_of,
+    plan_kits,
+    recommended_of,
+    round_trip_through,
+)
 from pneumen.core.kit.swaps import Swap, swaps_of
-from pneumen.core.kit.verdict import judge_kit
+
 
 __all__ = [
+    "ASSUMED",
     "COMPUTERS",
     "FACTS",
     "ITEM_FIELDS",
@@ -47,12 +68,14 @@ __all__ = [
     "USB_DIAL_DB",
     "Bought",
     "Changes",
+    "Chosen",
     "Fact",
     "Frontier",
     "Hanging",
     "Item",
     "Kit",
     "KitFinding",
+    "KitInUse",
     "KitLine",
     "MoneyStory",
     "Needs",
@@ -63,6 +86,8 @@ __all__ = [
     "RoomNeed",
     "Swap",
     "Voice",
+    "assumed_interface",
+    "assumed_microphone",
     "best_within",
     "built_in_catalogue",
     "catalogue_from_csv",
@@ -78,7 +103,7 @@ __all__ = [
     "headphone_level_db",
     "item_from_cells",
     "item_named",
-    "judge_kit",
+    "kit_in_use",
     "levels_at_aim",
     "levels_of_part",
     "loudest_in_headphones",
@@ -87,10 +112,12 @@ __all__ = [
     "owned_gear",
     "owned_item",
     "part_need",
+    "places_of",
     "plan_kits",
     "plugged_chain_of",
     "recommended_of",
     "ring_time_with",
+    "round_trip_through",
     "safe_hours",
     "software_lacks",
     "swaps_of",

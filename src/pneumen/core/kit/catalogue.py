@@ -4,10 +4,18 @@ from functools import cache
 from importlib.resources import files
 
 from pneumen.core.errors import UnknownName
-from pneumen.core.gear import RECORDER_FAMILY, UsbMicrophone, interface_from_sheet, microphone_from_sheet
+from pneumen.core.gear import (
+    INTERFACE_FAMILIES,
+    MICROPHONE_FAMILIES,
+    RECORDER_FAMILY,
+    UsbMicrophone,
+    interface_from_sheet,
+    microphone_from_sheet,
+)
 from pneumen.core.kit.formats import catalogue_from_csv
 from pneumen.core.kit.item import Item
-from pneumen.core.setup import Chain, DiBox, PluggedChain
+from pneumen.core.part import Source
+from pneumen.core.setup import DiBox, MikedChain, PluggedChain, RecorderChain, UsbChain, XlrChain
 
 BOXED_OUTPUT_OHM = 150.0
 HIGHEST_OUTPUT_DBU = 200.0
@@ -35,7 +43,7 @@ def item_named(item_id: str, catalogue: tuple[Item, ...] | None = None) -> Item:
     raise UnknownName("item", item_id, tuple(item.id for item in items))
 
 
-def chain_of(microphone: Item, interface: Item | None, booster: Item | None = None) -> Chain:
+def chain_of(microphone: Item, interface: Item | None, booster: Item | None = None) -> MikedChain:
     """Return the chain a microphone makes with an interface (none behind a USB plug) and perhaps a booster."""
     if microphone.kind == "recorder":
         return _recorder_chain(microphone)
@@ -43,14 +51,14 @@ def chain_of(microphone: Item, interface: Item | None, booster: Item | None = No
     if microphone.microphone_family.plug == "usb":
         marking = microphone.gain_marking or "none"
         dial_db = microphone.gain_max_db if microphone.gain_max_db is not None else USB_DIAL_DB
-        return Chain(
+        return UsbChain(
             microphone=sheet,
             microphone_band_db=band_db,
-            usb_gain_marking=marking,
-            usb_gain_max_db=0.0 if marking == "none" else dial_db,
+            gain_marking=marking,
+            gain_max_db=0.0 if marking == "none" else dial_db,
         )
     interface_sheet, _, interface_band_db = interface_from_sheet(interface.family, interface.sheet)
-    return Chain(
+    return XlrChain(
         microphone=sheet,
         microphone_band_db=band_db,
         interface=interface_sheet,
@@ -74,16 +82,44 @@ def plugged_chain_of(interface: Item, box: Item | None = None) -> PluggedChain:
     )
 
 
-def _recorder_chain(recorder: Item) -> Chain:
+def _recorder_chain(recorder: Item) -> RecorderChain:
     marking = recorder.gain_marking or "bare"
     dial_db = recorder.gain_max_db if recorder.gain_max_db is not None else USB_DIAL_DB
-    return Chain(
+    return RecorderChain(
         microphone=UsbMicrophone(
             full_scale_db_spl=recorder.full_scale_db_spl,
             self_noise_dba=recorder.self_noise_dba,
             pattern=recorder.pattern or RECORDER_FAMILY.pattern,
         ),
         microphone_band_db=RECORDER_FAMILY.band_db,
-        usb_gain_marking=marking,
-        usb_gain_max_db=0.0 if marking == "none" else dial_db,
+        gain_marking=marking,
+        gain_max_db=0.0 if marking == "none" else dial_db,
+    )
+
+
+ASSUMED = "assumed-"
+"""What the ids of assumed gear begin with."""
+STURDY_GROUPS = ("percussion", "amp")
+
+
+@cache
+def assumed_microphone(source: Source) -> Item:
+    """Return what is taken for a microphone where there is none yet: a dynamic for drums and amps, else a condenser."""
+    family = "dynamic" if source.group in STURDY_GROUPS else "large-condenser"
+    name = f"{MICROPHONE_FAMILIES[family].label} (assumed)"
+    return Item(id=f"{ASSUMED}{family}", kind="microphone", name=name, price=0, family=family)
+
+
+@cache
+def assumed_interface() -> Item:
+    """Return what is taken for an interface where there is none yet: one with a bare knob."""
+    return Item(
+        id=f"{ASSUMED}interface",
+        kind="interface",
+        name="Interface (assumed)",
+        price=0,
+        family="bare-knob",
+        mic_inputs=INTERFACE_FAMILIES["bare-knob"].inputs,
+        instrument_inputs=1,
+        phones_plug="6.35 mm",
     )

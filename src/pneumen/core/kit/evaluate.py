@@ -1,7 +1,7 @@
 """Every microphone through every interface for every part at once: clean range and direct-to-room ratio as arrays.
 
 The same arithmetic as `line`, on arrays, so that thousands of chains take milliseconds; a test holds the two together.
-Gain is set to bring the loudest peak to -9 dBFS, in whole decibels, within what the control reaches.
+Gain is set to bring the loudest peak to the part's aim, in whole decibels, within what the control reaches.
 """
 
 import math
@@ -10,21 +10,19 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.gear import directivity_index_db, interface_from_sheet, microphone_from_sheet
+from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.levels import DBU_OVER_DBV_DB, SPL_OF_ONE_PASCAL_DB
-from pneumen.core.room import critical_distance_m, direct_to_reverberant_db
+from pneumen.core.setup import BOOSTED_OUTPUT_OHM
 
-AIM_DBFS: Final = -9.0
 MOST_TOO_LOUD_DB: Final = 3.0
 MOST_TOO_QUIET_DB: Final = 12.0
 """How far above or below the aim a kit's peak may stay with its control at the stop; distance does the rest."""
 CANNOT: Final = -np.inf
 PICKUP_LOAD_OHM: Final = 470_000.0
 """What a passive pickup has to be loaded with at the least, or it turns dull (common practice, no source)."""
-BOOSTED_OUTPUT_OHM: Final = 150.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -40,12 +38,11 @@ class Voice:
         return tuple(item for item in (self.microphone, self.booster, self.box) if item)
 
 
-def room_lead_db(needs: Needs, part: PartNeed, pattern: str) -> float:
+def room_lead_db(part: PartNeed, pattern: str) -> float:
     """Return a part's direct-to-room ratio with a pattern, nothing hung; infinite for what is plugged in."""
     if part.is_plugged:
         return math.inf
-    critical_m = critical_distance_m(needs.room.volume_m3, needs.room.rt60_s, pattern)
-    return direct_to_reverberant_db(part.distance_m, critical_m)
+    return part.place(pattern).lead_db
 
 
 class MikedChains:
@@ -61,8 +58,8 @@ class MikedChains:
         sensitivity_dbu = 20 * np.log10([sheet.sensitivity_mv_per_pa / 1000 for sheet in of_voice]) + DBU_OVER_DBV_DB
         output_ohm = np.array([sheet.impedance_ohm for sheet in of_voice])
         output_ohm = np.where(boost_db > 0, BOOSTED_OUTPUT_OHM, output_ohm)
-        room_dba = needs.room.noise_dba - np.array([directivity_index_db(sheet.pattern) for sheet in of_voice])
-        self._sound_dba = power_sum(room_dba, np.array([sheet.self_noise_dba for sheet in of_voice]))
+        self._patterns = [sheet.pattern for sheet in of_voice]
+        self._own_dba = np.array([sheet.self_noise_dba for sheet in of_voice])
         self._max_spl = np.array([sheet.max_spl_db for sheet in of_voice])
         self._inputs = inputs = _Inputs(hubs)
         loss_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
@@ -74,11 +71,13 @@ class MikedChains:
 
         It cannot where its gain does not reach, the microphone overloads, or 48 V is missing or would destroy it.
         """
-        fall_db = 20 * math.log10(part.levels.at_m / part.distance_m)
+        places = {pattern: part.place(pattern) for pattern in set(self._patterns)}
+        fall_db = 20 * np.log10([part.levels.at_m / places[one].distance_m for one in self._patterns])
+        sound_dba = power_sum(np.array([places[one].noise_dba for one in self._patterns]), self._own_dba)
         peak_spl, typical_spl = part.levels.peak_db_spl + fall_db, part.levels.typical_db_spl + fall_db
-        gain_db, fits = self._inputs.gain_for(peak_spl + self._at_input_dbu)
+        gain_db, fits = self._inputs.gain_for(peak_spl + self._at_input_dbu, part.aim_dbfs)
         spl_to_file_db = self._at_input_dbu - self._inputs.max_input_dbu + gain_db
-        noise = power_sum(self._sound_dba + spl_to_file_db, self._inputs.noise(gain_db))
+        noise = power_sum(sound_dba + spl_to_file_db, self._inputs.noise(gain_db))
         clean = typical_spl + spl_to_file_db - noise
         return np.where(fits & self._fed & (peak_spl <= self._max_spl), clean, CANNOT)
 
@@ -101,7 +100,7 @@ def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) 
             fits &= at_output_dbu <= (box.max_output_dbu if box.max_output_dbu is not None else math.inf)
             level_db = level_db + box.gain_db + after_db
             box_noise = box.noise_dbu + after_db
-        gain_db, reached = inputs.gain_for(part.levels.peak_dbu + level_db)
+        gain_db, reached = inputs.gain_for(part.levels.peak_dbu + level_db, part.aim_dbfs)
         to_file_db = gain_db - inputs.max_input_dbu
         sound = power_sum(direct.noise_dbu + level_db, box_noise) + to_file_db
         ranges = part.levels.typical_dbu + level_db + to_file_db - power_sum(sound, inputs.noise(gain_db))
@@ -134,9 +133,9 @@ class _Inputs:
             self.impedance_ohm = column([sheet.input_impedance_ohm for sheet in sheets])
             self.there = column([1 if hub.mic_inputs is None else hub.mic_inputs for hub in hubs]) > 0
 
-    def gain_for(self, peak_dbu: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    def gain_for(self, peak_dbu: np.ndarray, aim_dbfs: float) -> tuple[np.ndarray, np.ndarray]:
         """Return the gain above the lowest, and whether it brings the peak near enough to the aim."""
-        wanted = AIM_DBFS - (peak_dbu - self.max_input_dbu) + self.low
+        wanted = aim_dbfs - (peak_dbu - self.max_input_dbu) + self.low
         reachable = np.clip(wanted, self.low, self.high)
         short = wanted - reachable
         return np.clip(np.rint(reachable), self.low, self.high) - self.low, (short >= -MOST_TOO_LOUD_DB) & (

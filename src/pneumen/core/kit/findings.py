@@ -13,7 +13,7 @@ from pneumen.core.kit.listening import (
 )
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.kit.planner import Kit
-from pneumen.core.kit.verdict import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB
+from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB
 from pneumen.core.room import FAINT_ROOM_DB, LOUD_ROOM_DB
 
 DI_SHARE: Final = 0.2

@@ -2,17 +2,19 @@
 
 from dataclasses import dataclass
 
+from pneumen.core.forecast import PatternPlace
+from pneumen.core.gear import directivity_index_db
 from pneumen.core.kit.catalogue import chain_of, plugged_chain_of
-from pneumen.core.kit.evaluate import AIM_DBFS, MOST_TOO_LOUD_DB, MOST_TOO_QUIET_DB, PICKUP_LOAD_OHM, Voice
+from pneumen.core.kit.evaluate import MOST_TOO_LOUD_DB, MOST_TOO_QUIET_DB, PICKUP_LOAD_OHM, Voice
 from pneumen.core.kit.item import Item
-from pneumen.core.kit.needs import Needs, PartNeed
+from pneumen.core.kit.needs import AIM_DBFS, Needs, PartNeed
 from pneumen.core.line import Levels, levels_of
 from pneumen.core.setup import Chain, PluggedChain, PlugLevels, SourceLevels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartLevels:
-    """A part's levels at the gain that brings its loudest peak near -9 dBFS."""
+    """A part's levels at the gain that brings its loudest peak near its aim."""
 
     levels: Levels
     gain_db: float
@@ -22,11 +24,10 @@ def levels_of_part(needs: Needs, part: PartNeed, hub: Item | None, voice: Voice)
     """Return a part's levels with a voice behind a hub; None where it cannot take the part up at a fair level."""
     if not part.is_plugged:
         chain = chain_of(voice.microphone, hub, voice.booster)
-    elif plug_finds_its_load(part, hub, voice.box):
-        chain = plugged_chain_of(hub, voice.box)
-    else:
+        return levels_at_aim(chain, part.levels, place=part.place(chain.pattern), aim_dbfs=part.aim_dbfs)
+    if not plug_finds_its_load(part, hub, voice.box):
         return None
-    return levels_at_aim(chain, part.levels, room_noise_dba=needs.room.noise_dba, distance_m=part.distance_m)
+    return levels_at_aim(plugged_chain_of(hub, voice.box), part.levels, aim_dbfs=part.aim_dbfs)
 
 
 def plug_finds_its_load(part: PartNeed, hub: Item, box: Item | None) -> bool:
@@ -38,17 +39,24 @@ def plug_finds_its_load(part: PartNeed, hub: Item, box: Item | None) -> bool:
 
 
 def levels_at_aim(
-    chain: Chain | PluggedChain, source: SourceLevels | PlugLevels, *, room_noise_dba: float, distance_m: float
+    chain: Chain,
+    source: SourceLevels | PlugLevels,
+    *,
+    place: PatternPlace | None = None,
+    aim_dbfs: float = AIM_DBFS,
 ) -> PartLevels | None:
     """Return a chain's levels at the gain that suits it; None where no gain brings the peak near the aim."""
 
     def at(gain_db: float) -> Levels:
+        if isinstance(chain, PluggedChain):
+            return levels_of(chain.plugged(source=source, gain_db=gain_db))
+        noise_dba = place.noise_dba + directivity_index_db(chain.pattern)
         return levels_of(
-            chain.setup(source=source, room_noise_dba=room_noise_dba, distance_m=distance_m, gain_db=gain_db)
+            chain.setup(source=source, room_noise_dba=noise_dba, distance_m=place.distance_m, gain_db=gain_db)
         )
 
     low, high = chain.gain_range_db
-    gain_db = _reached(low - at(low).peak_dbfs + AIM_DBFS, low, high)
+    gain_db = _reached(low - at(low).peak_dbfs + aim_dbfs, low, high)
     return None if gain_db is None else PartLevels(levels=at(gain_db), gain_db=gain_db)
 
 

@@ -2,39 +2,51 @@
 
 import math
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Final
 
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_positive, require_within
+from pneumen.core.forecast import PartSetup, PatternPlace, Performance, boundless_chain, place_for_pattern
+from pneumen.core.gain import SCHOOLS
+from pneumen.core.gear import PATTERNS
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS, TONES
 from pneumen.core.part import Source, guessed_levels, source_named
-from pneumen.core.place import starting_distance
+from pneumen.core.place import Placement
 from pneumen.core.room import Room
 from pneumen.core.setup import PlugLevels, SourceLevels
 
 ROUTES: Final = ("any", "usb", "interface", "recorder")
 COMPUTERS: Final = ("", *SYSTEMS, "none")
 MOST_PARTS: Final = 8
+AIM_DBFS: Final = -9.0
 BOX_SHAPE_SURFACE: Final = 2 * (1.27 * 1.13 + 1.27 * 0.7 + 1.13 * 0.7)
 """Surface over volume to the two thirds, of a room a little longer than wide (1.27 : 1.13 : 0.7; estimate)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartNeed:
-    """One part: its source, its levels in the air or at its plug, and the distance all kits are compared at.
+    """One part: its source, its levels in the air or at its plug, and where each pattern would stand for it.
 
-    Parts of one session are recorded together; without one the needs' inputs_at_once decides.
+    Parts of one session are recorded together; without one the needs' inputs_at_once decides. aim_dbfs is where its
+    loudest peak is brought.
     """
 
     source: Source
     levels: SourceLevels | PlugLevels
-    distance_m: float = 0.2
+    places: tuple[PatternPlace, ...] = ()
     session: int | None = None
+    aim_dbfs: float = AIM_DBFS
 
     def __post_init__(self) -> None:
         if isinstance(self.levels, PlugLevels) != (self.source.direct is not None):
             raise Contradiction("levels", "must be those of a plug for a direct source, in the air for any other")
-        require_positive("distance_m", self.distance_m, 100)
+        if self.source.direct is None and {one.pattern for one in self.places} != set(PATTERNS):
+            raise Contradiction("places", "must tell where each pattern stands, for what is miked")
+
+    def place(self, pattern: str) -> PatternPlace:
+        """Return where a microphone of a pattern stands for this part."""
+        return next(one for one in self.places if one.pattern == pattern)
 
     @property
     def is_plugged(self) -> bool:
@@ -90,6 +102,7 @@ class Needs:
     inputs_at_once: int = 1
     computer: str = ""
     computer_speed: str = "laptop"
+    sample_rate_hz: int = 48_000
     monitors: bool = False
     standing: bool = True
     renting: bool = True
@@ -146,9 +159,10 @@ def part_need(
     distance_m: float | None = None,
     session: int | None = None,
 ) -> PartNeed:
-    """Return a part of the library's source, at levels known or guessed.
+    """Return a part of the library's source, at levels known or guessed, each pattern where the room would have it.
 
-    Without a distance it is the one the room allows a cardioid now: the same for all kits, so that they compare.
+    Args:
+        distance_m: the same for all patterns, where it is told.
 
     Raises:
         UnknownName: for a source or loudness no table holds.
@@ -157,9 +171,37 @@ def part_need(
     known = levels or guessed_levels(source_slug, loudness).levels
     if source.direct is not None:
         return PartNeed(source=source, levels=known, session=session)
-    if distance_m is None:
-        distance_m = starting_distance(source, room.as_room(), "cardioid").distance_m
-    return PartNeed(source=source, levels=known, distance_m=distance_m, session=session)
+    return PartNeed(
+        source=source, levels=known, places=_places(source, known, room.as_room(), distance_m), session=session
+    )
+
+
+@lru_cache(maxsize=256)
+def _places(source: Source, levels: SourceLevels, room: Room, distance_m: float | None) -> tuple[PatternPlace, ...]:
+    if distance_m is not None:
+        source = replace(source, nearest_m=distance_m, usual_m=distance_m, farthest_m=distance_m)
+    setup = PartSetup(
+        source=source,
+        performance=Performance(levels=levels, band_db=0),
+        space=room,
+        placement=Placement(x_m=0, y_m=0, distance_m=source.usual_m, pop_screen=source.pops),
+        chain=boundless_chain("cardioid"),
+        school=SCHOOLS[0],
+    )
+    return places_of(levels, setup)
+
+
+def places_of(levels: SourceLevels, setup: PartSetup) -> tuple[PatternPlace, ...]:
+    """Return where each pattern would stand for a part, at levels that hold for any chain."""
+    plain = replace(
+        setup,
+        performance=Performance(levels=levels, band_db=0),
+        chain=boundless_chain("cardioid"),
+        school=SCHOOLS[0],
+        gain_db=0.0,
+        round_trip_ms=None,
+    )
+    return tuple(place_for_pattern(plain, pattern) for pattern in PATTERNS)
 
 
 DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "di-box", "covering")

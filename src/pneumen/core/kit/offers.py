@@ -68,7 +68,7 @@ def sounds_as_wished(needs: Needs, microphone: Item) -> bool:
 
 def _offer(needs: Needs, hubs: list[Item | None], voices: list[Voice], clean_db: np.ndarray) -> Offer:
     lead_of = {
-        (number, pattern): room_lead_db(needs, part, pattern)
+        (number, pattern): room_lead_db(part, pattern)
         for number, part in enumerate(needs.parts)
         for pattern in {_pattern(voice) for voice in voices}
     }

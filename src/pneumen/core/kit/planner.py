@@ -19,7 +19,6 @@ from pneumen.core.kit.offers import Offer, offers_of
 from pneumen.core.kit.search import CENT, LEADING, DeviceKit, device_kits, things_of_hub, things_of_voice
 from pneumen.core.line import Levels
 
-SAMPLE_RATE_HZ: Final = 48_000
 FORGOTTEN: Final = ("shock-mount", "covering")
 """What people commonly forget (common practice, no source)."""
 
@@ -231,7 +230,7 @@ def _kit(needs: Needs, choice: _Choice, measured: dict[tuple, PartLevels]) -> Ki
         direct_to_reverberant_db=choice.point[2],
         headroom_db=min(part.levels.headroom_db for part in parts),
         round_trip_ms=round_trip_of(needs, devices.hub, voices[0]),
-        forgotten=tuple(_forgotten(lines, miked=len(needs.plugged) < len(needs.parts))),
+        forgotten=tuple(forgotten_kinds(lines, miked=len(needs.plugged) < len(needs.parts))),
     )
 
 
@@ -256,14 +255,18 @@ def _devices_and_things(needs: Needs, shelf: Shelf, devices: DeviceKit) -> tuple
 
 def round_trip_of(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
     """Return the interface's (or USB microphone's) own round trip; None where no computer is in the way."""
-    box = hub or voice.microphone
+    return round_trip_through(hub or voice.microphone, needs.computer_speed, needs.sample_rate_hz)
+
+
+def round_trip_through(box: Item, computer_speed: str, sample_rate_hz: int) -> float | None:
+    """Return the round trip through a device at the buffer a computer starts with; None for a recorder."""
     if box.kind == "recorder":
         return None
-    samples = choose_buffer(needs.computer_speed, SAMPLE_RATE_HZ).samples
+    samples = choose_buffer(computer_speed, sample_rate_hz).samples
     if box.round_trip_ms and samples in TABLED_BUFFERS:
         return box.round_trip_ms[TABLED_BUFFERS.index(samples)]
     known = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
-    return round_trip_ms(samples, SAMPLE_RATE_HZ, **{name: value for name, value in known.items() if value is not None})
+    return round_trip_ms(samples, sample_rate_hz, **{name: value for name, value in known.items() if value is not None})
 
 
 WHYS: Final = {
@@ -286,25 +289,24 @@ def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
     items += [*choice.hanging.pieces, *choice.extras]
     things += choice.hanging.carried_by
     for item in items:
-        place = bundle.name if item.id in inside else _place(item)
-        yield KitLine(
-            kind=item.kind,
-            item=item,
-            price=choice.shelf.cost(item),
-            found_in=place,
-            why=WHYS.get(item.kind, "you want it"),
-        )
+        line = line_of(item, choice.shelf.cost(item))
+        yield replace(line, found_in=bundle.name) if item.id in inside else line
     for thing in things:
         bundled = thing.item is not None and thing.item.id in inside
         place = bundle.name if bundled else thing.found_in
         yield KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=place, why=thing.why)
 
 
+def line_of(item: Item, price: float) -> KitLine:
+    """Return a device as a line of the packing list."""
+    return KitLine(kind=item.kind, item=item, price=price, found_in=_place(item), why=WHYS.get(item.kind, "you want it"))
+
+
 def _place(item: Item) -> str:
     return "owned" if item.owned else "shop"
 
 
-def _forgotten(lines: tuple[KitLine, ...], *, miked: bool) -> Iterator[str]:
+def forgotten_kinds(lines: tuple[KitLine, ...], *, miked: bool) -> Iterator[str]:
     """Kinds people commonly forget and this kit leaves out, each worth its price; a spare cable is one of them."""
     present = [line.kind for line in lines]
     boxes = {kind for line in lines if line.item for kind in line.item.in_box}

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.levels import thermal_noise_dbu
 from pneumen.core.line.levels import Levels
-from pneumen.core.setup import PluggedSetup, Setup
+from pneumen.core.setup import LineSetup, PluggedSetup, UsbSetup
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -19,14 +19,14 @@ class LineFinding:
     advice: str
 
 
-def findings_of(setup: Setup | PluggedSetup, levels: Levels) -> tuple[LineFinding, ...]:
+def findings_of(setup: LineSetup, levels: Levels) -> tuple[LineFinding, ...]:
     """Return what is doubtful or wrong about a setup, gravest first."""
     found = [*_ceiling(setup, levels), *_level(setup, levels), *_noise(levels), *_gain(setup, levels), *_sheet(setup)]
     gravity = ("baked-in", "mendable", "watch", "clear")
     return tuple(sorted(found, key=lambda finding: gravity.index(finding.verdict)))
 
 
-def _ceiling(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
+def _ceiling(setup: LineSetup, levels: Levels) -> list[LineFinding]:
     if levels.headroom_db >= 0:
         return []
     back = "turn the instrument down" if isinstance(setup, PluggedSetup) else "move back"
@@ -35,7 +35,7 @@ def _ceiling(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
     return [LineFinding(kind="clipping", value=levels.headroom_db, unit="dB", verdict="baked-in", advice=advice)]
 
 
-def _level(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
+def _level(setup: LineSetup, levels: Levels) -> list[LineFinding]:
     peak, plugged = levels.peak_dbfs, isinstance(setup, PluggedSetup)
     if levels.headroom_db >= 0 and peak > -1:
         advice = f"Less than 1 dB is left: lower the gain, or {'play softer' if plugged else 'move back'}."
@@ -66,8 +66,8 @@ def _noise(levels: Levels) -> list[LineFinding]:
     return [LineFinding(kind="noise", value=clean, unit="dB", verdict=verdict, advice=advice)]
 
 
-def _gain(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
-    if setup.preamp is None:
+def _gain(setup: LineSetup, levels: Levels) -> list[LineFinding]:
+    if isinstance(setup, UsbSetup):
         return []
     low, high = setup.preamp.gain_min_db, setup.preamp.gain_max_db
     plugged, found = isinstance(setup, PluggedSetup), []
@@ -84,8 +84,8 @@ def _gain(setup: Setup | PluggedSetup, levels: Levels) -> list[LineFinding]:
     return found
 
 
-def _sheet(setup: Setup | PluggedSetup) -> list[LineFinding]:
-    if setup.preamp is None or setup.preamp.ein_dbu >= LOWEST_EIN_DBU_A:
+def _sheet(setup: LineSetup) -> list[LineFinding]:
+    if isinstance(setup, UsbSetup) or setup.preamp.ein_dbu >= LOWEST_EIN_DBU_A:
         return []
     unweighted = thermal_noise_dbu(150)
     advice = (

@@ -1,26 +1,42 @@
-"""The level diagram: one setup in, every level referred to the file out."""
+"""The level diagram: one setup in, every level referred to the file out, with the steps each came from."""
 
 from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.gear import directivity_index_db, off_axis_db
 from pneumen.core.levels import (
+    DBU_OVER_DBV_DB,
     FULL_SCALE_SINE_RMS_DB,
     SPL_OF_ONE_PASCAL_DB,
-    dbv_to_dbu,
     divider_db,
     power_sum_db,
     ratio_to_db,
 )
-from pneumen.core.setup import PluggedSetup, Setup
+from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, XlrSetup
 
 PEAK_TARGETS_DBFS: Final = (-6, -9, -12)
 """The peaks for which the needed gain is told: top, middle and foot of the three-quarter window."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """One term of a level: steps add up to it. value in dB; detail is the figure it comes from, in its unit."""
+
+    name: str
+    value: float
+    detail: float | None = None
+    unit: str = "dB"
+
+
+Steps = tuple[Step, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Levels:
-    """Every level at the file. Peaks: a full-scale sine is 0; RMS figures and noises: it is -3.01."""
+    """Every level at the file. Peaks: a full-scale sine is 0; RMS figures and noises: it is -3.01.
+
+    peak_steps add up to the peak, noise_steps of a stage to that stage's noise; the stages' powers add to the noise.
+    """
 
     peak_dbfs: float
     typical_dbfs: float
@@ -33,9 +49,11 @@ class Levels:
     ceilings_dbfs: dict[str, float]
     clips_first: str
     gain_for_peak_db: dict[str, float]
+    peak_steps: Steps
+    noise_steps: dict[str, Steps]
 
 
-def levels_of(setup: Setup | PluggedSetup) -> Levels:
+def levels_of(setup: LineSetup) -> Levels:
     """Work out every level of a setup, from the source or the plug to the file.
 
     The source is a point (6.02 dB a doubling of distance), perhaps off the microphone's axis; 94 dB SPL is 1 Pa; room
@@ -49,97 +67,169 @@ def levels_of(setup: Setup | PluggedSetup) -> Levels:
     sheets print them.
 
     >>> from pneumen.core.gear import UsbMicrophone
-    >>> from pneumen.core.setup import SourceLevels
+    >>> from pneumen.core.setup import SourceLevels, UsbSetup
     >>> voice = SourceLevels(peak_db_spl=108, typical_db_spl=94, quiet_db_spl=80, at_m=0.1)
     >>> usb = UsbMicrophone(full_scale_db_spl=120, self_noise_dba=18)
-    >>> round(levels_of(Setup(source=voice, distance_m=0.2, room_noise_dba=32, microphone=usb)).peak_dbfs, 2)
-    -18.02
+    >>> found = levels_of(UsbSetup(source=voice, distance_m=0.2, room_noise_dba=32, microphone=usb))
+    >>> round(found.peak_dbfs, 2), [step.name for step in found.peak_steps]
+    (-18.02, ['source', 'distance', 'off-axis', 'full-scale', 'gain'])
     """
-    if isinstance(setup, PluggedSetup):
-        source = setup.plug.peak_dbu, setup.plug.typical_dbu, setup.plug.quiet_dbu
-        to_file_db, noises, ceilings = _plugged_stages(setup)
-    else:
-        source = setup.source.peak_db_spl, setup.source.typical_db_spl, setup.source.quiet_db_spl
-        to_file_db, noises, ceilings = _usb_stages(setup) if setup.preamp is None else _analogue_stages(setup)
-        to_file_db += ratio_to_db(setup.source.at_m / setup.distance_m)
-        to_file_db += off_axis_db(setup.microphone.pattern, setup.off_axis_deg)
-    peak_dbfs = source[0] + to_file_db
+    match setup:
+        case PluggedSetup():
+            source = setup.plug.peak_dbu, setup.plug.typical_dbu, setup.plug.quiet_dbu
+            first, path = (), _plugged_path(setup)
+        case XlrSetup():
+            source = setup.source.peak_db_spl, setup.source.typical_db_spl, setup.source.quiet_db_spl
+            first, path = _through_the_air(setup), _analogue_path(setup)
+        case UsbSetup():
+            source = setup.source.peak_db_spl, setup.source.typical_db_spl, setup.source.quiet_db_spl
+            first, path = _through_the_air(setup), _usb_path(setup)
+    unit, detail = ("dBu", None) if isinstance(setup, PluggedSetup) else ("dB SPL", setup.source.at_m)
+    way = (*first, *path.steps)
+    peak_steps = (Step(name="source", value=source[0], detail=detail, unit=unit), *way)
+    to_file_db = _sum(way)
     typical_dbfs, quiet_dbfs = (level + to_file_db + FULL_SCALE_SINE_RMS_DB for level in source[1:])
-    noise_dbfs = power_sum_db(*noises.values())
-    lowest = min(ceilings, key=ceilings.get)  # the first of equals, so on a tie the earliest stage
+    noises = {stage: _sum(steps) for stage, steps in path.noises.items()}
+    noise_dbfs, peak_dbfs = power_sum_db(*noises.values()), _sum(peak_steps)
+    ceilings = path.ceilings_dbfs
+    lowest = min(ceilings, key=lambda stage: ceilings[stage])  # the first of equals: on a tie the earliest stage
     return Levels(
         peak_dbfs=peak_dbfs,
         typical_dbfs=typical_dbfs,
         quiet_dbfs=quiet_dbfs,
         noise_dbfs=noise_dbfs,
         noise_by_stage_dbfs=noises,
-        noise_set_by=max(noises, key=noises.get),
+        noise_set_by=max(noises, key=lambda stage: noises[stage]),
         clean_range_db=typical_dbfs - noise_dbfs,
         headroom_db=ceilings[lowest] - peak_dbfs,
         ceilings_dbfs=ceilings,
         clips_first=lowest,
         gain_for_peak_db={str(target): setup.gain_db + target - peak_dbfs for target in PEAK_TARGETS_DBFS},
+        peak_steps=peak_steps,
+        noise_steps=path.noises,
     )
 
 
-Stages = tuple[float, dict[str, float], dict[str, float]]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Path:
+    """The steps from where the source is heard to the file's peak scale, noises and ceilings by stage."""
+
+    steps: Steps
+    noises: dict[str, Steps]
+    ceilings_dbfs: dict[str, float]
 
 
-def _analogue_stages(setup: Setup) -> Stages:
-    """Return dB from SPL to the peak scale of the file, noises and ceilings by stage, for an XLR chain."""
+RMS: Final = Step(name="rms-scale", value=FULL_SCALE_SINE_RMS_DB)
+
+
+def _sum(steps: Steps) -> float:
+    return sum(step.value for step in steps)
+
+
+def _through_the_air(setup: MikedSetup) -> Steps:
+    fall = ratio_to_db(setup.source.at_m / setup.distance_m)
+    off_axis = off_axis_db(setup.microphone.pattern, setup.off_axis_deg)
+    return (
+        Step(name="distance", value=fall, detail=setup.distance_m, unit="m"),
+        Step(name="off-axis", value=off_axis, detail=setup.off_axis_deg, unit="deg"),
+    )
+
+
+def _room(setup: MikedSetup) -> Steps:
+    return (
+        Step(name="room-noise", value=setup.room_noise_dba, unit="dBA"),
+        Step(name="diffuse", value=-directivity_index_db(setup.microphone.pattern)),
+    )
+
+
+def _analogue_path(setup: XlrSetup) -> _Path:
     microphone, preamp = setup.microphone, setup.preamp
-    bare_dbu = dbv_to_dbu(ratio_to_db(microphone.sensitivity_mv_per_pa / 1000) - SPL_OF_ONE_PASCAL_DB)
-    loss_db = divider_db(microphone.impedance_ohm, preamp.input_impedance_ohm) - preamp.pad_db
-    preamp_gain_db = preamp.gain_db - preamp.gain_min_db
-    input_to_file_db = preamp_gain_db - preamp.max_input_dbu
+    sensitivity = ratio_to_db(microphone.sensitivity_mv_per_pa / 1000) - SPL_OF_ONE_PASCAL_DB + DBU_OVER_DBV_DB
+    loss = divider_db(microphone.impedance_ohm, preamp.input_impedance_ohm)
+    to_volt = Step(name="sensitivity", value=sensitivity, detail=microphone.sensitivity_mv_per_pa, unit="mV/Pa")
+    microphone_pad = Step(name="microphone-pad", value=-microphone.pad_db)
+    to_input = (
+        Step(name="load", value=loss, detail=preamp.input_impedance_ohm, unit="ohm"),
+        Step(name="preamp-pad", value=-preamp.pad_db),
+    )
     # A microphone's own noise and its overload are stated at its output, behind its pad.
-    output_to_file_db = bare_dbu + loss_db + input_to_file_db
-    to_file_db = output_to_file_db - microphone.pad_db
-    room_db = setup.room_noise_dba - directivity_index_db(microphone.pattern)
-    noises = {
-        "room": room_db + to_file_db + FULL_SCALE_SINE_RMS_DB,
-        "microphone": microphone.self_noise_dba + output_to_file_db + FULL_SCALE_SINE_RMS_DB,
-        "preamp": preamp.ein_dbu + input_to_file_db + FULL_SCALE_SINE_RMS_DB,
-        "converter": -setup.converter.dynamic_range_db + FULL_SCALE_SINE_RMS_DB,
-    }
-    ceilings = {
-        "microphone": microphone.max_spl_db + output_to_file_db,
-        "preamp": preamp_gain_db,
-        "converter": 0.0,
-    }
-    return to_file_db, noises, ceilings
+    from_output = (to_volt, *to_input, *_preamp_steps(setup))
+    steps = (to_volt, microphone_pad, *to_input, *_preamp_steps(setup))
+    return _Path(
+        steps=steps,
+        noises={
+            "room": (*_room(setup), *steps, RMS),
+            "microphone": (Step(name="self-noise", value=microphone.self_noise_dba, unit="dBA"), *from_output, RMS),
+            **_electronics(setup),
+        },
+        ceilings_dbfs={"microphone": microphone.max_spl_db + _sum(from_output), **_ceilings(setup)},
+    )
 
 
-def _usb_stages(setup: Setup) -> Stages:
-    """Return the same for a USB microphone, whose one ceiling is full scale at any gain."""
+def _preamp_steps(setup: XlrSetup | PluggedSetup) -> Steps:
+    preamp = setup.preamp
+    return (
+        Step(name="maximum-input", value=-preamp.max_input_dbu, detail=preamp.max_input_dbu, unit="dBu"),
+        Step(name="gain", value=preamp.gain_db - preamp.gain_min_db),
+    )
+
+
+def _electronics(setup: XlrSetup | PluggedSetup) -> dict[str, Steps]:
+    converter = Step(name="dynamic-range", value=-setup.converter.dynamic_range_db)
+    return {
+        "preamp": (Step(name="ein", value=setup.preamp.ein_dbu, unit="dBu"), *_preamp_steps(setup), RMS),
+        "converter": (converter, RMS),
+    }
+
+
+def _ceilings(setup: XlrSetup | PluggedSetup) -> dict[str, float]:
+    return {"preamp": setup.preamp.gain_db - setup.preamp.gain_min_db, "converter": 0.0}
+
+
+def _usb_path(setup: UsbSetup) -> _Path:
+    """One ceiling: full scale, at any gain."""
     microphone = setup.microphone
-    to_file_db = microphone.gain_db - microphone.full_scale_db_spl
-    room_db = setup.room_noise_dba - directivity_index_db(microphone.pattern)
-    noises = {
-        "room": room_db + to_file_db + FULL_SCALE_SINE_RMS_DB,
-        "microphone": microphone.self_noise_dba + to_file_db + FULL_SCALE_SINE_RMS_DB,
-    }
-    return to_file_db, noises, {"microphone": 0.0}
+    steps = (
+        Step(
+            name="full-scale", value=-microphone.full_scale_db_spl, detail=microphone.full_scale_db_spl, unit="dB SPL"
+        ),
+        Step(name="gain", value=microphone.gain_db),
+    )
+    return _Path(
+        steps=steps,
+        noises={
+            "room": (*_room(setup), *steps, RMS),
+            "microphone": (Step(name="self-noise", value=microphone.self_noise_dba, unit="dBA"), *steps, RMS),
+        },
+        ceilings_dbfs={"microphone": 0.0},
+    )
 
 
-def _plugged_stages(setup: PluggedSetup) -> Stages:
-    """Return the same from the plug's dBu: the load pulls it down, a box adds its own, the preamp the rest."""
+def _plugged_path(setup: PluggedSetup) -> _Path:
+    """From the plug's dBu: the load pulls it down, a box adds its own, the preamp the rest."""
     plug, preamp, box = setup.plug, setup.preamp, setup.box
-    preamp_gain_db = preamp.gain_db - preamp.gain_min_db
-    input_to_file_db = preamp_gain_db - preamp.max_input_dbu
-    at_input_to_file_db = input_to_file_db - preamp.pad_db
-    noises, ceilings = {}, {}
+    pad = Step(name="preamp-pad", value=-preamp.pad_db)
+    noises: dict[str, Steps] = {}
+    ceilings: dict[str, float] = {}
     if box is None:
-        to_file_db = divider_db(plug.output_ohm, preamp.input_impedance_ohm) + at_input_to_file_db
+        load = divider_db(plug.output_ohm, preamp.input_impedance_ohm)
+        steps = (Step(name="load", value=load, detail=preamp.input_impedance_ohm, unit="ohm"), pad)
     else:
-        at_input_to_file_db += divider_db(box.output_ohm, preamp.input_impedance_ohm)
-        to_file_db = divider_db(plug.output_ohm, box.input_impedance_ohm) + box.gain_db + at_input_to_file_db
-        noises["box"] = box.noise_dbu + at_input_to_file_db + FULL_SCALE_SINE_RMS_DB
-        ceilings["box"] = box.max_output_dbu + at_input_to_file_db
-    noises = {
-        "instrument": plug.noise_dbu + to_file_db + FULL_SCALE_SINE_RMS_DB,
-        **noises,
-        "preamp": preamp.ein_dbu + input_to_file_db + FULL_SCALE_SINE_RMS_DB,
-        "converter": -setup.converter.dynamic_range_db + FULL_SCALE_SINE_RMS_DB,
-    }
-    return to_file_db, noises, {**ceilings, "preamp": preamp_gain_db, "converter": 0.0}
+        load = divider_db(plug.output_ohm, box.input_impedance_ohm)
+        after = divider_db(box.output_ohm, preamp.input_impedance_ohm)
+        behind = (Step(name="box-load", value=after, detail=preamp.input_impedance_ohm, unit="ohm"), pad)
+        from_box = (*behind, *_preamp_steps(setup))
+        steps = (
+            Step(name="load", value=load, detail=box.input_impedance_ohm, unit="ohm"),
+            Step(name="box", value=box.gain_db),
+            *behind,
+        )
+        noises["box"] = (Step(name="box-noise", value=box.noise_dbu, unit="dBu"), *from_box, RMS)
+        ceilings["box"] = box.max_output_dbu + _sum(from_box)
+    steps = (*steps, *_preamp_steps(setup))
+    instrument = (Step(name="instrument-noise", value=plug.noise_dbu, unit="dBu"), *steps, RMS)
+    return _Path(
+        steps=steps,
+        noises={"instrument": instrument, **noises, **_electronics(setup)},
+        ceilings_dbfs={**ceilings, **_ceilings(setup)},
+    )

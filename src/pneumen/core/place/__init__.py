@@ -1,23 +1,24 @@
-"""Where the microphone stands: where to start, what each distance costs, what closeness does to the tone."""
+"""How a microphone stands: the placement, what each distance costs, what closeness does to the tone."""
 
 from pneumen.core.place.ladder import (
     DISTANCE_SCHOOLS,
     LIMITS,
-    MOST_RISE,
     NEAREST_SCREEN_M,
     OUT_OF_THE_AIR_DEG,
+    SWAY_M,
     DistanceSchool,
     Ladder,
     Limit,
-    Placement,
     at_distance,
+    bass_rise_db,
     beam_db,
     curved_m,
     ladder_of,
     level_along,
-    off_axis_deg,
+    limit_of,
     puff_speed_m_s,
-    suited_m,
+    strength_of,
+    sway_db,
 )
 from pneumen.core.place.louder import StepBack, step_back_for
 from pneumen.core.place.low_cut import LOW_CUTS_HZ, LowCut, low_cut_db, low_cut_of
@@ -36,10 +37,10 @@ from pneumen.core.place.pairs import (
     stereo_image,
     sum_response_db,
 )
+from pneumen.core.place.placement import MOST_RISE, Placement, bearing_deg, direction, off_axis_deg
 from pneumen.core.place.proximity import THIRD_OCTAVES_HZ, Response, proximity_db, response_at
-from pneumen.core.place.start import SWAY_M, StartingDistance, starting_distance, sway_db
-from pneumen.core.place.verdict import FELT, felt_most, judge_place
-from pneumen.core.place.zones import BODIES, TASTES, Body, Zone, ZoneHere, body_of, zones_here
+from pneumen.core.place.verdict import FELT, felt_most, judge_place, strengths_at
+from pneumen.core.place.zones import BODIES, TASTES, Body, Zone, body_of
 
 __all__ = [
     "BODIES",
@@ -65,20 +66,22 @@ __all__ = [
     "Placement",
     "Response",
     "SingerWhoPlays",
-    "StartingDistance",
     "StepBack",
     "StereoImage",
     "StereoPair",
     "Zone",
-    "ZoneHere",
     "at_distance",
+    "bass_rise_db",
     "beam_db",
+    "bearing_deg",
     "body_of",
     "curved_m",
+    "direction",
     "felt_most",
     "judge_place",
     "ladder_of",
     "level_along",
+    "limit_of",
     "low_cut_db",
     "low_cut_of",
     "mono_sum_of",
@@ -89,11 +92,10 @@ __all__ = [
     "recording_angle_deg",
     "response_at",
     "singer_who_plays",
-    "starting_distance",
     "step_back_for",
     "stereo_image",
-    "suited_m",
+    "strength_of",
+    "strengths_at",
     "sum_response_db",
     "sway_db",
-    "zones_here",
 ]

@@ -2,18 +2,20 @@
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from types import MappingProxyType
 from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import require_positive, require_within
+from pneumen.core.errors import require_positive
 from pneumen.core.part import Source
+from pneumen.core.place.placement import Placement, off_axis_deg
 from pneumen.core.place.proximity import proximity_db
-from pneumen.core.place.start import SWAY_M
-from pneumen.core.room import Room, critical_distance_m, recorded_factor
+from pneumen.core.room import DRY_ENOUGH_DB
 
+SWAY_M: Final = 0.05
+"""How far a performer moves to and fro without noticing (common practice, no source)."""
 BASS_HZ: Final = 100.0
 PUFF_M_S: Final = 15.0
 MOUTH_M: Final = 0.015
@@ -28,9 +30,7 @@ OUT_OF_THE_AIR_DEG: Final = 20.0
 """15 to 30 degrees where there is no screen (common practice, no source)."""
 NEAREST_SCREEN_M: Final = 0.03
 """Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
-MOST_RISE: Final = 0.9
-"""Of the distance, that the capsule may stand above or below the mouth."""
-STEPS: Final = 72
+MOST_OFF_MOUTH_DEG: Final = 89.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -54,20 +54,6 @@ LIMITS: Final[Mapping[str, Limit]] = MappingProxyType(
 """Common practice, no source, except that 6 dB of sway and 10 dB of lead are the trade's own figures."""
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Placement:
-    """How a microphone is placed, the distance left open: both angles, and whether a screen stands before it."""
-
-    pattern: str
-    off_mouth_deg: float = 0.0
-    off_microphone_deg: float = 0.0
-    pop_screen: bool = False
-
-    def __post_init__(self) -> None:
-        require_within("off_mouth_deg", self.off_mouth_deg, 0, 90)
-        require_within("off_microphone_deg", self.off_microphone_deg, 0, 180)
-
-
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Ladder:
     """The strips over distance: values and strengths (0 calm to 1 harsh) by name, and the calm range (None for none).
@@ -83,7 +69,7 @@ class Ladder:
     conflict: str
 
 
-def puff_speed_m_s(distance_m: np.ndarray, off_mouth_deg: float, *, pop_screen: bool) -> np.ndarray:
+def puff_speed_m_s(distance_m: np.ndarray, off_mouth_deg: np.ndarray | float, *, pop_screen: bool) -> np.ndarray:
     """Return the speed of a plosive's air where the capsule stands.
 
     A round turbulent jet: the centre falls as 6 D/x beyond 6 D; across it (1 + 0.414 (r / r_half)^2)^-2, half at 5.5
@@ -93,57 +79,64 @@ def puff_speed_m_s(distance_m: np.ndarray, off_mouth_deg: float, *, pop_screen: 
     [1.0, 0.5, 0.18, 0.06]
     """
     centre = PUFF_M_S * np.minimum(1.0, CORE_MOUTHS * MOUTH_M / np.asarray(distance_m, dtype=float))
-    across = math.tan(math.radians(off_mouth_deg)) / math.tan(math.radians(HALF_SPEED_DEG))
+    off_deg = np.minimum(np.asarray(off_mouth_deg, dtype=float), MOST_OFF_MOUTH_DEG)
+    across = np.tan(np.radians(off_deg)) / math.tan(math.radians(HALF_SPEED_DEG))
     return centre * (1 + (2**0.5 - 1) * across**2) ** -2 * (SCREEN_LEAVES if pop_screen else 1.0)
 
 
-def beam_db(off_mouth_deg: float) -> float:
+def beam_db(off_mouth_deg: np.ndarray | float) -> np.ndarray:
     """Return how much weaker a hard S is off the mouth's axis.
 
-    >>> beam_db(30)
+    >>> float(beam_db(30))
     -3.0
     """
     angles, levels = zip(*BEAM_DB, strict=True)
-    return float(np.interp(abs(off_mouth_deg), angles, levels))
+    return np.interp(np.abs(off_mouth_deg), angles, levels)
 
 
-def ladder_of(source: Source, room: Room, placement: Placement) -> Ladder:
-    """Return the ladder of a source in a room: pops and S only where it has them."""
-    distance = np.geomspace(source.nearest_m, source.farthest_m, STEPS)
-    factor = recorded_factor(max(source.directivity_factor, 1.0), backwards=source.radiates_back)
-    critical_m = critical_distance_m(room.volume_m3, room.rt60_s, placement.pattern, factor)
+def ladder_of(
+    source: Source, pattern: str, placement: Placement, distance_m: np.ndarray, lead_db: np.ndarray
+) -> Ladder:
+    """Return the ladder of a source: pops and S only where it has them, sway only where it moves.
+
+    Args:
+        distance_m: the distances, rising.
+        lead_db: how far the direct sound stands over the room's at each of them.
+    """
     values = {
-        "bass": _bass_db(placement, curved_m(distance, source.extent_m)),
-        "room": -20 * np.log10(critical_m / distance) - _axis_loss_db(placement),
+        "bass": bass_rise_db(pattern, curved_m(distance_m, source.extent_m), placement.turned_deg),
+        "room": -np.asarray(lead_db, dtype=float),
     }
     if source.moves:
-        values["sway"] = 20 * np.log10((distance + SWAY_M) / np.maximum(distance - SWAY_M, 0.005))
+        values["sway"] = sway_db(distance_m)
+    off_mouth = off_axis_deg(placement.aside_deg, placement.above_m, distance_m)
     if source.pops:
-        values["pops"] = puff_speed_m_s(distance, placement.off_mouth_deg, pop_screen=placement.pop_screen)
+        values["pops"] = puff_speed_m_s(distance_m, off_mouth, pop_screen=placement.pop_screen)
     if source.pops or source.harsh:
-        values["sibilance"] = np.full_like(distance, beam_db(placement.off_mouth_deg))
+        values["sibilance"] = beam_db(off_mouth)
     ordered = {name: values[name] for name in LIMITS if name in values}
-    strengths = {name: _strength(name, value) for name, value in ordered.items()}
-    return _judged(distance, ordered, strengths)
+    strengths = {name: strength_of(name, value, source) for name, value in ordered.items()}
+    return _judged(distance_m, ordered, strengths)
 
 
-def _bass_db(placement: Placement, distance_m: np.ndarray) -> np.ndarray:
+def bass_rise_db(pattern: str, distance_m: np.ndarray, turned_deg: float = 0.0) -> np.ndarray:
     """Return the rise at 100 Hz against 1 kHz at each distance."""
-    rise = [
-        proximity_db(placement.pattern, float(one), np.array([BASS_HZ, 1000.0]), placement.off_microphone_deg)
-        for one in distance_m
-    ]
+    rise = [proximity_db(pattern, float(one), np.array([BASS_HZ, 1000.0]), abs(turned_deg)) for one in distance_m]
     return np.array([low - middle for low, middle in rise])
 
 
-def _axis_loss_db(placement: Placement) -> float:
-    """Return what turning the microphone takes off the direct sound (0 or less), which lets the room come forward."""
-    turned = proximity_db(placement.pattern, 10.0, np.array([1000.0]), placement.off_microphone_deg)
-    return float(max(turned[0], -40.0))
-
-
-def _strength(name: str, values: np.ndarray) -> np.ndarray:
+def limit_of(name: str, source: Source) -> Limit:
+    """Return a strip's limits for a source: where the room belongs to the sound, more of it is still calm."""
     limit = LIMITS[name]
+    if name != "room":
+        return limit
+    more_db = DRY_ENOUGH_DB - source.dry_enough_db
+    return replace(limit, calm=limit.calm + more_db, harsh=limit.harsh + more_db)
+
+
+def strength_of(name: str, values: np.ndarray, source: Source) -> np.ndarray:
+    """Return how strongly values of a strip are felt, 0 calm to 1 harsh."""
+    limit = limit_of(name, source)
     return np.clip((values - limit.calm) / (limit.harsh - limit.calm), 0, 1)
 
 
@@ -165,6 +158,16 @@ def _judged(distance: np.ndarray, values: dict[str, np.ndarray], strengths: dict
     )
 
 
+def sway_db(distance_m: np.ndarray | float, sway_m: float = SWAY_M) -> np.ndarray:
+    """Return by how much the level swings when the performer sways to and fro.
+
+    >>> round(float(sway_db(0.15)), 1)
+    6.0
+    """
+    distance = np.asarray(distance_m, dtype=float)
+    return 20 * np.log10((distance + sway_m) / np.maximum(distance - sway_m, 0.005))
+
+
 def at_distance(ladder: Ladder, distance_m: float) -> dict[str, float]:
     """Return each strip's value at a distance."""
     require_positive("distance_m", distance_m, 100)
@@ -179,29 +182,6 @@ def curved_m(distance_m: np.ndarray | float, extent_m: float) -> np.ndarray | fl
     (0.08, 0.17)
     """
     return np.hypot(distance_m, extent_m)
-
-
-def off_axis_deg(sideways_deg: float, above_m: float, distance_m: float) -> float:
-    """Return the angle off the mouth's axis of a capsule that stands off to the side, and above or below.
-
-    >>> round(off_axis_deg(0, 0.1, 0.2), 1), round(off_axis_deg(30, 0, 0.2), 1)
-    (30.0, 30.0)
-    """
-    require_positive("distance_m", distance_m, 100)
-    rise = min(abs(above_m) / distance_m, 1.0)
-    return math.degrees(math.acos(math.cos(math.radians(sideways_deg)) * math.sqrt(1 - rise**2)))
-
-
-def suited_m(ladder: Ladder, role: str) -> tuple[float, float] | None:
-    """Return the part of the calm range that suits a role: a lead its near half, an airy double or backing its far one.
-
-    Common practice, no source. None where there is no calm range.
-    """
-    if ladder.calm_m is None:
-        return None
-    low, high = ladder.calm_m
-    middle = math.sqrt(low * high)
-    return (low, middle) if role == "lead" else (middle, high)
 
 
 def level_along(ladder: Ladder, distance_m: float) -> np.ndarray:

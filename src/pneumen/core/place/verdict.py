@@ -6,7 +6,7 @@ import numpy as np
 
 from pneumen.core.place.ladder import Ladder, at_distance
 from pneumen.core.place.low_cut import LowCut
-from pneumen.core.room import judge_room
+from pneumen.core.room import DRY_ENOUGH_DB, judge_room
 
 FELT: Final = 0.01
 SPOILT_BY_POPS: Final = 0.6
@@ -21,26 +21,29 @@ def felt_most(ladder: Ladder, distance_m: float) -> tuple[str, float]:
 
     A hard S is left out: no distance mends it. Of two as strong, the one that cannot be taken out again.
     """
-    strengths = _strengths(ladder, distance_m)
+    strengths = strengths_at(ladder, distance_m)
     name = max(strengths, key=lambda one: (strengths[one], one in LASTING))
     return name, strengths[name]
 
 
-def _strengths(ladder: Ladder, distance_m: float) -> dict[str, float]:
+def strengths_at(ladder: Ladder, distance_m: float) -> dict[str, float]:
+    """Return how strongly each strip is felt at a distance, 0 calm to 1 harsh; a hard S is left out."""
     where, rungs = np.log(distance_m), np.log(ladder.distance_m)
     return {name: float(np.interp(where, rungs, one)) for name, one in ladder.strengths.items() if name != "sibilance"}
 
 
-def judge_place(ladder: Ladder, distance_m: float, low_cut: LowCut | None = None) -> str:
+def judge_place(
+    ladder: Ladder, distance_m: float, low_cut: LowCut | None = None, *, dry_enough_db: float = DRY_ENOUGH_DB
+) -> str:
     """Return clear, watch, mendable or baked-in.
 
     Pops, room and a low-cut cannot be taken out again; bass and sway can be mended, at a price.
     """
     if low_cut is not None and low_cut.verdict == "baked-in":
         return "baked-in"
-    if judge_room(-at_distance(ladder, distance_m)["room"]) == "baked-in":
+    if judge_room(-at_distance(ladder, distance_m)["room"], dry_enough_db) == "baked-in":
         return "baked-in"
-    if _strengths(ladder, distance_m).get("pops", 0.0) > SPOILT_BY_POPS:
+    if strengths_at(ladder, distance_m).get("pops", 0.0) > SPOILT_BY_POPS:
         return "baked-in"
     _, strength = felt_most(ladder, distance_m)
     if strength <= FELT:

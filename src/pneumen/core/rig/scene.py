@@ -8,7 +8,7 @@ from pneumen.core.part import SOURCES
 from pneumen.core.reader import decode_object, read_as
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.truth import AS_TOLD, Truth, draw_truth
-from pneumen.core.setup import PluggedSetup, Setup, setup_from_object
+from pneumen.core.setup import LineSetup, PluggedSetup, setup_from_object
 
 BIT_DEPTHS: Final = (16, 24)
 EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 85, "quiet_db_spl": 72, "at_m": 1.0},
@@ -23,7 +23,7 @@ EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 8
 class Scene:
     """All that decides a simulated take."""
 
-    chain: Setup | PluggedSetup
+    chain: LineSetup
     source: str
     duration_s: float = 12.0
     sample_rate_hz: int = 48_000

@@ -8,13 +8,13 @@ import numpy as np
 import soundfile
 from scipy.signal import fftconvolve
 
-from pneumen.core.gear import PATTERNS, UsbMicrophone, directivity_factor
+from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
 from pneumen.core.rig.truth import Truth
-from pneumen.core.setup import PluggedSetup, Setup
+from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, XlrSetup
 
 ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
@@ -53,7 +53,7 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
         room_pa = spl_db_to_pascal(setup.room_noise_dba + truth.room_noise_db)
         room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
         sound = sound + weighted_noise(rng, len(sound), rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
-        record = _through_usb if isinstance(setup.microphone, UsbMicrophone) else _through_interface
+        record = _through_usb if isinstance(setup, UsbSetup) else _through_interface
     turned_down_db = 0.0
     if headroom_dbfs is not None:
         setup, turned_down_db = _turned_down(setup, sound, truth, headroom_dbfs)
@@ -61,11 +61,9 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats, turned_down_db=turned_down_db)
 
 
-def _turned_down(
-    setup: Setup | PluggedSetup, pressure_pa: np.ndarray, truth: Truth, peak_dbfs: float
-) -> tuple[Setup, float]:
+def _turned_down(setup: LineSetup, pressure_pa: np.ndarray, truth: Truth, peak_dbfs: float) -> tuple[LineSetup, float]:
     """Return a miked setup with its gain as low as the performance asks for, and by how much that is lower."""
-    if isinstance(setup.microphone, UsbMicrophone):
+    if not isinstance(setup, XlrSetup):
         return setup, 0.0
     microphone, preamp = setup.microphone, setup.preamp
     volt = np.abs(pressure_pa).max() * microphone.sensitivity_mv_per_pa / 1000 * db_to_ratio(truth.sensitivity_db)
@@ -81,7 +79,7 @@ def write_take(take: SimulatedTake, path: Path | str, bit_depth: int = 24) -> No
 
 
 def _at_microphone(
-    performance: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
+    performance: np.ndarray, setup: MikedSetup, truth: Truth, rate_hz: int
 ) -> tuple[np.ndarray, tuple[str, ...]]:
     """Bring a performance to the source's peak and typical level, in pascals where the microphone stands."""
     source = setup.source
@@ -147,7 +145,7 @@ def _moment_of_peak(samples: np.ndarray, rate_hz: int) -> np.ndarray:
 
 
 def _through_interface(
-    rng: np.random.Generator, pressure_pa: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
+    rng: np.random.Generator, pressure_pa: np.ndarray, setup: XlrSetup, truth: Truth, rate_hz: int
 ) -> np.ndarray:
     """Capsule and cable, each with its noise and its ceiling, then preamp and converter."""
     microphone, preamp = setup.microphone, setup.preamp
@@ -177,7 +175,7 @@ def _through_plug(
 
 
 def _through_preamp(
-    rng: np.random.Generator, volt: np.ndarray, setup: Setup | PluggedSetup, truth: Truth, rate_hz: int
+    rng: np.random.Generator, volt: np.ndarray, setup: XlrSetup | PluggedSetup, truth: Truth, rate_hz: int
 ) -> np.ndarray:
     """Preamp and converter, each with its noise and its ceiling; full scale is 1."""
     preamp, count = setup.preamp, len(volt)
@@ -190,7 +188,7 @@ def _through_preamp(
 
 
 def _through_usb(
-    rng: np.random.Generator, pressure_pa: np.ndarray, setup: Setup, truth: Truth, rate_hz: int
+    rng: np.random.Generator, pressure_pa: np.ndarray, setup: UsbSetup, truth: Truth, rate_hz: int
 ) -> np.ndarray:
     microphone = setup.microphone
     full_scale_pa = spl_db_to_pascal(microphone.full_scale_db_spl - truth.sensitivity_db) * 2**0.5

@@ -63,35 +63,50 @@ from pneumen.core.room.outwards import (
     outwards_of,
     spans_of,
 )
-from pneumen.core.room.paths import room_sound_here
+from pneumen.core.room.paths import FirstEcho, first_echoes, room_sound
 from pneumen.core.room.read import RoomDocument, room_from_json
 from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of, ring_time_middle_s
 from pneumen.core.room.reverberation import (
     SPEED_OF_SOUND_M_S,
     critical_distance_m,
     direct_to_reverberant_db,
+    middle_rt60_s,
     reverberation_time_eyring_s,
     reverberation_time_sabine_s,
     ring_times_eyring_s,
     ring_times_sabine_s,
+    scale_for_rt60,
+    scaled_bands,
+    scaled_box,
     schroeder_frequency_hz,
 )
-from pneumen.core.room.sound import Comb, RoomSound, Standing, comb_of, recorded_factor, room_sound, standing
+from pneumen.core.room.sound import (
+    MOST_SOURCE_FACTOR,
+    Comb,
+    RoomSound,
+    Standing,
+    comb_of,
+    recorded_factor,
+    standing,
+)
+from pneumen.core.room.space import Space
 from pneumen.core.room.spots import FACINGS, RoomMap, Spot, best_spots, room_map
-from pneumen.core.room.verdict import FAINT_ROOM_DB, LOUD_ROOM_DB, judge_room
-from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, room_from_words
+from pneumen.core.room.verdict import DRY_ENOUGH_DB, FAINT_ROOM_DB, LOUD_ROOM_DB, judge_room
+from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Layout, Room, Soft, layout_from_words
 
 __all__ = [
     "AXIS_OF",
     "BANDS_HZ",
     "CLOSET_M3",
     "DAY_DBA",
+    "DRY_ENOUGH_DB",
     "FACINGS",
     "FAINT_ROOM_DB",
     "FURNISHINGS",
     "FURNITURE",
     "LOUD_ROOM_DB",
     "MATERIALS",
+    "MOST_SOURCE_FACTOR",
     "NIGHT",
     "NIGHT_DBA",
     "NOISES",
@@ -115,10 +130,12 @@ __all__ = [
     "CornerLead",
     "Covering",
     "Echoes",
+    "FirstEcho",
     "Flutter",
     "Furniture",
     "Heard",
     "Hung",
+    "Layout",
     "Material",
     "Mode",
     "MonitorPlace",
@@ -138,6 +155,8 @@ __all__ = [
     "RoomReport",
     "RoomSound",
     "Slot",
+    "Soft",
+    "Space",
     "Spot",
     "Standing",
     "TableEcho",
@@ -158,6 +177,7 @@ __all__ = [
     "critical_distance_m",
     "direct_to_reverberant_db",
     "echoes_of",
+    "first_echoes",
     "free_place",
     "furnishing_of",
     "heard_next_door_dba",
@@ -166,8 +186,10 @@ __all__ = [
     "hours_for_all",
     "images_up_to",
     "judge_room",
+    "layout_from_words",
     "level_at_ear_db",
     "material_named",
+    "middle_rt60_s",
     "modes_of",
     "monitor_report",
     "noise_at",
@@ -186,11 +208,12 @@ __all__ = [
     "ring_times_eyring_s",
     "ring_times_sabine_s",
     "room_from_json",
-    "room_from_words",
     "room_map",
     "room_score_db",
     "room_sound",
-    "room_sound_here",
+    "scale_for_rt60",
+    "scaled_bands",
+    "scaled_box",
     "schroeder_frequency_hz",
     "spans_of",
     "standing",

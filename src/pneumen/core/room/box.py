@@ -57,7 +57,7 @@ def common_m2(one: Patch, other: Patch) -> float:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Box:
-    """A room's shape and absorption, worked out once.
+    """A room's shape and absorption, worked out once; two with the same walls and things in them are equal.
 
     wall_absorption (6 walls, 6 bands) is weighted by area over all that hangs there; bare_absorption leaves out what
     hangs at a known spot. A covering hangs over those before it: of an open door behind a duvet only the rest counts.
@@ -70,6 +70,8 @@ class Box:
     surfaces: Mapping[str, Bands]
     coverings: tuple[Covering, ...] = ()
     objects_m2: tuple[Bands, ...] = ()
+    _key: tuple = field(init=False, repr=False)
+    _hash: int = field(init=False, repr=False)
     absorption_m2: np.ndarray = field(init=False)
     surface_m2: float = field(init=False)
     wall_absorption: np.ndarray = field(init=False)
@@ -90,6 +92,10 @@ class Box:
                 raise Contradiction("absorption_m2", "must hold six areas, 125 Hz to 4 kHz")
             for area in areas:
                 require_within("absorption_m2", area, 0, 200)
+        surfaces = tuple((wall, tuple(self.surfaces[wall])) for wall in WALLS)
+        object.__setattr__(self, "surfaces", MappingProxyType(dict(surfaces)))
+        object.__setattr__(self, "_key", (tuple(self.size_m), surfaces, self.coverings, self.objects_m2))
+        object.__setattr__(self, "_hash", hash(self._key))
         self._keep(self._mixed(self.coverings), self._mixed(tuple(one for one in self.coverings if one.patch is None)))
 
     def _mixed(self, coverings: tuple[Covering, ...]) -> np.ndarray:
@@ -117,6 +123,12 @@ class Box:
             values.setflags(write=False)
             object.__setattr__(self, name, values)
         object.__setattr__(self, "surface_m2", float(areas.sum()))
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, Box) and self._key == other._key
+
+    def __hash__(self) -> int:
+        return self._hash
 
     @property
     def volume_m3(self) -> float:

@@ -8,7 +8,7 @@ from pneumen.core.levels import power_sum_db
 from pneumen.core.room.box import WALLS, Box, Covering
 from pneumen.core.room.images import echoes_of
 from pneumen.core.room.materials import material_named
-from pneumen.core.room.paths import room_sound_here
+from pneumen.core.room.paths import room_sound
 from pneumen.core.room.reverberation import critical_distance_m
 from pneumen.core.room.sound import Standing, source_constant, standing
 
@@ -71,7 +71,7 @@ def corner_lead(
     source = (*corner.stand_m, height_m)
     microphone = (source[0] + distance_m * east, source[1] + distance_m * north, height_m)
     place = standing(source, microphone, pattern=pattern, source_factor=source_factor)
-    leads = [float(room_sound_here(one, place).lead_db[0]) for one in (box, _packed(box, corner))]
+    leads = [float(room_sound(one, place).lead_db[0]) for one in (box, _packed(box, corner))]
     return CornerLead(bare_db=leads[0], packed_db=leads[1])
 
 
@@ -120,7 +120,7 @@ def baffle_behind(box: Box, place: Standing) -> Baffle:
         coverings=(*box.coverings, shadow),
         objects_m2=(*box.objects_m2, back),
     )
-    bare, behind = (float(room_sound_here(one, place).lead_db[0]) for one in (box, screened))
+    bare, behind = (float(room_sound(one, place).lead_db[0]) for one in (box, screened))
     return Baffle(behind=wall, gain_db=behind - bare)
 
 

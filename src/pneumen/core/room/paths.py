@@ -1,17 +1,125 @@
-"""Where the paths of the echoes meet the walls, so that a piece counts only for those that meet it."""
+"""Where the paths of the echoes meet the walls, so that what hangs there counts only for the paths that meet it."""
 
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Final
 
 import numpy as np
 
-from pneumen.core.room.box import WALLS, Box, Patch
+from pneumen.core.room.box import AXIS_OF, WALLS, Box, Patch
 from pneumen.core.room.images import USUAL_ORDER, images_up_to
+from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
 from pneumen.core.room.sound import RoomSound, Standing, heard_shares, tail_of_box
+
+LEAST_LEFT: Final = 1e-12
+CHUNK: Final = 256
+"""So many places at a time stay in the processor's cache."""
+ACROSS: Final = np.array([[one for one in range(3) if one != AXIS_OF[wall]] for wall in WALLS])
+"""The two axes that lie in each of WALLS."""
+ACROSS.setflags(write=False)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Meetings:
+    """Which image (the source left out) meets which wall where, in the order of the images, shape (H,) each.
+
+    plane is the wall's place in the lattice of mirror rooms, in lengths of its axis; starts (N,) where each image's
+    meetings begin.
+    """
+
+    image: np.ndarray
+    wall: np.ndarray
+    plane: np.ndarray
+    starts: np.ndarray
+
+
+@lru_cache(maxsize=8)
+def meetings_up_to(order: int) -> Meetings:
+    """Return the meetings of all images up to an order."""
+    rows = []
+    for number, cell in enumerate(images_up_to(order).cells[1:]):
+        for axis in range(3):
+            for step in range(1, abs(int(cell[axis])) + 1):
+                plane = step if cell[axis] > 0 else 1 - step
+                rows.append((number, 2 * axis + plane % 2, plane))
+    image, wall, plane = np.array(rows).T
+    starts = np.flatnonzero(np.diff(image, prepend=-1))
+    for array in (image, wall, plane, starts):
+        array.setflags(write=False)
+    return Meetings(image=image, wall=wall, plane=plane, starts=starts)
+
+
+def spots_met(box: Box, places: Standing, order: int, wall: int) -> np.ndarray:
+    """Return where the meetings with one of WALLS take place, shape (P, h, 2) along its own two axes, in metres.
+
+    They come in the order of meetings_up_to, of which they are those with this wall.
+    """
+    met, size = meetings_up_to(order), np.array(box.size_m)
+    here = met.wall == wall
+    cells, plane = images_up_to(order).cells[1:][met.image[here]], met.plane[here]
+
+    def image_along(axis: int) -> np.ndarray:
+        cell, source = cells[:, axis], places.source_m[:, axis : axis + 1]
+        return cell * size[axis] + np.where(cell % 2 == 0, source, size[axis] - source)
+
+    axis, start = wall // 2, places.microphone_m[:, wall // 2][:, None]
+    share = (plane * size[axis] - start) / (image_along(axis) - start)
+    spots = []
+    for across in ACROSS[wall]:
+        begin, side = places.microphone_m[:, across][:, None], size[across]
+        around = np.mod(begin + share * (image_along(across) - begin), 2 * side)
+        spots.append(np.minimum(around, 2 * side - around))  # mirror rooms are folded back into the real one
+    return np.stack(spots, axis=-1)
+
+
+def _inside(at: np.ndarray, patch: Patch) -> np.ndarray:
+    u, v = at[..., 0], at[..., 1]
+    return (u >= patch[0]) & (u <= patch[1]) & (v >= patch[2]) & (v <= patch[3])
+
+
+def left_of_echoes(box: Box, places: Standing, order: int = USUAL_ORDER) -> np.ndarray:
+    """Return what the walls, and what hangs where each path meets them, leave of every image, shape (P, N, 6)."""
+    met = meetings_up_to(order)
+    bare = np.log(np.maximum(1 - box.bare_absorption, LEAST_LEFT))
+    of_walls = np.add.reduceat(bare[met.wall], met.starts, axis=0)
+    found = np.repeat(of_walls[None], len(places.source_m), axis=0)
+    for wall, name in enumerate(WALLS):
+        hung = [one for one in box.coverings if one.on == name and one.patch is not None]
+        if not hung:
+            continue
+        images = met.image[met.wall == wall]
+        belongs = (images[:, None] == np.arange(len(met.starts))).astype(np.float32)
+        at = spots_met(box, places, order, wall)
+        free = np.ones(at.shape[:2], dtype=bool)
+        for one in reversed(hung):  # the last hangs over those before it
+            seen = _inside(at, one.patch) & free
+            free &= ~seen
+            change = np.log(np.maximum(1 - np.array(one.absorption), LEAST_LEFT)) - bare[wall]
+            found += (seen.astype(np.float32) @ belongs)[:, :, None] * change
+    return np.exp(found, out=found)
+
+
+def room_sound(box: Box, places: Standing, *, order: int = USUAL_ORDER) -> RoomSound:
+    """Return how much of the room is heard at each place, each echo losing to just what its path meets.
+
+    Holds where the microphone stands outside the source's near field, in a room whose walls reflect as mirrors do and
+    whose absorption is spread out; furnished rooms are less diffuse than this.
+
+    Reference: Allen and Berkley (1979) for the images; Eyring (1930) for the tail.
+    """
+    heard = heard_shares(box, places, order)
+    direct = np.maximum(heard[:, :1], LEAST_LEFT)
+    early = [
+        np.einsum("pn,pnb->pb", heard[part, 1:] / direct[part], left_of_echoes(box, places.only(part), order))
+        for part in (slice(at, at + CHUNK) for at in range(0, len(heard), CHUNK))
+    ]
+    early = np.concatenate(early)
+    return RoomSound(early=early, tail=tail_of_box(box, places, order) / direct)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Paths:
-    """The images heard at a microphone, and every spot where a path meets a wall.
+    """The images heard at one microphone, and every spot where a path meets a wall.
 
     Shapes: energy (N, 6) against the direct sound, with what hangs there now; left (H, 6) what each meeting leaves of
     it; image (H,) which image a meeting belongs to, wall (H,) which of WALLS, at (H, 2) where on it.
@@ -25,58 +133,44 @@ class Paths:
 
     def meeting(self, on: str, patch: Patch) -> np.ndarray:
         """Return the numbers of the meetings inside a patch of a wall."""
-        return _inside(self.wall, self.at, on, patch)
+        return np.flatnonzero((self.wall == WALLS.index(on)) & _inside(self.at, patch))
 
 
 def paths_of(box: Box, place: Standing, order: int = USUAL_ORDER) -> Paths:
     """Follow the straight line from a microphone (one place) to each image through the mirror rooms."""
-    images, size = images_up_to(order), np.array(box.size_m)
-    microphone, at = place.microphone_m[0], images.positions(place.source_m, box.size_m)[0]
-    found = []
-    for number, (cell, image) in enumerate(zip(images.cells[1:], at[1:], strict=True)):
-        for axis in range(3):
-            for step in range(1, abs(int(cell[axis])) + 1):
-                plane = step if cell[axis] > 0 else 1 - step
-                share = (plane * size[axis] - microphone[axis]) / (image[axis] - microphone[axis])
-                found.append((number, 2 * axis + plane % 2, *(microphone + share * (image - microphone))))
-    table = np.array(found)
-    image, wall, spots = table[:, 0].astype(int), table[:, 1].astype(int), _folded(table[:, 2:], size)
-    across = np.array([(1, 2), (0, 2), (0, 1)])[wall // 2]  # a wall's own axes
-    spots = np.take_along_axis(spots, across, axis=1)
-    heard = heard_shares(box, place, order)[0]
-    left = _left(box, wall, spots)
-    product = np.ones((len(heard) - 1, left.shape[1]))
-    np.multiply.at(product, image, left)
-    energy = (heard[1:] / max(heard[0], 1e-12))[:, None] * product
-    return Paths(energy=energy, left=left, image=image, wall=wall, at=spots)
+    met, heard = meetings_up_to(order), heard_shares(box, place, order)[0]
+    at = np.zeros((len(met.wall), 2))
+    for wall in range(len(WALLS)):
+        at[met.wall == wall] = spots_met(box, place, order, wall)[0]
+    left = (1 - box.bare_absorption)[met.wall]
+    for one in box.coverings:
+        if one.patch is not None:
+            left[(met.wall == WALLS.index(one.on)) & _inside(at, one.patch)] = 1 - np.array(one.absorption)
+    energy = (heard[1:] / max(heard[0], LEAST_LEFT))[:, None] * left_of_echoes(box, place, order)[0]
+    return Paths(energy=energy, left=left, image=met.image, wall=met.wall, at=at)
 
 
-def _left(box: Box, wall: np.ndarray, at: np.ndarray) -> np.ndarray:
-    """Return what each meeting leaves after the wall, or what hangs over it there, has had its share."""
-    left = (1 - box.bare_absorption)[wall]
-    for covering in box.coverings:
-        if covering.patch is not None:
-            left[_inside(wall, at, covering.on, covering.patch)] = 1 - np.array(covering.absorption)
-    return left
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FirstEcho:
+    """A reflection off one wall as a microphone hears it: how late, and its energy against the direct sound, by band."""
+
+    wall: str
+    delay_s: float
+    share: tuple[float, ...]
 
 
-def _inside(wall: np.ndarray, at: np.ndarray, on: str, patch: Patch) -> np.ndarray:
-    u, v = at.T
-    held = (u >= patch[0]) & (u <= patch[1]) & (v >= patch[2]) & (v <= patch[3])
-    return np.flatnonzero((wall == WALLS.index(on)) & held)
-
-
-def _folded(spots: np.ndarray, size: np.ndarray) -> np.ndarray:
-    """Bring spots in mirror rooms back into the real one."""
-    around = np.mod(spots, 2 * size)
-    return np.where(around > size, 2 * size - around, around)
-
-
-def room_sound_here(box: Box, place: Standing, *, order: int = USUAL_ORDER) -> RoomSound:
-    """Return how much of the room is heard at one place, each echo losing to just what its path meets.
-
-    room_sound, for many places at once, spreads what hangs over its whole wall instead.
-    """
-    paths = paths_of(box, place, order)
-    direct = max(float(heard_shares(box, place, order)[0, 0]), 1e-12)
-    return RoomSound(early=paths.energy.sum(axis=0)[None], tail=tail_of_box(box, place, order)[None] / direct)
+def first_echoes(box: Box, place: Standing) -> tuple[FirstEcho, ...]:
+    """Return the six first reflections at one place, each losing to what its path meets, patterns and all."""
+    met, heard = meetings_up_to(1), heard_shares(box, place, 1)[0]
+    left = left_of_echoes(box, place, 1)[0]
+    energy = (heard[1:] / max(heard[0], LEAST_LEFT))[:, None] * left
+    images = images_up_to(1).positions(place.source_m, box.size_m)[0]
+    distance = np.linalg.norm(images - place.microphone_m[0], axis=1)
+    return tuple(
+        FirstEcho(
+            wall=WALLS[int(met.wall[number])],
+            delay_s=float(distance[number + 1] - distance[0]) / SPEED_OF_SOUND_M_S,
+            share=tuple(energy[number].tolist()),
+        )
+        for number in range(len(energy))
+    )

@@ -1,15 +1,19 @@
 """Statistical room sound: ring time and how the direct sound stands against it."""
 
 import math
+from dataclasses import replace
 from typing import Final
 
 from pneumen.core.errors import require_positive, require_within
 from pneumen.core.gear import directivity_factor
 from pneumen.core.room.box import Box
+from pneumen.core.room.materials import Bands
 
 SABINE_S_PER_M: Final = 0.161
 """24 ln(10) / c at 343 m/s (Sabine; Kuttruff, Room Acoustics, from memory)."""
 SPEED_OF_SOUND_M_S: Final = 343.0
+MOST_SCALING: Final = (0.05, 20.0)
+SCALING_STEPS: Final = 24
 
 
 def reverberation_time_sabine_s(volume_m3: float, absorption_m2: float) -> float:
@@ -90,3 +94,43 @@ def schroeder_frequency_hz(volume_m3: float, rt60_s: float) -> float:
     require_positive("volume_m3", volume_m3)
     require_positive("rt60_s", rt60_s)
     return 2000 * math.sqrt(rt60_s / volume_m3)
+
+
+def middle_rt60_s(box: Box) -> float | None:
+    """Return a box's reverberation time, the mean of 500 Hz and 1 kHz (Eyring); None where one of them has none."""
+    low, high = ring_times_eyring_s(box)[2:4]
+    return None if low is None or high is None else (low + high) / 2
+
+
+def scaled_bands(values: Bands, scale: float) -> Bands:
+    """Return coefficients a as 1 - (1 - a)^scale: what absorbs more still does, and none passes 1."""
+    return tuple(1 - (1 - min(one, 1.0)) ** scale for one in values)
+
+
+def scaled_box(box: Box, scale: float) -> Box:
+    """Return a box that absorbs more or less throughout, as a measured clap tells."""
+    if scale == 1.0:
+        return box
+    return Box(
+        size_m=box.size_m,
+        surfaces={wall: scaled_bands(one, scale) for wall, one in box.surfaces.items()},
+        coverings=tuple(replace(one, absorption=scaled_bands(one.absorption, scale)) for one in box.coverings),
+        objects_m2=tuple(tuple(scale * area for area in one) for one in box.objects_m2),
+    )
+
+
+def scale_for_rt60(box: Box, rt60_s: float) -> float:
+    """Return the scale at which a box has a measured reverberation time, so that images and statistics agree with it.
+
+    >>> bare = Box(size_m=(4, 3, 2.5), surfaces=dict.fromkeys(("west", "east", "south", "north", "floor", "ceiling"), \
+(0.1,) * 6))
+    >>> round(middle_rt60_s(scaled_box(bare, scale_for_rt60(bare, 0.4))), 3)
+    0.4
+    """
+    require_positive("rt60_s", rt60_s, 20)
+    low, high = MOST_SCALING
+    for _ in range(SCALING_STEPS):
+        scale = math.sqrt(low * high)
+        reached = middle_rt60_s(scaled_box(box, scale))
+        low, high = (scale, high) if reached is not None and reached > rt60_s else (low, scale)
+    return math.sqrt(low * high)

@@ -6,7 +6,7 @@ starts half a mean free path after the last order: a test against images of orde
 """
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -45,6 +45,16 @@ class Standing:
     def __post_init__(self) -> None:
         require_within("source_factor", self.source_factor, 1, MOST_SOURCE_FACTOR)
         directivity_factor(self.pattern)
+
+    def only(self, part: slice) -> "Standing":
+        """Return some of the places."""
+        return replace(
+            self,
+            source_m=self.source_m[part],
+            microphone_m=self.microphone_m[part],
+            microphone_axis=self.microphone_axis[part],
+            source_axis=self.source_axis[part],
+        )
 
 
 def standing(
@@ -96,20 +106,6 @@ class RoomSound:
     @property
     def lead_by_band_db(self) -> np.ndarray:
         return -10 * np.log10(np.maximum(self.room, 10 ** (-TRANSPARENT_DB / 10)))
-
-
-def room_sound(box: Box, places: Standing, *, order: int = USUAL_ORDER) -> RoomSound:
-    """Return how much of the room is heard at each place.
-
-    Holds where the microphone stands outside the source's near field, in a room whose walls reflect as mirrors do and
-    whose absorption is spread out; furnished rooms are less diffuse than this.
-
-    Reference: Allen and Berkley (1979) for the images; Eyring (1930) for the tail.
-    """
-    heard, images = _heard(box.size_m, places, order), images_up_to(order)
-    direct = np.maximum(heard[:, :1], 1e-12)
-    early = (heard[:, 1:] / direct) @ images.reflected(box.wall_absorption)[1:]
-    return RoomSound(early=early, tail=tail_of_box(box, places, order) / direct)
 
 
 def tail_of_box(box: Box, places: Standing, order: int) -> np.ndarray:

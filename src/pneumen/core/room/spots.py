@@ -9,7 +9,8 @@ import numpy as np
 
 from pneumen.core.room.box import WALLS, Box, Point
 from pneumen.core.room.modes import modes_of
-from pneumen.core.room.sound import Standing, room_sound
+from pneumen.core.room.paths import room_sound
+from pneumen.core.room.sound import Standing
 
 FROM_WALLS_M: Final = 0.6
 """Nearer a wall comes back so early that it colours (common practice, no source)."""
@@ -55,7 +56,7 @@ def room_map(
     pattern: str,
     source_factor: float,
     backwards: bool = False,
-    cells: int = 40,
+    cells: int = 32,
 ) -> RoomMap:
     """Return how the room is heard for a singer at each place of a grid, facing one way, microphone before the mouth.
 

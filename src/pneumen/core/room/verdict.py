@@ -2,18 +2,24 @@
 
 from typing import Final
 
+DRY_ENOUGH_DB: Final = 10.0
+"""Direct sound this far above the room's reads as close and dry (common practice, no source)."""
 FAINT_ROOM_DB: Final = 6.0
 LOUD_ROOM_DB: Final = 3.0
 """Direct sound so far over the room's: faint enough for most music; under the lower one the room is heard as such
 (common practice, no source)."""
 
 
-def judge_room(direct_to_reverberant_db: float) -> str:
+def judge_room(direct_to_reverberant_db: float, dry_enough_db: float = DRY_ENOUGH_DB) -> str:
     """Return clear, watch or baked-in for how far the direct sound leads the room's.
 
-    >>> judge_room(10), judge_room(4), judge_room(1)
-    ('clear', 'watch', 'baked-in')
+    Args:
+        dry_enough_db: what is dry enough for this source; where the room belongs to the sound less of a lead will do.
+
+    >>> judge_room(10), judge_room(4), judge_room(1), judge_room(1, dry_enough_db=5)
+    ('clear', 'watch', 'baked-in', 'clear')
     """
-    if direct_to_reverberant_db < LOUD_ROOM_DB:
+    wanted_db = direct_to_reverberant_db + DRY_ENOUGH_DB - dry_enough_db
+    if wanted_db < LOUD_ROOM_DB:
         return "baked-in"
-    return "clear" if direct_to_reverberant_db >= FAINT_ROOM_DB else "watch"
+    return "clear" if wanted_db >= FAINT_ROOM_DB else "watch"

@@ -1,27 +1,30 @@
-"""A room in everyday words, turned into the few figures the plan needs. All of it is estimate and says so."""
+"""A room in everyday words, made into one that can be drawn: size, surfaces, furniture. Estimates that say so."""
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cache
 from typing import Final
 
 from pneumen.core.errors import UnknownName, require_positive, require_within
-from pneumen.core.room.reverberation import reverberation_time_eyring_s
+from pneumen.core.room.box import WALLS, Box, Point
+from pneumen.core.room.furnishing import Placed, furnishing_of
+from pneumen.core.room.hangings import Piece, Slot, with_hung
+from pneumen.core.room.materials import material_named
 
-SIZES: Final[Mapping[str, tuple[str, float]]] = {
-    "closet": ("Closet or booth, one step across", 6.0),
-    "small": ("Small room, about 3 by 3 m", 24.0),
-    "medium": ("Bedroom or living room, about 4 by 4 m", 40.0),
-    "large": ("Large room, 5 by 6 m or more", 75.0),
+SIZES: Final[Mapping[str, tuple[str, Point]]] = {
+    "closet": ("Closet or booth, one step across", (1.9, 1.5, 2.3)),
+    "small": ("Small room, about 3 by 3 m", (3.4, 2.9, 2.4)),
+    "medium": ("Bedroom or living room, about 4 by 4 m", (4.4, 3.7, 2.45)),
+    "large": ("Large room, 5 by 6 m or more", (6.2, 5.0, 2.5)),
 }
-"""Volume in m3 of each size (estimate)."""
+"""Inside measures of each size, west to east, south to north, up (estimate)."""
 
-FURNISHINGS: Final[Mapping[str, tuple[str, float]]] = {
-    "bare": ("Bare: hard floor, empty walls, claps ring", 0.07),
-    "some": ("Some soft things: a rug, curtains, a chair", 0.16),
-    "furnished": ("Furnished: bed or sofa, carpet, full shelves", 0.27),
-    "soft": ("Soft all round: duvets, clothes, mattresses", 0.45),
+FURNISHINGS: Final[Mapping[str, str]] = {
+    "bare": "Bare: hard floor, empty walls, claps ring",
+    "some": "Some soft things: a rug, curtains, a chair",
+    "furnished": "Furnished: bed or sofa, carpet, full shelves",
+    "soft": "Soft all round: duvets, clothes, mattresses",
 }
-"""Mean absorption coefficient from 500 Hz to 4 kHz (estimate)."""
 
 NOISES: Final[Mapping[str, tuple[str, float, float]]] = {
     "still": ("Still: you hear your own breath", 22.0, 5.0),
@@ -35,7 +38,7 @@ NOISES: Final[Mapping[str, tuple[str, float, float]]] = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
-    """What the plan knows of a room."""
+    """A room by statistics alone: all that the command line's needs tell of one."""
 
     volume_m3: float
     rt60_s: float
@@ -49,30 +52,128 @@ class Room:
         require_within("noise_band_db", self.noise_band_db, 0, 40)
 
 
-def room_from_words(size: str, furnishing: str, noise: str) -> Room:
-    """Return a room from three words.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Soft:
+    """Something soft on a wall: what it is, of which material, how large, and where its middle is."""
 
-    The surface is that of a box a little longer than wide (1.27 : 1.13 : 0.7), its ring time Eyring's.
+    label: str
+    material: str
+    width_m: float
+    height_m: float
+    on: str
+    u: float
+    v: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Layout:
+    """A room as it is drawn: size, a material for each wall, what stands where and what hangs where."""
+
+    size_m: Point
+    surfaces: tuple[tuple[str, str], ...]
+    furniture: tuple[Placed, ...] = ()
+    soft: tuple[Soft, ...] = ()
+
+    @property
+    def box(self) -> Box:
+        coverings, objects_m2 = furnishing_of(self.size_m, self.furniture)
+        box = Box(
+            size_m=self.size_m,
+            surfaces={wall: material_named(slug).absorption for wall, slug in self.surfaces},
+            coverings=coverings,
+            objects_m2=objects_m2,
+        )
+        return with_hung(box, [(_piece(one), Slot(on=one.on, middle_m=(one.u, one.v), label="")) for one in self.soft])
+
+
+def _piece(soft: Soft) -> Piece:
+    absorption = material_named(soft.material).absorption
+    return Piece(label=soft.label, absorption=absorption, width_m=soft.width_m, height_m=soft.height_m)
+
+
+FLOORS: Final = {"bare": "wood-floor", "some": "wood-floor", "furnished": "carpet-thin", "soft": "carpet"}
+CEILING: Final = "plasterboard-ceiling"
+WALL: Final = "plaster"
+
+
+@cache
+def layout_from_words(size: str, furnishing: str) -> Layout:
+    """Return the room two words stand for.
+
+    How it is furnished grows with its floor, so that its reverberation time stays with the word: bare rooms of a flat
+    ring for about a second, furnished ones 0.3 to 0.6 s (surveys of living rooms, such as Diaz and Pedrero, Applied
+    Acoustics 66, 2005; from memory), a closet full of clothes hardly at all.
 
     Raises:
         UnknownName: for a word no table holds.
 
-    >>> round(room_from_words("medium", "furnished", "quiet").rt60_s, 2)
-    0.28
+    >>> layout_from_words("medium", "furnished").size_m
+    (4.4, 3.7, 2.45)
     """
-    for field, word, table in (
-        ("size", size, SIZES),
-        ("furnishing", furnishing, FURNISHINGS),
-        ("noise", noise, NOISES),
-    ):
+    for field, word, table in (("size", size, SIZES), ("furnishing", furnishing, FURNISHINGS)):
         if word not in table:
             raise UnknownName(field, word, tuple(table))
-    volume_m3 = SIZES[size][1]
-    surface_m2 = 2 * (1.27 * 1.13 + 1.27 * 0.7 + 1.13 * 0.7) * volume_m3 ** (2 / 3)
-    _, noise_dba, noise_band_db = NOISES[noise]
-    return Room(
-        volume_m3=volume_m3,
-        rt60_s=reverberation_time_eyring_s(volume_m3, surface_m2, FURNISHINGS[furnishing][1]),
-        noise_dba=noise_dba,
-        noise_band_db=noise_band_db,
+    size_m = SIZES[size][1]
+    surfaces = {**dict.fromkeys(WALLS, WALL), "floor": FLOORS[furnishing], "ceiling": CEILING}
+    recipe = _closet if size == "closet" else _room
+    furniture, soft = recipe(size_m, furnishing)
+    return Layout(
+        size_m=size_m, surfaces=tuple((wall, surfaces[wall]) for wall in WALLS), furniture=furniture, soft=soft
     )
+
+
+Recipe = tuple[tuple[Placed, ...], tuple[Soft, ...]]
+
+
+def _closet(size_m: Point, furnishing: str) -> Recipe:
+    """A closet has no room for furniture: what is soft hangs in it."""
+    wide, deep, _ = size_m
+    coat = Soft(label="Coats", material="clothes", width_m=0.7, height_m=1.2, on="east", u=deep / 2, v=1.2)
+    rail = Soft(label="Clothes rail", material="clothes", width_m=1.5, height_m=1.5, on="north", u=wide / 2, v=1.2)
+    along = Soft(label="More clothes", material="clothes", width_m=1.2, height_m=1.5, on="east", u=deep / 2, v=1.2)
+    duvet = Soft(
+        label="Duvet over the door", material="duvet", width_m=1.4, height_m=2.0, on="south", u=wide / 2, v=1.1
+    )
+    west = Soft(label="Second duvet", material="duvet", width_m=1.4, height_m=2.0, on="west", u=deep / 2, v=1.1)
+    return (), {"bare": (), "some": (coat,), "furnished": (rail, coat), "soft": (rail, along, duvet, west)}[furnishing]
+
+
+def _room(size_m: Point, furnishing: str) -> Recipe:
+    """A bed or sofa in the corner, shelves and a wardrobe along the walls, curtains; a large room has more of each."""
+    wide, deep, high = size_m
+    large = wide * deep > LARGE_M2
+    curtain = Soft(
+        label="Curtains",
+        material="curtain-cotton",
+        width_m=1.6,
+        height_m=2.1,
+        on="west",
+        u=deep / 2,
+        v=min(1.15, high / 2),
+    )
+    chair = Placed(kind="armchair", x_m=0.55, y_m=0.55)
+    rug = Soft(label="Rug", material="carpet", width_m=1.7, height_m=1.4, on="floor", u=wide / 2 + 0.2, v=deep / 2)
+    bed = Placed(kind="bed", x_m=wide - 0.7, y_m=1.0, turned_deg=90)
+    sofa = Placed(kind="sofa", x_m=0.95, y_m=deep - 0.5)
+    shelf = Placed(kind="bookshelf", x_m=wide - 0.5, y_m=deep - 0.16)
+    wardrobe = Placed(kind="wardrobe-open", x_m=wide - 2.4 if wide < 5 else 3.0, y_m=0.31)
+    duvet = Soft(
+        label="Duvet", material="duvet", width_m=1.4, height_m=2.0, on="north", u=(1.9 + wide - 1.0) / 2, v=1.1
+    )
+    mattress = Soft(label="Mattress, upright", material="mattress", width_m=0.9, height_m=2.0, on="west", u=0.5, v=1.0)
+    more = (Placed(kind="sofa", x_m=wide - 0.5, y_m=deep - 1.6, turned_deg=90),) if large else ()
+    shelves = (Placed(kind="bookshelf", x_m=wide - 1.4, y_m=deep - 0.16),) if wide > 4 else ()
+    others = (
+        (Soft(label="More curtains", material="curtain-cotton", width_m=2.0, height_m=2.1, on="south", u=4.6, v=1.15),)
+        if large
+        else ()
+    )
+    return {
+        "bare": ((), ()),
+        "some": ((chair, *more), (curtain, rug)),
+        "furnished": ((bed, sofa, shelf, *more, *shelves), (curtain, *others)),
+        "soft": ((bed, sofa, shelf, wardrobe, *more), (curtain, duvet, mattress, *others)),
+    }[furnishing]
+
+
+LARGE_M2: Final = 24.0

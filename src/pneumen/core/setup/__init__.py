@@ -1,17 +1,42 @@
 """What is set up: source or plug, distance, room noise and devices, as JSON too; no level is worked out here."""
 
-from pneumen.core.setup.chain import Chain, PluggedChain
+from pneumen.core.setup.chain import (
+    BOOSTED_OUTPUT_OHM,
+    Chain,
+    MikedChain,
+    PluggedChain,
+    RecorderChain,
+    UsbChain,
+    XlrChain,
+)
 from pneumen.core.setup.read import setup_from_json, setup_from_object, setup_to_json, setup_to_object
-from pneumen.core.setup.setup import DiBox, PluggedSetup, PlugLevels, Setup, SourceLevels
+from pneumen.core.setup.setup import (
+    DiBox,
+    LineSetup,
+    MikedSetup,
+    PluggedSetup,
+    PlugLevels,
+    SourceLevels,
+    UsbSetup,
+    XlrSetup,
+)
 
 __all__ = [
+    "BOOSTED_OUTPUT_OHM",
     "Chain",
     "DiBox",
+    "LineSetup",
+    "MikedChain",
+    "MikedSetup",
     "PlugLevels",
     "PluggedChain",
     "PluggedSetup",
-    "Setup",
+    "RecorderChain",
     "SourceLevels",
+    "UsbChain",
+    "UsbSetup",
+    "XlrChain",
+    "XlrSetup",
     "setup_from_json",
     "setup_from_object",
     "setup_to_json",

@@ -8,7 +8,7 @@ import msgspec
 from pneumen.core.errors import BadDocument, Contradiction, OutOfRange
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
 from pneumen.core.reader import decode_object, read_as, unknown_keys
-from pneumen.core.setup.setup import DiBox, PluggedSetup, PlugLevels, Setup, SourceLevels
+from pneumen.core.setup.setup import DiBox, LineSetup, PluggedSetup, PlugLevels, SourceLevels, UsbSetup, XlrSetup
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,7 +26,7 @@ _PLUGGED_PIECES = {"plug": PlugLevels, "box": DiBox, "preamp": Preamp, "converte
 _PIECES = {"source": SourceLevels, "room": _Room, "preamp": Preamp, "converter": Converter}
 
 
-def setup_from_json(document: bytes) -> tuple[Setup | PluggedSetup, tuple[str, ...]]:
+def setup_from_json(document: bytes) -> tuple[LineSetup, tuple[str, ...]]:
     """Read a setup; also return the keys it does not know, which it leaves aside.
 
     One with a "plug" instead of a source is an instrument that is plugged in: then "box" may stand for a DI box, and
@@ -38,7 +38,7 @@ def setup_from_json(document: bytes) -> tuple[Setup | PluggedSetup, tuple[str, .
     return setup_from_object(decode_object(document))
 
 
-def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[Setup | PluggedSetup, tuple[str, ...]]:
+def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[LineSetup, tuple[str, ...]]:
     """Read a setup from decoded JSON; place is told before every field that is at fault."""
     prefix = f"{place}." if place else ""
     if "plug" in value:
@@ -52,7 +52,10 @@ def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[Setup | P
     pieces, ignored = _pieces({key: value[key] for key in value if key not in where}, shapes, wanted, prefix)
     room = pieces.pop("room")
     try:
-        setup = Setup(room_noise_dba=room.noise_dba, **asdict(distance), **pieces)
+        if usb and ("preamp" in pieces or "converter" in pieces):
+            raise Contradiction("preamp", "and converter must be left out behind a USB microphone")
+        shape = UsbSetup if usb else XlrSetup
+        setup = shape(room_noise_dba=room.noise_dba, **asdict(distance), **pieces)
     except (OutOfRange, Contradiction) as error:
         where = f"{prefix}room." if getattr(error, "field", "") == "noise_dba" else prefix
         raise BadDocument(f"{where}{error}") from None
@@ -73,7 +76,7 @@ def _pieces(
     return pieces, ignored
 
 
-def setup_to_object(setup: Setup | PluggedSetup) -> dict[str, Any]:
+def setup_to_object(setup: LineSetup) -> dict[str, Any]:
     """Return a setup in the shape setup_from_object reads."""
     if isinstance(setup, PluggedSetup):
         value = {"plug": asdict(setup.plug), "preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
@@ -86,11 +89,11 @@ def setup_to_object(setup: Setup | PluggedSetup) -> dict[str, Any]:
     }
     if setup.off_axis_deg:
         value["off_axis_deg"] = setup.off_axis_deg
-    if setup.preamp:
+    if isinstance(setup, XlrSetup):
         value |= {"preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
     return value
 
 
-def setup_to_json(setup: Setup | PluggedSetup) -> bytes:
+def setup_to_json(setup: LineSetup) -> bytes:
     """Write a setup as JSON that setup_from_json reads back to an equal setup."""
     return msgspec.json.encode(setup_to_object(setup))

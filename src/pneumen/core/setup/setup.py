@@ -99,8 +99,8 @@ class PluggedSetup:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Setup:
-    """All that decides the levels of one part: preamp and converter are None behind a USB microphone.
+class XlrSetup:
+    """All that decides the levels of a part behind a microphone, a preamp and a converter.
 
     off_axis_deg is how far the source lies off the microphone's axis.
     """
@@ -108,22 +108,43 @@ class Setup:
     source: SourceLevels
     distance_m: float
     room_noise_dba: float
-    microphone: Microphone | UsbMicrophone
-    preamp: Preamp | None = None
-    converter: Converter | None = None
+    microphone: Microphone
+    preamp: Preamp
+    converter: Converter
     off_axis_deg: float = 0.0
 
     def __post_init__(self) -> None:
-        require_positive("distance_m", self.distance_m, 100)
-        require_within("off_axis_deg", self.off_axis_deg, 0, 180)
-        require_within("noise_dba", self.room_noise_dba, -20, 140)
-        if isinstance(self.microphone, UsbMicrophone):
-            if self.preamp or self.converter:
-                raise Contradiction("preamp", "and converter must be left out behind a USB microphone")
-        elif self.preamp is None or self.converter is None:
-            missing = "preamp" if self.preamp is None else "converter"
-            raise Contradiction(missing, "is missing: a microphone with an XLR plug needs one")
+        _require_in_the_air(self)
 
     @property
     def gain_db(self) -> float:
-        return self.preamp.gain_db if self.preamp else self.microphone.gain_db
+        return self.preamp.gain_db
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class UsbSetup:
+    """The same behind a microphone that brings its converter along: by USB, or in a recorder."""
+
+    source: SourceLevels
+    distance_m: float
+    room_noise_dba: float
+    microphone: UsbMicrophone
+    off_axis_deg: float = 0.0
+
+    def __post_init__(self) -> None:
+        _require_in_the_air(self)
+
+    @property
+    def gain_db(self) -> float:
+        return self.microphone.gain_db
+
+
+MikedSetup = XlrSetup | UsbSetup
+LineSetup = XlrSetup | UsbSetup | PluggedSetup
+"""What `line` and `rig` read: matched by its kind, no field is there that does not hold."""
+
+
+def _require_in_the_air(setup: MikedSetup) -> None:
+    require_positive("distance_m", setup.distance_m, 100)
+    require_within("off_axis_deg", setup.off_axis_deg, 0, 180)
+    require_within("noise_dba", setup.room_noise_dba, -20, 140)

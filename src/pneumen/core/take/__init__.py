@@ -1,6 +1,6 @@
 """What a recorded file holds, and what it teaches about performer, room and chain."""
 
-from pneumen.core.take.correct import Correction, Prediction, correction_from, predict
+from pneumen.core.take.correct import Correction, correction_from
 from pneumen.core.take.findings import Finding, worst_verdict
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
@@ -24,7 +24,6 @@ __all__ = [
     "Noise",
     "Outline",
     "PhraseMeasure",
-    "Prediction",
     "Recording",
     "correction_from",
     "matching_gains_db",
@@ -32,7 +31,6 @@ __all__ = [
     "measure_phrase",
     "open_recording",
     "phrases_between_claps",
-    "predict",
     "whole_phrase",
     "worst_verdict",
 ]

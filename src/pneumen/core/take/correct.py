@@ -11,7 +11,7 @@ from typing import Final
 
 from pneumen.core.levels import band_of_sum_db, power_difference_db, power_sum_db
 from pneumen.core.line import Levels, levels_of
-from pneumen.core.setup import PluggedSetup, PlugLevels, Setup, SourceLevels
+from pneumen.core.setup import LineSetup, PluggedSetup, PlugLevels, SourceLevels
 from pneumen.core.take.measure import Measurement
 
 PERFORMANCE_BAND_DB: Final = 1.5
@@ -20,19 +20,6 @@ ROOM_AFTER_BAND_DB: Final = 1.5
 CLIPPED_EXTRA_DB: Final = 3.0
 """A clipped peak is a lower bound: so much is added, and as much doubt, since what was cut off is unknown."""
 CREST_DOUBT_DB: Final = 3.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Prediction:
-    """Levels with their bands, each plus or minus in dB."""
-
-    levels: Levels
-    signal_band_db: float
-    noise_band_db: float
-
-    @property
-    def clean_range_band_db(self) -> float:
-        return band_of_sum_db(self.signal_band_db, self.noise_band_db)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,26 +44,8 @@ class Correction:
     caveats: tuple[str, ...]
 
 
-def predict(
-    setup: Setup | PluggedSetup,
-    *,
-    source_band_db: float,
-    sheet_band_db: float,
-    room_band_db: float,
-    gain_band_db: float = 0.0,
-) -> Prediction:
-    """Return the levels of a setup with their bands: independent doubts add by root sum of squares."""
-    levels = levels_of(setup)
-    stages = levels.noise_by_stage_dbfs
-    room_share = 10 ** ((stages["room"] - levels.noise_dbfs) / 10) if "room" in stages else 0.0
-    # The room's doubt counts by the room's share of the noise; the rest is as sure as the sheets.
-    noise_band_db = band_of_sum_db(room_share * room_band_db, sheet_band_db, gain_band_db)
-    signal_band_db = band_of_sum_db(source_band_db, sheet_band_db, gain_band_db)
-    return Prediction(levels=levels, signal_band_db=signal_band_db, noise_band_db=noise_band_db)
-
-
 def correction_from(
-    measurement: Measurement, setup: Setup | PluggedSetup, *, gain_marking: str, sheet_band_db: float
+    measurement: Measurement, setup: LineSetup, *, gain_marking: str, sheet_band_db: float
 ) -> Correction | None:
     """Infer performer and room from a take recorded with a setup; None where the take holds nothing to go by.
 
@@ -123,7 +92,7 @@ def _silent(measurement: Measurement) -> bool:
     return any(finding.kind == "silent" for finding in measurement.findings)
 
 
-def _room_noise(measurement: Measurement, setup: Setup | PluggedSetup, believed: Levels) -> tuple[float | None, bool]:
+def _room_noise(measurement: Measurement, setup: LineSetup, believed: Levels) -> tuple[float | None, bool]:
     """Return the room's noise in dBA behind a measured floor, and whether it is only an upper bound.
 
     The electronics' share is taken out by power. Where they make up most of the floor, the room is somewhere

@@ -5,9 +5,9 @@ Signal is a ribbon, overload a roof, noise a ground.
 
 from typing import Final
 
+from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
 from pneumen.core.line import Levels
-from pneumen.core.take import Prediction
 from pneumen.web.gain.marks import Bracket, Column, Frame, Gorge, Handle, Line, Mass, Tick, Window
 from pneumen.web.lengths import near
 from pneumen.web.wording import decimals_for, figure
@@ -58,7 +58,7 @@ def narrow_frame(lowest_db: float) -> Frame:
 
 
 def draw_gorge(
-    prediction: Prediction,
+    outcome: Outcome,
     school: School,
     *,
     source_label: str,
@@ -73,8 +73,8 @@ def draw_gorge(
         pinned: peak_dbfs, typical_dbfs and noise_dbfs of a setup kept for comparison.
         measured: the same of the last take.
     """
-    levels = prediction.levels
-    band_db = prediction.signal_band_db
+    levels = outcome.levels
+    band_db = outcome.signal_band_db
     lowest_roof = levels.ceilings_dbfs[levels.clips_first]
     peak, typical = levels.peak_dbfs, levels.typical_dbfs
     lines = _signal_lines(frame, levels, band_db)
@@ -105,20 +105,20 @@ def draw_gorge(
             levels.noise_dbfs,
             "clean range",
             levels.clean_range_db,
-            prediction.clean_range_band_db,
+            outcome.clean_range_band_db,
         ),
         carry_noise=(frame.y(levels.noise_dbfs), noisiest.centre_x, bracket_x - 7),
         carry_clip=(frame.y(lowest_roof), first_roof.centre_x, bracket_x - 7),
         ghosts=_extra_lines(frame, pinned, "pinned", window),
         measured=_extra_lines(frame, measured, "measured", window),
         handles=handles,
-        description=_description(prediction),
+        description=_description(outcome),
     )
 
 
 def gain_handle(
     frame: Frame,
-    prediction: Prediction,
+    outcome: Outcome,
     reach: tuple[float, float],
     now: float,
     *,
@@ -129,7 +129,7 @@ def gain_handle(
     return Handle(
         field="gain",
         x=frame.file_x,
-        y=frame.y(prediction.levels.peak_dbfs),
+        y=frame.y(outcome.levels.peak_dbfs),
         name="Gain, at the file's end of the loudest line",
         minimum=reach[0],
         maximum=reach[1],
@@ -141,12 +141,12 @@ def gain_handle(
     )
 
 
-def distance_handle(frame: Frame, prediction: Prediction, reach_m: tuple[float, float], distance_m: float) -> Handle:
+def distance_handle(frame: Frame, outcome: Outcome, reach_m: tuple[float, float], distance_m: float) -> Handle:
     """The round end at the mouth: lifting it moves the mouth closer, by the law of distance."""
     return Handle(
         field="distance",
         x=frame.signal_x,
-        y=frame.y(prediction.levels.peak_dbfs),
+        y=frame.y(outcome.levels.peak_dbfs),
         name="Distance, at the source's end of the loudest line",
         minimum=100 * reach_m[0],
         maximum=100 * reach_m[1],
@@ -324,8 +324,8 @@ def _doubt(frame: Frame, peak_dbfs: float, band_db: float) -> str:
     return f"M{x:.1f} {top:.1f}V{foot:.1f}M{x - 4:.1f} {top:.1f}h8M{x - 4:.1f} {foot:.1f}h8"
 
 
-def _description(prediction: Prediction) -> str:
-    levels, band_db = prediction.levels, prediction.signal_band_db
+def _description(outcome: Outcome) -> str:
+    levels, band_db = outcome.levels, outcome.signal_band_db
     return (
         f"The loudest peak runs at {figure(levels.peak_dbfs, decimals_for(band_db))} dBFS, "
         f"{figure(levels.headroom_db)} dB under the {levels.clips_first}, which clips first at "

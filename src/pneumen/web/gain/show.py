@@ -2,18 +2,11 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.gain import (
-    SCHOOLS,
-    GainVerdict,
-    School,
-    actions_for,
-    gain_window_db,
-    judge,
-    school_named,
-    share_at_gain,
-)
+from pneumen.core.forecast import Advice, Outcome, advise, distance_range
+from pneumen.core.gain import SCHOOLS, GainVerdict, School, gain_window_db, share_at_gain
 from pneumen.core.line import Levels
-from pneumen.core.take import Prediction
+from pneumen.core.setup import RecorderChain
+from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.marks import Frame, Gorge, Handle
 from pneumen.web.gain.picture import (
     distance_handle,
@@ -24,9 +17,9 @@ from pneumen.web.gain.picture import (
 )
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why, whys_of
-from pneumen.web.lengths import near
+from pneumen.web.lengths import near_field, near_unit
 from pneumen.web.song.models import Part, Take
-from pneumen.web.song.outlook import Outlook, outlook_of
+from pneumen.web.song.settle import settle
 from pneumen.web.wording import decimals_for, figure, off_window, with_band
 
 
@@ -35,6 +28,7 @@ class Row:
     """One line of the reading: name, figure split at its point, unit, and what a take measured."""
 
     name: str
+    mark: str
     whole: str
     tenths: str
     unit: str
@@ -60,8 +54,9 @@ class Knob:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GainScreen:
-    """All the Gain screen shows."""
+    """All the Gain screen shows; figures is None while something is only tried out."""
 
+    figures: Figures | None
     verdict: GainVerdict
     sentence: str
     hero: str
@@ -83,49 +78,79 @@ class GainScreen:
     distance_share: float
     from_take: Take | None
     against_pinned: str
+    place_origin: str
+    gain_origin: str
+    gain_follows: bool
+    is_recorder: bool
 
 
 def gain_screen(
     part: Part, *, distance_m: float | None = None, gain_db: float | None = None, school: str | None = None
 ) -> GainScreen:
     """Return what the Gain screen shows for a part, as stored or with other values tried out."""
-    outlook = outlook_of(part, distance_m=distance_m, gain_db=gain_db)
-    prediction, setup = outlook.prediction, outlook.setup
-    chosen = school_named(school or part.school)
-    verdict = judge(prediction.levels, chosen)
-    gain = setup.gain_db
-    distance_span = outlook.farthest_m - outlook.nearest_m
+    setup = settle(part, distance_m=distance_m, gain_db=gain_db, school=school)
+    advice = advise(setup)
+    before = advice.before
+    tried_out = not (distance_m is None and gain_db is None and school is None)
+    chosen = setup.school
+    near_m, far_m = distance_range(setup)
+    share = (setup.placement.distance_m - near_m) / max(far_m - near_m, 1e-6)
     return GainScreen(
-        verdict=verdict,
-        sentence=sentence(part, prediction, chosen, verdict),
-        hero=figure(prediction.levels.peak_dbfs, decimals_for(prediction.signal_band_db)),
-        hero_band=figure(max(prediction.signal_band_db, 0.5), decimals_for(prediction.signal_band_db)),
-        hero_note=_hero_note(prediction, chosen),
-        in_window=not off_window(prediction.levels.peak_dbfs, chosen.low_dbfs, chosen.high_dbfs),
-        hero_verdict=_hero_verdict(prediction, chosen, verdict),
-        nothing_to_do=_nothing_to_do(outlook, prediction, chosen),
-        rows=_rows(part, outlook, prediction),
-        todos=tuple(todo_of(action, outlook) for action in actions_for(outlook.situation, chosen)[:3]),
-        whys=whys_of(part, outlook, setup, prediction, chosen),
-        gorges=_gorges(part, outlook, prediction, chosen, gain),
-        knob=_knob(part, outlook, prediction.levels, chosen, gain),
+        figures=None if tried_out else figures_of(part.pk, before),
+        verdict=before.gain_verdict,
+        sentence=sentence(part, advice),
+        hero=figure(before.levels.peak_dbfs, decimals_for(before.signal_band_db)),
+        hero_band=figure(max(before.signal_band_db, 0.5), decimals_for(before.signal_band_db)),
+        hero_note=_hero_note(before.levels, chosen),
+        in_window=not off_window(before.levels.peak_dbfs, chosen.low_dbfs, chosen.high_dbfs),
+        hero_verdict=_hero_verdict(before, chosen),
+        nothing_to_do=_nothing_to_do(advice),
+        rows=_rows(part, before),
+        todos=tuple(todo_of(action, before) for action in advice.actions[:3]),
+        whys=whys_of(part, before),
+        gorges=_gorges(part, before, (near_m, far_m)),
+        knob=_knob(before),
         school=chosen,
-        schools=_schools(outlook, prediction.levels, chosen, gain),
-        distance_m=outlook.distance_m,
-        nearest_m=outlook.nearest_m,
-        farthest_m=outlook.farthest_m,
-        distance_share=100 * min(max((outlook.distance_m - outlook.nearest_m) / distance_span, 0), 1),
-        from_take=part.known_from if outlook.from_take else None,
-        against_pinned=_against_pinned(part, prediction),
+        schools=_schools(before),
+        distance_m=setup.placement.distance_m,
+        nearest_m=near_m,
+        farthest_m=far_m,
+        distance_share=100 * min(max(share, 0), 1),
+        from_take=part.known_from if setup.performance.from_take else None,
+        against_pinned=_against_pinned(part, before.levels),
+        place_origin=part.place_origin,
+        gain_origin=part.gain_origin if part.gain_chain == part.chain_name else "",
+        gain_follows=gain_db is None and (part.gain_db is None or part.gain_chain != part.chain_name),
+        is_recorder=isinstance(setup.chain, RecorderChain),
     )
 
 
-def sentence(part: Part, prediction: Prediction, school: School, verdict: GainVerdict) -> str:
-    """Say how things stand and what sets it."""
-    levels = prediction.levels
+CONFLICTS = {
+    "pops": "the air of P and B is felt at any distance this room allows",
+    "bass": "bass builds up at any distance at which the room stays behind",
+    "room": "no distance keeps this room behind",
+    "sway": "swaying is heard at any distance at which the room stays behind",
+    "overload": "farther off the room takes over, nearer the microphone is overloaded",
+    "too-low": "the control is at its stop, and nearer something else is felt",
+    "too-high": "the control is at its lowest, and farther off the room takes over",
+    "noise": "the noise of the room cannot be left behind",
+}
+
+
+def sentence(part: Part, advice: Advice) -> str:
+    """Say how things stand and what sets it; where nothing more can be done, name what is in the way."""
+    told = _sentence(part, advice.before)
+    conflict = advice.recommended.conflict
+    if advice.actions or advice.before.gain_verdict.verdict == "clear" or conflict not in CONFLICTS:
+        return told
+    return f"{told} Nothing within reach mends it: {CONFLICTS[conflict]}."
+
+
+def _sentence(part: Part, before: Outcome) -> str:
+    levels, school = before.levels, before.setup.school
     phrase = part.source_facts.phrase
     phrase = phrase[0].upper() + phrase[1:]
-    lands = f"{phrase} lands at {with_band(levels.peak_dbfs, prediction.signal_band_db, 'dBFS')}"
+    lands = f"{phrase} lands at {with_band(levels.peak_dbfs, before.signal_band_db, 'dBFS')}"
     noise = f"the {levels.noise_set_by} sets your noise"
     first = levels.clips_first
     return {
@@ -136,7 +161,7 @@ def sentence(part: Part, prediction: Prediction, school: School, verdict: GainVe
         "too-quiet": f"{lands}, far below any window; {noise}.",
         "noisy": f"Only {figure(levels.clean_range_db)} dB lie between the typical level and the noise; {noise}.",
         "in-window": f"{lands}; {_not_others(levels)} sets your noise.",
-    }[verdict.reason]
+    }[before.gain_verdict.reason]
 
 
 def _not_others(levels: Levels) -> str:
@@ -144,23 +169,23 @@ def _not_others(levels: Levels) -> str:
     return f"the room, not the {other}," if levels.noise_set_by == "room" else f"the {levels.noise_set_by}"
 
 
-def _hero_note(prediction: Prediction, school: School) -> str:
-    off = off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
+def _hero_note(levels: Levels, school: School) -> str:
+    off = off_window(levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
     return f"{off} the window" if off else "in the window"
 
 
-def _hero_verdict(prediction: Prediction, school: School, verdict: GainVerdict) -> str:
+def _hero_verdict(before: Outcome, school: School) -> str:
     """The level's own verdict: what the noise does is told elsewhere."""
-    if not off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs):
+    if not off_window(before.levels.peak_dbfs, school.low_dbfs, school.high_dbfs):
         return "clear"
-    return "watch" if verdict.reason == "noisy" else verdict.verdict
+    return "watch" if before.gain_verdict.reason == "noisy" else before.gain_verdict.verdict
 
 
-def _against_pinned(part: Part, prediction: Prediction) -> str:
+def _against_pinned(part: Part, levels: Levels) -> str:
     """Tell in decibels what differs from the pinned setup."""
     if not part.pinned:
         return ""
-    levels, pinned = prediction.levels, part.pinned
+    pinned = part.pinned
     clean_before = pinned["typical_dbfs"] - pinned["noise_dbfs"]
     changes = (
         ("peak", levels.peak_dbfs - pinned["peak_dbfs"]),
@@ -171,12 +196,13 @@ def _against_pinned(part: Part, prediction: Prediction) -> str:
     return f"Against the pinned setup: {', '.join(told) or 'no difference'}."
 
 
-def _nothing_to_do(outlook: Outlook, prediction: Prediction, school: School) -> str:
+def _nothing_to_do(advice: Advice) -> str:
     """Say why no advice stands here: all is well, or nothing within reach would help."""
-    off = off_window(prediction.levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
+    levels, school = advice.before.levels, advice.before.setup.school
+    off = off_window(levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
     if not off:
         return "Nothing to change. "
-    clean = figure(prediction.levels.clean_range_db)
+    clean = figure(levels.clean_range_db)
     if "below" in off:
         return (
             f"Nothing within reach brings the peak higher. It can be raised afterwards at the price of its noise: "
@@ -185,22 +211,29 @@ def _nothing_to_do(outlook: Outlook, prediction: Prediction, school: School) -> 
     return "Nothing within reach brings the peak lower: play softer, or use a less sensitive microphone. "
 
 
-def _rows(part: Part, outlook: Outlook, prediction: Prediction) -> tuple[Row, ...]:
-    levels, measured = prediction.levels, measured_of(part)
+def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
+    levels, measured = before.levels, measured_of(part)
     whole = [
-        ("Typical", levels.typical_dbfs, "dBFS", measured.get("typical_dbfs")),
-        ("Quietest phrase", levels.quiet_dbfs, "dBFS", None),
-        ("Noise (A)", levels.noise_dbfs, "dBFS", measured.get("noise_dbfs")),
-        ("Clean range", levels.clean_range_db, "dB", measured.get("clean_range_db")),
-        ("Headroom", levels.headroom_db, "dB", None),
+        ("Typical", "typical_dbfs", levels.typical_dbfs, "dBFS"),
+        ("Quietest phrase", "", levels.quiet_dbfs, "dBFS"),
+        ("Noise (A)", "noise_dbfs", levels.noise_dbfs, "dBFS"),
+        ("Clean range", "clean_range_db", levels.clean_range_db, "dB"),
+        ("Headroom", "headroom_db", levels.headroom_db, "dB"),
     ]
-    rows = [
-        Row(name=name, whole=figure(value), tenths="", unit=unit, measured=figure(took) if took is not None else "")
-        for name, value, unit, took in whole
-    ]
-    if outlook.chain.gain_marking == "bare":
-        share = share_at_gain(outlook.gain_db, outlook.chain.gain_range_db)
-        rows.append(Row(name="Knob turn, about", whole=figure(100 * share), tenths="", unit="%"))
+    rows = []
+    for name, mark, value, unit in whole:
+        took = measured.get(mark)
+        told = figure(took) if took is not None else ""
+        rows.append(Row(name=name, mark=mark, whole=figure(value), tenths="", unit=unit, measured=told))
+    if before.air is not None:
+        distance_m = before.distance_m
+        rows.append(Row(name="Distance", mark="distance_m", whole=near_field(distance_m), tenths="", unit=near_unit()))
+    marking, gain_range = before.setup.chain.gain_marking, before.setup.chain.gain_range_db
+    if marking == "db":
+        rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))
+    elif marking == "bare":
+        share = share_at_gain(before.gain_db, gain_range)
+        rows.append(Row(name="Turn, about", mark="gain_db", whole=figure(100 * share), tenths="", unit="%"))
     return tuple(rows)
 
 
@@ -209,12 +242,9 @@ def measured_of(part: Part) -> dict[str, float | None]:
     take = part.known_from
     if take is None or not take.measurement:
         return {}
-    snapshot = take.snapshot
-    same = snapshot["chain_name"] == part.chain_name and (snapshot["distance_m"], snapshot["gain_db"]) == (
-        part.distance_m,
-        part.gain_db,
-    )
-    if not same:
+    snapshot, setup = take.snapshot, settle(part)
+    now = setup.placement.distance_m, setup.gain_db
+    if snapshot["chain_name"] != part.chain_name or (snapshot["distance_m"], snapshot["gain_db"]) != now:
         return {}
     level, noise = take.measurement["level"], take.measurement["noise"]
     return {
@@ -225,9 +255,10 @@ def measured_of(part: Part) -> dict[str, float | None]:
     }
 
 
-def _knob(part: Part, outlook: Outlook, levels: Levels, school: School, gain_db: float) -> Knob:
-    marking, (low, high) = outlook.chain.gain_marking, outlook.chain.gain_range_db
-    window = [min(max(edge, low), high) for edge in gain_window_db(levels, gain_db, school)]
+def _knob(before: Outcome) -> Knob:
+    chain, gain_db = before.setup.chain, before.gain_db
+    marking, (low, high) = chain.gain_marking, chain.gain_range_db
+    window = [min(max(edge, low), high) for edge in gain_window_db(before.levels, gain_db, before.setup.school)]
     span = (high - low) or 1.0
     share = share_at_gain(gain_db, (low, high))
     if marking == "bare":
@@ -252,36 +283,38 @@ def _knob(part: Part, outlook: Outlook, levels: Levels, school: School, gain_db:
     )
 
 
-def _schools(outlook: Outlook, levels: Levels, chosen: School, gain_db: float) -> tuple[tuple[School, str, bool], ...]:
-    """Every school with the gain it would ask for here."""
-    marking, (low, high) = outlook.chain.gain_marking, outlook.chain.gain_range_db
+def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
+    """Every school with the gain it would ask for here; without a control, whether the peak lies in its window."""
+    chain, peak = before.setup.chain, before.levels.peak_dbfs
+    marking, (low, high) = chain.gain_marking, chain.gain_range_db
     asked = []
     for school in SCHOOLS:
-        wanted = gain_db + school.aim_dbfs - levels.peak_dbfs
+        wanted = before.gain_db + school.aim_dbfs - peak
         if marking == "none":
-            wants = near(outlook.distance_m * 10 ** ((levels.peak_dbfs - school.aim_dbfs) / 20))
+            wants = f"{off_window(peak, school.low_dbfs, school.high_dbfs) or 'inside'}"
         elif not low <= wanted <= high:
             wants = "out of reach"
         elif marking == "bare":
             wants = f"{figure(100 * share_at_gain(wanted, (low, high)))} %"
         else:
             wants = f"{figure(wanted)} dB"
-        asked.append((school, wants, school == chosen))
+        asked.append((school, wants, school == before.setup.school))
     return tuple(asked)
 
 
-def _gorges(part: Part, outlook: Outlook, prediction: Prediction, school: School, gain_db: float) -> tuple[Gorge, ...]:
-    lowest = min(prediction.levels.noise_by_stage_dbfs.values())
+def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float]) -> tuple[Gorge, ...]:
+    lowest = min(before.levels.noise_by_stage_dbfs.values())
     gorges = []
     for frame in (wide_frame(lowest), narrow_frame(lowest)):
-        reach = (outlook.nearest_m, outlook.farthest_m)
-        handles = [] if part.is_plugged else [distance_handle(frame, prediction, reach, outlook.distance_m)]
-        if outlook.chain.gain_marking != "none":
-            handles.append(_gain_handle(frame, outlook, prediction, gain_db))
+        handles = []
+        if before.distance_m is not None:
+            handles.append(distance_handle(frame, before, reach_m, before.distance_m))
+        if before.setup.chain.gain_marking != "none":
+            handles.append(_gain_handle(frame, before))
         gorges.append(
             draw_gorge(
-                prediction,
-                school,
+                before,
+                before.setup.school,
                 source_label="" if part.is_plugged else part.source_facts.label.split()[-1].capitalize(),
                 frame=frame,
                 handles=tuple(handles),
@@ -292,12 +325,13 @@ def _gorges(part: Part, outlook: Outlook, prediction: Prediction, school: School
     return tuple(gorges)
 
 
-def _gain_handle(frame: Frame, outlook: Outlook, prediction: Prediction, gain_db: float) -> Handle:
+def _gain_handle(frame: Frame, before: Outcome) -> Handle:
     """The gain's handle in the units of its field: dB, or per cent of a bare knob's turn."""
-    low, high = outlook.chain.gain_range_db
-    if outlook.chain.gain_marking == "db":
-        spoken = f"{figure(gain_db)} dB"
-        return gain_handle(frame, prediction, (low, high), gain_db, units_per_db=1, spoken=spoken)
-    turn = 100 * share_at_gain(gain_db, (low, high))
+    chain = before.setup.chain
+    low, high = chain.gain_range_db
+    if chain.gain_marking == "db":
+        spoken = f"{figure(before.gain_db)} dB"
+        return gain_handle(frame, before, (low, high), before.gain_db, units_per_db=1, spoken=spoken)
+    turn = 100 * share_at_gain(before.gain_db, (low, high))
     spoken = f"{figure(turn)} % of the turn"
-    return gain_handle(frame, prediction, (0, 100), turn, units_per_db=100 / ((high - low) or 1), spoken=spoken)
+    return gain_handle(frame, before, (0, 100), turn, units_per_db=100 / ((high - low) or 1), spoken=spoken)

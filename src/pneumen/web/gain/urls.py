@@ -8,5 +8,6 @@ urlpatterns = [
     path("gain/tried/", views.tried, name="tried"),
     path("gain/keep/", views.keep, name="keep"),
     path("gain/apply/", views.apply, name="apply"),
+    path("gain/planned/", views.planned, name="planned"),
     path("gain/pin/", views.pin, name="pin"),
 ]

@@ -1,130 +1,129 @@
-"""Why: formula, figures put in, source."""
+"""Why: the steps a figure was computed from, as the core kept them, and whose formula it is."""
 
 from dataclasses import dataclass
+from typing import Final
 
+from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
-from pneumen.core.gear import UsbMicrophone, directivity_index_db
-from pneumen.core.levels import DBU_OVER_DBV_DB, divider_db, ratio_to_db
-from pneumen.core.setup import PluggedSetup, Setup
-from pneumen.core.take import Prediction
+from pneumen.core.line import Levels, Step
 from pneumen.web.lengths import near
 from pneumen.web.song.models import Part
-from pneumen.web.song.outlook import Outlook
 from pneumen.web.wording import figure
+
+STEP_WORDS: Final = {
+    "distance": "distance",
+    "off-axis": "turned off the source",
+    "sensitivity": "sensitivity of the microphone",
+    "microphone-pad": "pad of the microphone",
+    "preamp-pad": "pad of the preamp",
+    "load": "into the load",
+    "box": "DI box",
+    "box-load": "DI box into the preamp",
+    "maximum-input": "maximum input, which is full scale",
+    "full-scale": "full scale of the microphone",
+    "gain": "gain",
+    "rms-scale": "RMS of a full-scale sine",
+    "room-noise": "noise of the room",
+    "diffuse": "from all around, through the pattern",
+    "self-noise": "self-noise",
+    "ein": "equivalent input noise",
+    "dynamic-range": "dynamic range",
+    "instrument-noise": "noise of the instrument",
+    "box-noise": "noise of the DI box",
+}
+LEAST_STEP_DB: Final = 0.05
+"""What does nothing is left out."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Why:
-    """How a figure comes about: the formula, the figures put in, and whose formula it is."""
+    """How a figure comes about: its steps in words, and whose formula it is."""
 
     title: str
     lines: tuple[str, ...]
     source: str
 
 
-def whys_of(
-    part: Part, outlook: Outlook, setup: Setup | PluggedSetup, prediction: Prediction, school: School
-) -> tuple[Why, ...]:
+def whys_of(part: Part, outcome: Outcome) -> tuple[Why, ...]:
     """Return how peak, noise and band come about, and what the school says."""
-    return (
-        _why_peak(part, outlook, setup, prediction),
-        _why_noise(setup, prediction),
-        _why_band(part, outlook, prediction),
-        Why(
-            title=f"The {school.label.lower()} school",
-            lines=(
-                school.reason,
-                f"Window for the highest peak: {figure(school.low_dbfs)} to {figure(school.high_dbfs)} dBFS.",
-            ),
-            source="common practice, no source",
-        ),
-    )
+    school = outcome.setup.school
+    return (_why_peak(part, outcome), _why_noise(outcome.levels), _why_band(outcome), _why_school(school))
 
 
-def _why_peak(part: Part, outlook: Outlook, setup: Setup | PluggedSetup, prediction: Prediction) -> Why:
-    if isinstance(setup, PluggedSetup):
-        return _why_plugged_peak(part, outlook, setup, prediction)
-    source, microphone = setup.source, setup.microphone
-    fall = ratio_to_db(source.at_m / setup.distance_m)
-    heard = source.peak_db_spl + fall
-    origin = "measured in a take" if outlook.from_take else f"assumed: {part.source_facts.origin}"
-    lines = [
-        f"{figure(source.peak_db_spl)} dB SPL at {near(source.at_m)} ({origin})",
-        f"20 log({near(source.at_m)} / {near(setup.distance_m)}) = {figure(fall, 1, sign=True)} dB: "
-        f"{figure(heard)} dB SPL at the capsule",
-    ]
-    if isinstance(microphone, UsbMicrophone):
-        lines.append(
-            f"{figure(heard)} − {figure(microphone.full_scale_db_spl)} (full scale) {figure(microphone.gain_db, sign=True)} dB gain"
-            f" = {figure(prediction.levels.peak_dbfs)} dBFS"
-        )
-        return Why(title="How the peak is worked out", lines=tuple(lines), source="point source; data-sheet convention")
-    preamp = setup.preamp
-    loss = divider_db(microphone.impedance_ohm, preamp.input_impedance_ohm)
-    sensitivity = ratio_to_db(microphone.sensitivity_mv_per_pa / 1000)
-    dbu = sensitivity + heard - 94 + DBU_OVER_DBV_DB + loss - microphone.pad_db - preamp.pad_db
-    lines += [
-        f"{microphone.sensitivity_mv_per_pa:.3g} mV/Pa is {figure(sensitivity, 1)} dBV at 94 dB; "
-        f"{figure(loss, 1)} dB into {preamp.input_impedance_ohm:g} ohm: {figure(dbu, 1)} dBu",
-        f"{figure(dbu, 1)} − {figure(preamp.max_input_dbu, 1)} (maximum input) + {figure(preamp.gain_db - preamp.gain_min_db)}"
-        f" (gain) = {figure(prediction.levels.peak_dbfs)} dBFS",
-    ]
+def step_told(step: Step) -> str:
+    """Write one step: what it is, the figure it comes from, and what it adds."""
+    words = STEP_WORDS.get(step.name, step.name)
+    if step.unit in ("dBA", "dBu", "dB SPL") and step.detail is None:
+        return f"{words}: {figure(step.value, 1)} {step.unit}"
+    detail = ""
+    if step.detail is not None:
+        detail = near(step.detail) if step.unit == "m" else f"{step.detail:.4g} {_unit(step.unit)}"
+        detail = f" ({detail})"
+    return f"{words}{detail}: {figure(step.value, 1, sign=True)} dB"
+
+
+def _unit(unit: str) -> str:
+    return "°" if unit == "deg" else unit
+
+
+def _told(steps: tuple[Step, ...]) -> list[str]:
+    return [step_told(step) for step in steps if abs(step.value) >= LEAST_STEP_DB]
+
+
+def _why_peak(part: Part, outcome: Outcome) -> Why:
+    levels, setup = outcome.levels, outcome.setup
+    origin = "measured in a take" if setup.performance.from_take else f"assumed: {part.source_facts.origin}"
+    source, *way = levels.peak_steps
+    where = f" at {near(source.detail)}" if source.detail else " at the plug, unloaded"
     return Why(
         title="How the peak is worked out",
-        lines=tuple(lines),
-        source="point source; IEC 60268-4 for sensitivity (from memory); data-sheet convention for full scale",
+        lines=(
+            f"{figure(source.value, 1)} {source.unit}{where} ({origin})",
+            *_told(tuple(way)),
+            f"Together: {figure(levels.peak_dbfs, 1)} dBFS",
+        ),
+        source="point source; IEC 60268-4 for sensitivity (from memory); voltage divider; data-sheet convention",
     )
 
 
-def _why_plugged_peak(part: Part, outlook: Outlook, setup: PluggedSetup, prediction: Prediction) -> Why:
-    plug, box, preamp = setup.plug, setup.box, setup.preamp
-    origin = "measured in a take" if outlook.from_take else f"assumed: {part.source_facts.origin}"
-    load_ohm = box.input_impedance_ohm if box else preamp.input_impedance_ohm
-    loss = divider_db(plug.output_ohm, load_ohm)
-    dbu = plug.peak_dbu + loss
-    lines = [
-        f"{figure(plug.peak_dbu)} dBu at the plug, unloaded ({origin})",
-        f"{plug.output_ohm:g} ohm into {load_ohm:g} ohm: {figure(loss, 1)} dB",
-    ]
-    if box:
-        after = divider_db(box.output_ohm, preamp.input_impedance_ohm)
-        dbu += box.gain_db + after
-        lines.append(f"the DI box {figure(box.gain_db, 1, sign=True)} dB, into the preamp {figure(after, 1)} dB")
-    gain_db = preamp.gain_db - preamp.gain_min_db
-    lines.append(
-        f"{figure(dbu, 1)} − {figure(preamp.max_input_dbu, 1)} (maximum input) + {figure(gain_db)} (gain)"
-        f" = {figure(prediction.levels.peak_dbfs)} dBFS"
+def _why_noise(levels: Levels) -> Why:
+    worst = levels.noise_set_by
+    stages = [f"{stage}: {figure(level, 1)} dBFS" for stage, level in levels.noise_by_stage_dbfs.items()]
+    return Why(
+        title="Where the noise comes from",
+        lines=(
+            *stages,
+            f"Added by power: {figure(levels.noise_dbfs, 1)} dBFS, A-weighted.",
+            f"The {worst}, step by step: {'; '.join(_told(levels.noise_steps[worst]))}.",
+        ),
+        source="10 log of the summed powers; Q of the pattern, Beranek (from memory)",
     )
-    return Why(title="How the peak is worked out", lines=tuple(lines), source="voltage divider; data-sheet convention")
 
 
-def _why_noise(setup: Setup | PluggedSetup, prediction: Prediction) -> Why:
-    stages = prediction.levels.noise_by_stage_dbfs
-    lines = [f"{stage}: {figure(level)} dBFS" for stage, level in stages.items()]
-    source = "10 log of the summed powers"
-    if not isinstance(setup, PluggedSetup):
-        pattern = setup.microphone.pattern
-        lines.append(
-            f"The room's {figure(setup.room_noise_dba)} dBA reach a {pattern} "
-            f"{figure(directivity_index_db(pattern), 1)} dB weaker from all around."
-        )
-        source += "; Q of the pattern, Beranek (from memory)"
-    lines.append(f"Added by power: {figure(prediction.levels.noise_dbfs)} dBFS, A-weighted.")
-    return Why(title="Where the noise comes from", lines=tuple(lines), source=source)
-
-
-def _why_band(part: Part, outlook: Outlook, prediction: Prediction) -> Why:
-    performer = "the performer, take to take" if outlook.from_take else "how loud the performer is"
-    lines = [f"±{outlook.source_band_db:.1f} dB: {performer}"]
-    if outlook.sheet_band_db:
-        lines.append(f"±{outlook.sheet_band_db:.1f} dB: data sheets of this chain")
+def _why_band(outcome: Outcome) -> Why:
+    performance = outcome.setup.performance
+    performer = "the performer, take to take" if performance.from_take else "how loud the performer is"
+    lines = [f"±{performance.band_db:.1f} dB: {performer}"]
+    if outcome.sheet_band_db:
+        lines.append(f"±{outcome.sheet_band_db:.1f} dB: data sheets of this chain")
     else:
         lines.append("Data sheets no longer count: a take was measured through this very chain.")
-    if outlook.gain_band_db:
-        lines.append(f"±{outlook.gain_band_db:.1f} dB: a bare knob tells only a share of its turn")
+    if outcome.gain_band_db:
+        lines.append(f"±{outcome.gain_band_db:.1f} dB: a bare knob tells only a share of its turn")
     lines.append(
-        f"Together ±{prediction.signal_band_db:.1f} dB for the signal, ±{prediction.noise_band_db:.1f} dB for the noise."
+        f"Together ±{outcome.signal_band_db:.1f} dB for the signal, ±{outcome.noise_band_db:.1f} dB for the noise."
     )
-    if not outlook.from_take:
+    if not performance.from_take:
         lines.append("A test take narrows this to about ±1.5 dB.")
     return Why(title="Why there is a band", lines=tuple(lines), source="root sum of squares, JCGM 100:2008")
+
+
+def _why_school(school: School) -> Why:
+    return Why(
+        title=f"The {school.label.lower()} school",
+        lines=(
+            school.reason,
+            f"Window for the highest peak: {figure(school.low_dbfs)} to {figure(school.high_dbfs)} dBFS.",
+        ),
+        source="common practice, no source",
+    )

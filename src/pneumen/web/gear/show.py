@@ -1,16 +1,17 @@
 """What the catalogue's pages say: rows that fit a search, and an item's sheet with its effect on the parts."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from django.http import QueryDict
 
+from pneumen.core.forecast import outcome, with_planned_gain
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
-from pneumen.core.kit import FACTS, KIND_LABELS, TABLED_BUFFERS, Item, chain_of, levels_at_aim
+from pneumen.core.kit import FACTS, KIND_LABELS, TABLED_BUFFERS, Item, chain_of
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
 from pneumen.web.lengths import in_readers_lengths
 from pneumen.web.song.models import Part
-from pneumen.web.song.outlook import outlook_of
+from pneumen.web.song.settle import outcome_of
 from pneumen.web.wording import MINUS, figure, money
 
 HAVE_LABELS = dict(zip(HAVE, ("to buy", "owned", "borrowed"), strict=True))
@@ -177,7 +178,7 @@ def _effects(owner: Any, item: Item) -> list[Effect]:  # noqa: ANN401 - whicheve
         .select_related("song__room", "own_microphone", "own_interface")
     )
     for part in rows:
-        told = _told(part, item) if part.is_set_up and not part.is_plugged else None
+        told = _told(part, item) if not part.is_plugged else None
         if told:
             effects.append(Effect(part=f"{part.name}, {part.song.name}", told=told))
     return effects
@@ -186,21 +187,18 @@ def _effects(owner: Any, item: Item) -> list[Effect]:  # noqa: ANN401 - whicheve
 def _told(part: Part, item: Item) -> str | None:
     microphone = item if item.kind == "microphone" else part.microphone
     interface = item if item.kind == "interface" else part.interface
-    if microphone.microphone_family.plug != "xlr":
-        interface = None
-        if item.kind == "interface":
-            return None
-    elif interface is None:
+    if microphone.kind == "recorder" or (microphone.microphone_family.plug != "xlr" and item.kind == "interface"):
         return None
-    boosted = interface is not None and not microphone.microphone_family.needs_phantom
-    chain, now = chain_of(microphone, interface, part.booster if boosted else None), outlook_of(part)
-    found = levels_at_aim(chain, now.source, room_noise_dba=now.room.noise_dba, distance_m=now.distance_m)
-    if found is None:
-        return "its gain does not bring this part to level"
-    change = found.levels.clean_range_db - now.prediction.levels.clean_range_db
+    if microphone.microphone_family.plug == "xlr" and interface is None:
+        return None
+    boosted = microphone.microphone_family.plug == "xlr" and not microphone.microphone_family.needs_phantom
+    now = outcome_of(part)
+    chain = chain_of(microphone, interface, part.booster if boosted else None)
+    tried = outcome(with_planned_gain(replace(now.setup, chain=chain, gain_db=0.0)))
+    change = tried.levels.clean_range_db - now.levels.clean_range_db
     return (
-        f"clean range {figure(found.levels.clean_range_db)} dB ({figure(change, sign=True) or '0'} dB against now), "
-        f"the {found.levels.noise_set_by} sets the noise"
+        f"clean range {figure(tried.levels.clean_range_db)} dB ({figure(change, sign=True) or '0'} dB against now), "
+        f"the {tried.levels.noise_set_by} sets the noise"
     )
 
 

@@ -5,7 +5,7 @@ import io
 from collections import Counter
 from dataclasses import dataclass
 
-from pneumen.core.kit import KIND_LABELS, Item, Kit, KitLine
+from pneumen.core.kit import ASSUMED, KIND_LABELS, Item, Kit, KitInUse, KitLine
 from pneumen.web.gear.services import whole_catalogue
 from pneumen.web.song.models import Song
 from pneumen.web.wording import money
@@ -42,7 +42,7 @@ class Packing:
     forgotten: tuple[str, ...]
 
 
-def packing_of(kit: Kit, song: Song | None = None) -> Packing:
+def packing_of(kit: Kit | KitInUse, song: Song | None = None) -> Packing:
     """Return a kit as its packing list; alike lines are told once with their number."""
     counted = Counter(kit.lines)
     must, never = (song.kit_must, song.kit_never) if song else ((), ())
@@ -69,12 +69,12 @@ def packing_as_csv(kit: Kit, song: Song) -> str:
 
 def _line(line: KitLine, count: int, must: list[str], never: list[str]) -> PackLine:
     item = line.item
-    item_id = item.id if item and not item.id.startswith("own-") else ""
+    item_id = item.id if item and not item.id.startswith(("own-", ASSUMED)) else ""
     return PackLine(
         count=count,
         name=item.name if item else KIND_LABELS[line.kind],
         kind=KIND_LABELS[line.kind],
-        where={"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
+        where="assumed" if item and item.id.startswith(ASSUMED) else {"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
         price=money(line.price * count),
         price_of_all=line.price * count,
         why=line.why,
@@ -84,7 +84,7 @@ def _line(line: KitLine, count: int, must: list[str], never: list[str]) -> PackL
     )
 
 
-def _boxes(kit: Kit, names: dict[str, str]) -> list[str]:
+def _boxes(kit: Kit | KitInUse, names: dict[str, str]) -> list[str]:
     items = {line.item.id: line.item for line in kit.lines if line.item and line.item.in_box and not line.item.owned}
     return [f"{item.name}: {', '.join(_inside(item, names))}" for item in items.values()]
 

@@ -6,30 +6,52 @@ from typing import Any
 
 from django.db import transaction
 
-from pneumen.core.errors import UnknownName
-from pneumen.core.kit import Frontier, Item, Needs, OwnedGear, frontier_of, owned_item, part_need
+from pneumen.core.errors import NothingFits, UnknownName
+from pneumen.core.gain import school_named
+from pneumen.core.kit import (
+    Chosen,
+    Frontier,
+    Item,
+    Kit,
+    KitInUse,
+    Needs,
+    OwnedGear,
+    PartNeed,
+    RoomNeed,
+    Voice,
+    frontier_of,
+    kit_in_use,
+    owned_item,
+    places_of,
+    recommended_of,
+)
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
-from pneumen.web.song.models import Part, Song, room_need
-from pneumen.web.start.services import set_up
+from pneumen.web.song.models import Part, Song
+from pneumen.web.song.settle import planning_setup
 
+LEAST_RT60_S = 0.05
+"""What statistics take for the reverberation time of a room in which everything is absorbed."""
+TAKEN_ALONG = ("covering", "clamps", "pole")
 LEAST_HORIZON = 500.0
 """The picture reaches at least so far in money, and to twice the budget: what lies beyond is seldom asked for."""
 MARKS = ("must", "never", "")
 
 
 def needs_of_song(song: Song) -> Needs:
-    """Return what all parts of a song need of one kit, as far as the picture reaches."""
-    room = room_need(song.room)
-    parts = []
-    for part in parts_of_song(song):
-        known = part.known_source_levels() if part.known_absolute else None
-        parts.append(part_need(part.source, room, levels=known or part.guessed_source_levels(), session=part.session))
+    """Return what the parts that are planned together need of one kit, as far as the picture reaches."""
+    space = song.room.to_core()
+    statistics = RoomNeed(
+        noise_dba=min(space.background_dba + space.noise_change_db, 140.0),
+        rt60_s=min(space.rt60_s or LEAST_RT60_S, 20.0),
+        volume_m3=space.volume_m3,
+    )
     return Needs(
-        parts=tuple(parts),
-        room=room,
+        parts=tuple(_part_need(part) for part in parts_planned(song)),
+        room=statistics,
         budget=horizon_of(song),
         computer=song.system,
         computer_speed=song.computer,
+        sample_rate_hz=song.sample_rate_hz,
         monitors=song.monitors,
         standing=song.standing,
         renting=song.renting,
@@ -38,8 +60,23 @@ def needs_of_song(song: Song) -> Needs:
         take_handling=song.take_handling,
         monthly_fees=song.monthly_fees,
         good_enough_db=song.good_enough_db,
-        must=frozenset(song.kit_must),
+        must=frozenset(song.kit_must) | _own_devices(song),
         never=frozenset(song.kit_never),
+    )
+
+
+def _part_need(part: Part) -> PartNeed:
+    """Return a part as the planner sees it: at levels that hold for any chain, each pattern where it would stand."""
+    known = part.known_source_levels() if part.known_absolute else None
+    levels = known or part.guessed_source_levels()
+    setup = planning_setup(part)
+    places = () if part.is_plugged else places_of(levels, setup)
+    return PartNeed(
+        source=part.source_facts,
+        levels=levels,
+        places=places,
+        session=part.session,
+        aim_dbfs=school_named(part.school).aim_dbfs,
     )
 
 
@@ -50,25 +87,45 @@ def horizon_of(song: Song) -> float:
 
 def parts_of_song(song: Song) -> list[Part]:
     """Return a song's parts with their gear, asked for once a request."""
-    if not hasattr(song, "parts_with_gear"):
-        song.parts_with_gear = list(
-            song.parts.select_related("own_microphone", "own_interface").prefetch_related("sections")
-        )
-        for part in song.parts_with_gear:
+    if "parts_with_gear" not in song.__dict__:
+        parts = list(song.parts.select_related("own_microphone", "own_interface").prefetch_related("sections"))
+        for part in parts:
             part.song = song
-    return song.parts_with_gear
+        song.__dict__["parts_with_gear"] = parts
+    return song.__dict__["parts_with_gear"]
+
+
+def forget_parts(song: Song) -> None:
+    """Have the song's parts and gear asked for anew, after something was stored."""
+    for name in ("parts_with_gear", "gear_for_kits"):
+        song.__dict__.pop(name, None)
+
+
+def parts_planned(song: Song) -> list[Part]:
+    """Return the parts a kit is looked for: those without a whole chain of their own, or all where none is left."""
+    parts = parts_of_song(song)
+    return [part for part in parts if not part.has_own_chain] or parts
+
+
+def _own_devices(song: Song) -> frozenset[str]:
+    """Return what the kit has to be built round: the one device its person owns for the parts to be planned."""
+    if all(part.has_own_chain for part in parts_of_song(song)):
+        return frozenset()
+    rows = [row for part in parts_planned(song) for row in (part.own_microphone, part.own_interface) if row]
+    found = {row.to_core().id for row in rows}
+    return frozenset(found) if len(found) == 1 else frozenset()
 
 
 def gear_of_song(song: Song) -> tuple[OwnedGear, tuple[Item, ...]]:
     """Return what is owned for a song's parts, and the catalogue of its owner; asked for once a request."""
-    if not hasattr(song, "gear_for_kits"):
+    if "gear_for_kits" not in song.__dict__:
         catalogue, at_hand = catalogue_and_gear_at_hand(song.owner_id)
         owned = {item.id: owned_item(item) for item in at_hand}
         for part in parts_of_song(song):
             owned |= {item.id: item for item in part.owned_gear().items}
         mine = OwnedGear(items=tuple(owned.values()), kinds=tuple(sorted(song.owned_kinds)))
-        song.gear_for_kits = mine, catalogue
-    return song.gear_for_kits
+        song.__dict__["gear_for_kits"] = mine, catalogue
+    return song.__dict__["gear_for_kits"]
 
 
 def frontier_of_song(song: Song) -> Frontier:
@@ -96,41 +153,93 @@ def _frontier(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Fr
 
 @transaction.atomic
 def keep_options(song: Song, options: dict[str, Any]) -> None:
-    """Store the budget and what the kit is asked for."""
+    """Store the budget and what the kit is asked for; a planned kit follows."""
     for name, value in options.items():
         setattr(song, name, value)
-    song.save()
+    song.save(update_fields=list(options))
+    plan_song(song)
 
 
 @transaction.atomic
 def take_kit(song: Song, number: int) -> None:
-    """Set every part up with a kit of the frontier."""
+    """Set every part up with a kit of the frontier; it stays until an answer that decides the gear changes."""
     frontier = frontier_of_song(song)
     kit = frontier.kit(min(max(number, 0), len(frontier.points) - 1))
-    for place, part in enumerate(parts_of_song(song)):
-        _use_own_or_bought(part, kit, place)
-    song.budget = max(song.budget, kit.total)
-    song.save(update_fields=["budget"])
+    _set_song_up(song, kit)
+    song.budget, song.kit_taken = max(song.budget, kit.total), True
+    song.save(update_fields=["budget", "kit_taken", "kit_extras"])
 
 
-def _use_own_or_bought(part: Part, kit: Any, place: int) -> None:  # noqa: ANN401 - a Kit
-    before = part.chain_name
-    microphone, interface = kit.voices[place].microphone, kit.interface
-    part.own_microphone = part.own_microphone if _is_row(part.own_microphone, microphone) else _row(part, microphone)
-    part.own_interface = part.own_interface if _is_row(part.own_interface, interface) else _row(part, interface)
-    set_up(part, kit, place, before)
+@transaction.atomic
+def plan_song(song: Song) -> None:
+    """Set the parts up with the recommended kit within the money, those with a chain of their own with that.
+
+    Where nothing complete fits, the parts keep to what is owned, and the rest is assumed.
+    """
+    song.kit_taken = False
+    forget_parts(song)
+    kit = recommended_kit(song)
+    if all(part.has_own_chain for part in parts_of_song(song)):
+        kit = None
+    if kit is None:
+        for part in parts_of_song(song):
+            part.bought_microphone = part.bought_interface = part.bought_booster = part.bought_box = ""
+            part.save(update_fields=DEVICE_FIELDS)
+        song.kit_extras = []
+    else:
+        _set_song_up(song, kit)
+    song.save(update_fields=["kit_taken", "kit_extras"])
 
 
-def _is_row(row: Any, item: Item | None) -> bool:  # noqa: ANN401 - a row of either kind of device
-    return row is not None and item is not None and row.to_core().id == item.id
-
-
-def _row(part: Part, item: Item | None) -> Any:  # noqa: ANN401 - a row of either kind of device
-    """Return the person's own device an item stands for, where it is one described on the Start screen."""
-    if item is None or not item.id.startswith("own-"):
+def recommended_kit(song: Song) -> Kit | None:
+    """Return the kit to recommend within the song's money; None where nothing complete fits."""
+    try:
+        frontier = frontier_of_song(song)
+    except NothingFits:
         return None
-    rows = [row for other in parts_of_song(part.song) for row in (other.own_microphone, other.own_interface) if row]
-    return next((row for row in rows if row.to_core().id == item.id), None)
+    within = [place for place, point in enumerate(frontier.points) if point[0] <= song.budget]
+    if not within:
+        return None
+    points = [frontier.points[place] for place in within]
+    return frontier.kit(within[recommended_of(points, frontier.needs.good_enough_db)])
+
+
+DEVICE_FIELDS = ("bought_microphone", "bought_interface", "bought_booster", "bought_box")
+
+
+def _set_song_up(song: Song, kit: Kit) -> None:
+    devices = {item.id for voice in kit.voices for item in voice.devices} | {kit.hub.id if kit.hub else ""}
+    song.kit_extras = [
+        line.item.id for line in kit.lines if line.item and line.kind in TAKEN_ALONG and line.item.id not in devices
+    ]
+    for place, part in enumerate(parts_planned(song)):
+        voice = kit.voices[place]
+        part.bought_microphone, part.bought_interface = _id(voice.microphone), _id(kit.interface)
+        part.bought_booster, part.bought_box = _id(voice.booster), _id(voice.box)
+        part.save(update_fields=DEVICE_FIELDS)
+
+
+def _id(item: Item | None) -> str:
+    return "" if item is None else item.id
+
+
+def in_use(song: Song) -> KitInUse:
+    """Return the packing list of the song's chains as they are set up."""
+    needs = replace(needs_of_song(song), parts=tuple(_part_need(part) for part in parts_of_song(song)))
+    owned, catalogue = gear_of_song(song)
+    by_id = {item.id: item for item in catalogue}
+    chosen = [
+        Chosen(
+            hub=part.microphone if _is_recorder(part) else part.interface,
+            voice=Voice(microphone=part.microphone, booster=part.booster, box=part.box),
+        )
+        for part in parts_of_song(song)
+    ]
+    return kit_in_use(needs, owned, catalogue, chosen, [by_id[one] for one in song.kit_extras if one in by_id])
+
+
+def _is_recorder(part: Part) -> bool:
+    return part.microphone is not None and part.microphone.kind == "recorder"
 
 
 def mark(song: Song, item_id: str, wanted: str) -> None:
@@ -148,3 +257,4 @@ def mark(song: Song, item_id: str, wanted: str) -> None:
         kept = [one for one in getattr(song, f"kit_{name}") if one != item_id]
         setattr(song, f"kit_{name}", [*kept, item_id] if wanted == name else kept)
     song.save(update_fields=["kit_must", "kit_never"])
+    plan_song(song)

@@ -2,8 +2,10 @@
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 from pneumen.core.errors import NothingFits
+from pneumen.core.forecast import Outcome, judge_kit
 from pneumen.core.kit import (
     Frontier,
     Item,
@@ -14,17 +16,26 @@ from pneumen.core.kit import (
     Swap,
     best_within,
     findings_of_kit,
-    judge_kit,
     money_story,
     recommended_of,
     software_lacks,
     swaps_of,
 )
+from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, draw_frontier
-from pneumen.web.kit.services import frontier_of_route, frontier_of_song, gear_of_song, horizon_of, parts_of_song
-from pneumen.web.song.models import Song
+from pneumen.web.kit.services import (
+    frontier_of_route,
+    frontier_of_song,
+    gear_of_song,
+    horizon_of,
+    in_use,
+    parts_of_song,
+    parts_planned,
+)
+from pneumen.web.song.models import Part, Song
+from pneumen.web.song.settle import outcome_of
 from pneumen.web.wording import figure, money
 
 
@@ -59,6 +70,47 @@ class Program:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PartInUse:
+    """One part as it is set up now: its gear, its figures, and whether it is the one that sets the song's."""
+
+    name: str
+    part_id: int
+    gear: str
+    figures: Figures
+    clean: str
+    lead: str
+    headroom: str
+    noise_set_by: str
+    verdict: str
+    sets: str
+
+
+def parts_in_use(song: Song) -> tuple[PartInUse, ...]:
+    """Return every part of a song as it is set up; the song's figures are its worst part's."""
+    found = [(part, outcome_of(part)) for part in parts_of_song(song)]
+    worst_clean = min(found, key=lambda one: one[1].levels.clean_range_db)[0]
+    miked = [one for one in found if one[1].air]
+    worst_lead = min(miked, key=lambda one: one[1].air.lead_db)[0] if miked else None
+    return tuple(_in_use(part, outcome, part is worst_clean, part is worst_lead) for part, outcome in found)
+
+
+def _in_use(part: Part, outcome: Outcome, sets_clean: bool, sets_lead: bool) -> PartInUse:
+    sets = [word for word, holds in (("clean range", sets_clean), ("room sound", sets_lead)) if holds]
+    return PartInUse(
+        name=part.name,
+        part_id=part.pk,
+        gear=", ".join(item.name for item in part.devices),
+        figures=figures_of(part.pk, outcome),
+        clean=figure(outcome.levels.clean_range_db),
+        lead=figure(outcome.air.lead_db) if outcome.air else "plugged in",
+        headroom=figure(outcome.levels.headroom_db),
+        noise_set_by=outcome.levels.noise_set_by,
+        verdict=outcome.kit_verdict,
+        sets=f"sets the song’s {' and '.join(sets)}" if sets else "",
+    )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class KitScreen:
     """All the Kit screen shows; where nothing fits, only verdict, sentence and the way out."""
 
@@ -79,6 +131,10 @@ class KitScreen:
     swaps: tuple[SwapTold, ...] = ()
     programs: tuple[Program, ...] = ()
     sessions_told: str = ""
+    parts: tuple[PartInUse, ...] = ()
+    in_use_total: str = ""
+    in_use: Packing | None = None
+    of_parts: str = ""
 
 
 def kit_screen(song: Song, *, budget: float | None = None, number: int | None = None) -> KitScreen:
@@ -87,8 +143,10 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     Args:
         number: a kit of the frontier to look at; without it the recommended one within the budget.
     """
+    tried = budget is not None
     budget = song.budget if budget is None else budget
     horizon = horizon_of(song)
+    now = {} if tried else _as_set_up(song)
     try:
         frontier = frontier_of_song(song)
     except NothingFits as error:
@@ -100,6 +158,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
             horizon=horizon,
             raise_to=error.cheapest_total,
             sessions_told=_sessions_told(song),
+            **now,
         )
     within = [place for place, point in enumerate(frontier.points) if point[0] <= budget]
     cheapest = frontier.points[-1][0]
@@ -127,7 +186,20 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         beside=_beside(kit, frontier.kit(recommended)) if number != recommended else (),
         findings=findings_of_kit(frontier.needs, kit),
         whys=_whys(frontier, kit, number == recommended),
+        of_parts=_planned_told(song),
+        **now,
     )
+
+
+def _as_set_up(song: Song) -> dict[str, Any]:
+    kit = in_use(song)
+    return {"parts": parts_in_use(song), "in_use_total": money(kit.total), "in_use": packing_of(kit, song)}
+
+
+def _planned_told(song: Song) -> str:
+    """Name the parts the frontier is for."""
+    planned, parts = parts_planned(song), parts_of_song(song)
+    return "" if len(planned) == len(parts) else ", ".join(part.name for part in planned)
 
 
 def _sentence(kit: Kit, story: MoneyStory, budget: float, cheapest: float) -> str:
@@ -193,7 +265,7 @@ def _reading(kit: Kit) -> tuple[tuple[str, str, str], ...]:
     if kit.round_trip_ms is not None:
         rows.append(("Round trip", figure(kit.round_trip_ms), "ms"))
     if kit.hanging.pieces:
-        rows.append(("Ring time, hung", figure(kit.hanging.rt60_s, 2), "s"))
+        rows.append(("Reverberation time, hung", figure(kit.hanging.rt60_s, 2), "s"))
     return tuple(rows)
 
 
@@ -319,12 +391,11 @@ def _whys(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
             Why(
                 title="What hanging does",
                 lines=(
-                    "All kits are compared at the same distances. There the direct sound stands over the room’s by 20 log10(Dc/d), "
-                    "Dc = 0.057 √(Q V / T60): a pattern and a shorter ring time lift it, nothing else.",
+                    "Each pattern is compared where it would stand in this room for each part; what hangs lifts the direct sound over the room’s.",
                     f"This kit hangs {len(kit.hanging.pieces)} piece{'s' if len(kit.hanging.pieces) != 1 else ''} for "
                     f"{figure(kit.hanging.gain_db, 1)} dB; {figure(kit.direct_to_reverberant_db)} dB in all.",
                 ),
-                source="statistical room acoustics, Kuttruff (from memory); Eyring’s ring time; absorption of textiles is an estimate",
+                source="statistical room acoustics, Kuttruff (from memory); Eyring’s reverberation time; absorption of textiles is an estimate",
             )
         )
     return tuple(whys)

@@ -5,7 +5,8 @@ from dataclasses import dataclass
 from importlib.resources import files
 from typing import Final
 
-from pneumen.core.place import Body, ZoneHere
+from pneumen.core.forecast import ZoneHere
+from pneumen.core.place import Body
 
 WIDE_PX, HIGH_PX, EDGE_PX = 300.0, 260.0, 16.0
 

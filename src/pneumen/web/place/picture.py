@@ -1,14 +1,15 @@
 """The distance ladder: a ruler from the mouth, a strip for each thing distance decides, the calm range."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
-from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Response, at_distance
+from pneumen.core.forecast import PartSetup
+from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Placement, Response, at_distance
 from pneumen.web.lengths import FOOT_M, INCH_M, near
-from pneumen.web.place.services import Placed
 from pneumen.web.wording import figure, habits
 
 STRIP_LABELS: Final = {
@@ -116,14 +117,17 @@ class _At:
         )
 
 
-def draw_ladder(ladder: Ladder, placed: Placed, level_db: np.ndarray, frame: Frame, *, voice: bool) -> LadderPicture:
+def draw_ladder(
+    setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: Frame, *, voice: bool
+) -> LadderPicture:
     """Place ruler, strips, schools and the microphone.
 
     Args:
         level_db: the level at each of the ladder's distances against where the microphone stands.
         voice: whether a head is drawn and the schools of vocal distance are marked.
     """
-    distance_m = placed.distance_m
+    placement = setup.placement
+    distance_m = placement.distance_m
     nearest, farthest = (float(ladder.distance_m[end]) for end in (0, -1))
     at = _At(frame=frame, nearest_m=nearest, farthest_m=farthest, distance_m=distance_m)
     x_of, marks = at.x, _schools(nearest, farthest, at.x, frame) if voice else ()
@@ -148,8 +152,8 @@ def draw_ladder(ladder: Ladder, placed: Placed, level_db: np.ndarray, frame: Fra
         calm_label=_calm_label(ladder),
         schools=marks,
         head=voice and not frame.narrow,
-        screen_x=_screen_x(placed, x_of) if voice else None,
-        turned_deg=placed.off_microphone_deg if placed.turned_left else -placed.off_microphone_deg,
+        screen_x=_screen_x(placement, x_of) if voice else None,
+        turned_deg=-placement.turned_deg,
         microphone_x=x_of(distance_m),
         minimum_cm=100 * nearest,
         maximum_cm=100 * farthest,
@@ -161,10 +165,10 @@ def draw_ladder(ladder: Ladder, placed: Placed, level_db: np.ndarray, frame: Fra
     )
 
 
-def _screen_x(placed: Placed, x_of: object) -> float | None:
+def _screen_x(placement: Placement, x_of: Callable[[float], float]) -> float | None:
     """Where a pop screen stands on the ruler."""
-    before_m = placed.distance_m - placed.screen_before_m
-    return x_of(before_m) if placed.pop_screen else None
+    before_m = placement.distance_m - placement.screen_at_m
+    return x_of(before_m) if placement.pop_screen else None
 
 
 def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:
@@ -174,7 +178,7 @@ def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:
     return f"{told}; {_calm_label(ladder)}. {values}."
 
 
-def _ticks(nearest: float, farthest: float, x_of: object, frame: Frame) -> tuple[Tick, ...]:
+def _ticks(nearest: float, farthest: float, x_of: Callable[[float], float], frame: Frame) -> tuple[Tick, ...]:
     """Marks on the ruler, no two labels on top of each other."""
     found: list[Tick] = []
     for one_m, label in _marks_m():
@@ -231,7 +235,7 @@ def _calm_label(ladder: Ladder) -> str:
     return f"calm from {near(low)} to {near(high)}"
 
 
-def _schools(nearest: float, farthest: float, x_of: object, frame: Frame) -> tuple[SchoolMark, ...]:
+def _schools(nearest: float, farthest: float, x_of: Callable[[float], float], frame: Frame) -> tuple[SchoolMark, ...]:
     rows, marks = [0.0, 0.0, 0.0], []
     for school in DISTANCE_SCHOOLS:
         low, high = max(school.low_m, nearest), min(school.high_m, farthest)

@@ -4,73 +4,90 @@ from dataclasses import dataclass
 
 from django.db import transaction
 
-from pneumen.core.errors import UnknownName
-from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES, Placement
+from pneumen.core.errors import UnknownName, require_within
+from pneumen.core.forecast import ZoneHere, zones_here
+from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES
 from pneumen.web.lengths import require_far, require_near
-from pneumen.web.place.start import zones_of
-from pneumen.web.song.models import Part
+from pneumen.web.song.models import YOURS, Part
+from pneumen.web.song.settle import settle
 
 GRILLE_M = 0.025
 """The capsule lies 2 to 3 cm behind the grille (common practice, no source)."""
+PLANNED = ("distance_m", "aside_deg", "above_m")
+"""What is planned until it is set by hand."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Placed:
-    """How a microphone stands: distance to the capsule, angles and side, height over the mouth, screen, low-cut.
+class Placing:
+    """What was changed of how a microphone stands; None is left as it is.
 
     from_grille tells that its person measures to the grille; sheet_m where the data sheet's response was taken.
     """
 
-    distance_m: float
-    off_mouth_deg: float = 0.0
-    off_microphone_deg: float = 0.0
-    off_to_left: bool = False
-    turned_left: bool = False
-    above_m: float = 0.0
-    pop_screen: bool = False
-    pop_before_m: float = 0.09
-    low_cut_hz: float = 0.0
-    from_grille: bool = False
-    sheet_m: float = 1.0
+    distance_m: float | None = None
+    aside_deg: float | None = None
+    turned_deg: float | None = None
+    above_m: float | None = None
+    pop_screen: bool | None = None
+    screen_before_m: float | None = None
+    low_cut_hz: float | None = None
+    from_grille: bool | None = None
+    sheet_m: float | None = None
 
     @property
-    def screen_before_m(self) -> float:
-        """How far before the capsule the screen comes to stand: halfway where the mouth is nearer than it would be."""
-        return min(self.pop_before_m, self.distance_m / 2)
+    def changes(self) -> dict[str, float | bool]:
+        values = {name: getattr(self, name) for name in Placing.__dataclass_fields__}
+        return {name: value for name, value in values.items() if value is not None}
+
+    @property
+    def of_placement(self) -> dict[str, float | bool]:
+        """The changes the core knows: how one measures, and where the sheet was taken, are the reader's own."""
+        return {name: value for name, value in self.changes.items() if name not in ("from_grille", "sheet_m")}
 
 
-FIELDS = tuple(Placed.__dataclass_fields__)
-
-
-def check(part: Part, placed: Placed) -> None:
+def check(part: Part, placing: Placing) -> None:
     """Refuse what cannot be.
 
     Raises:
-        OutOfRange, UnknownName, Contradiction: naming the field.
+        OutOfRange, UnknownName: naming the field.
     """
-    facts = part.source_facts
-    behind = GRILLE_M if placed.from_grille else 0.0
-    require_near("distance", placed.distance_m - behind, max(facts.nearest_m - behind, 0.0), facts.farthest_m - behind)
-    Placement(pattern="omni", off_mouth_deg=placed.off_mouth_deg, off_microphone_deg=placed.off_microphone_deg)
-    most = MOST_RISE * placed.distance_m
-    require_near("height over the mouth", placed.above_m, -most, most)
-    require_near("pop screen before the capsule", placed.pop_before_m, 0.01, 0.5)
-    if placed.low_cut_hz not in LOW_CUTS_HZ:
-        raise UnknownName("low-cut", f"{placed.low_cut_hz:g} Hz", tuple(f"{one} Hz" for one in LOW_CUTS_HZ))
-    require_far("data sheet", placed.sheet_m, 0.05, 1000)
+    facts, told = part.source_facts, placing.changes
+    from_grille = told.get("from_grille", part.from_grille)
+    behind = GRILLE_M if from_grille else 0.0
+    distance_m = told.get("distance_m", part.distance_m or facts.usual_m)
+    if "distance_m" in told:
+        nearest = max(facts.nearest_m - behind, 0.0)
+        require_near("distance", told["distance_m"] - behind, nearest, facts.farthest_m - behind)
+    if "aside_deg" in told:
+        require_within("aside", told["aside_deg"], -90, 90)
+    if "turned_deg" in told:
+        require_within("turned", told["turned_deg"], -180, 180)
+    if "above_m" in told:
+        require_near("height over the mouth", told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
+    if "screen_before_m" in told:
+        require_near("pop screen before the capsule", told["screen_before_m"], 0.01, 0.5)
+    if told.get("low_cut_hz", 0) not in LOW_CUTS_HZ:
+        raise UnknownName("low-cut", f"{told['low_cut_hz']:g} Hz", tuple(f"{one} Hz" for one in LOW_CUTS_HZ))
+    if "sheet_m" in told:
+        require_far("data sheet", told["sheet_m"], 0.05, 1000)
 
 
 @transaction.atomic
-def keep(part: Part, placed: Placed) -> None:
-    """Store where the microphone stands.
+def keep(part: Part, placing: Placing) -> None:
+    """Store what was changed, and only that.
 
     Raises:
-        OutOfRange, UnknownName, Contradiction: naming the field.
+        OutOfRange, UnknownName: naming the field.
     """
-    check(part, placed)
-    for name in FIELDS:
-        setattr(part, name, getattr(placed, name))
-    part.save(update_fields=FIELDS)
+    check(part, placing)
+    fields = list(placing.changes)
+    for name, value in placing.changes.items():
+        setattr(part, name, value)
+    if any(name in PLANNED for name in fields):
+        part.place_origin = YOURS
+        fields.append("place_origin")
+    if fields:
+        part.save(update_fields=fields)
 
 
 @transaction.atomic
@@ -81,17 +98,21 @@ def choose_taste(part: Part, taste: str) -> None:
     part.save(update_fields=["taste"])
 
 
+def zones_of(part: Part) -> tuple[ZoneHere, ...]:
+    """Return a part's zones in its room, the best start first; none where no body is drawn for it."""
+    return zones_here(settle(part), part.taste)
+
+
 @transaction.atomic
 def start_at(part: Part, slug: str) -> None:
-    """Take a zone: the microphone stands there, as far off as taste and room have it.
+    """Choose a zone: distance, side and height are planned for it from now on.
 
     Raises:
         UnknownName: naming the zones there are.
     """
-    found = {one.zone.slug: one for one in zones_of(part)}
+    found = {one.zone.slug for one in zones_of(part)}
     if slug not in found:
-        raise UnknownName("zone", slug, tuple(found))
-    here = found[slug]
-    part.zone, part.distance_m, part.above_m = slug, here.distance_m, here.above_m
-    part.off_mouth_deg, part.off_microphone_deg = here.off_mouth_deg, 0
-    part.save(update_fields=["zone", "distance_m", "off_mouth_deg", "off_microphone_deg", "above_m"])
+        raise UnknownName("zone", slug, tuple(sorted(found)))
+    part.zone, part.place_origin, part.turned_deg = slug, "", 0
+    part.distance_m = part.above_m = part.aside_deg = None
+    part.save(update_fields=["zone", "place_origin", "turned_deg", "distance_m", "above_m", "aside_deg"])

@@ -4,13 +4,13 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, distance_range, outcome
 from pneumen.core.part import rise_of
 from pneumen.core.place import (
     DISTANCE_SCHOOLS,
     FELT,
     LOW_CUTS_HZ,
     NEAREST_SCREEN_M,
-    OUT_OF_THE_AIR_DEG,
     SWAY_M,
     Ladder,
     LowCut,
@@ -20,29 +20,25 @@ from pneumen.core.place import (
     curved_m,
     felt_most,
     judge_place,
-    ladder_of,
     level_along,
     low_cut_db,
-    low_cut_of,
-    off_axis_deg,
-    puff_speed_m_s,
     response_at,
     step_back_for,
-    suited_m,
 )
+from pneumen.web.figures import Figures, figures_of
+from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near, near_field, near_unit
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
-from pneumen.web.place.services import FIELDS, GRILLE_M, Placed
+from pneumen.web.place.services import GRILLE_M, Placing
 from pneumen.web.place.start import StartingZones, starting_zones
 from pneumen.web.song.models import Part
-from pneumen.web.song.outlook import chain_of_part
+from pneumen.web.song.settle import settle
 from pneumen.web.wording import figure
 
 USUAL_RISE_DB = 6.0
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
-ROLE_SLACK = 1.1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,7 +62,19 @@ class Louder:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Placed:
+    """How a microphone stands, and how its person measures."""
+
+    placement: Placement
+    from_grille: bool
+    sheet_m: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PlaceScreen:
+    """All the Place screen shows; figures is None while something is only tried out."""
+
+    figures: Figures | None
     verdict: str
     sentence: str
     ladders: tuple[LadderPicture, ...]
@@ -74,9 +82,9 @@ class PlaceScreen:
     placed: Placed
     nearest_m: float
     farthest_m: float
-    reading: tuple[tuple[str, str, str], ...]
+    reading: tuple[tuple[str, str, str, str], ...]
     schools: tuple[SchoolHere, ...]
-    todo: tuple[str, str, dict[str, str]] | None
+    todos: tuple[Todo, ...]
     loud: Louder
     pops: bool
     less_m: float
@@ -85,92 +93,76 @@ class PlaceScreen:
     notes: tuple[tuple[str, str], ...]
     zones: StartingZones | None
     whys: tuple[Why, ...]
+    place_origin: str
 
 
-def placed_of(part: Part) -> Placed:
-    """Return how a part's microphone stands."""
-    return Placed(**{name: getattr(part, name) for name in FIELDS})
-
-
-def place_screen(part: Part, placed: Placed | None = None, *, zones: bool = True) -> PlaceScreen:
+def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = True) -> PlaceScreen:
     """Return what the Place screen shows of a miked part, as stored or with another place tried out.
 
     Args:
         zones: whether the instrument and where to start at it are shown too, which a drag leaves out.
     """
-    placed = placed or placed_of(part)
-    source = part.source_facts
-    pattern = chain_of_part(part).microphone.pattern
-    ladder = _ladder(part, placed)
+    told = placing.changes if placing else {}
+    setup = settle(part, **(placing.of_placement if placing else {}))
+    advice, air = advise(setup), outcome(setup).air
+    source, placement, ladder = setup.source, setup.placement, air.ladder
+    placed = Placed(
+        placement=placement,
+        from_grille=told.get("from_grille", part.from_grille),
+        sheet_m=told.get("sheet_m", part.sheet_m),
+    )
     voice = source.group == "voice"
-    level_db = level_along(ladder, placed.distance_m)
-    worst = felt_most(ladder, placed.distance_m)
-    low_cut = low_cut_of(source, placed.low_cut_hz)
+    near_m, far_m = distance_range(setup)
+    level_db = level_along(ladder, placement.distance_m)
     return PlaceScreen(
-        verdict=judge_place(ladder, placed.distance_m, low_cut),
-        sentence=_sentence(ladder, placed.distance_m, worst, low_cut),
-        ladders=tuple(draw_ladder(ladder, placed, level_db, frame, voice=voice) for frame in (WIDE, NARROW)),
-        curve=draw_curve(_response(pattern, placed, source.extent_m)),
+        figures=figures_of(part.pk, advice.before) if placing is None else None,
+        verdict=advice.before.place_verdict,
+        sentence=_sentence(advice),
+        ladders=tuple(draw_ladder(setup, ladder, level_db, frame, voice=voice) for frame in (WIDE, NARROW)),
+        curve=draw_curve(_response(setup, placed.sheet_m)),
         placed=placed,
-        nearest_m=source.nearest_m,
-        farthest_m=source.farthest_m,
-        reading=_reading(ladder, placed.distance_m),
-        schools=tuple(_schools(ladder, placed)) if voice else (),
-        todo=_todo(ladder, placed) or (_role_todo(part, ladder, placed) if voice else None),
-        loud=_louder(part, ladder, placed.distance_m),
+        nearest_m=near_m,
+        farthest_m=far_m,
+        reading=_reading(advice.before),
+        schools=tuple(_schools(setup, ladder, placed)) if voice else (),
+        todos=tuple(todo_of(one, advice.before) for one in advice.actions if one.kind in ("distance", "aside")),
+        loud=_louder(part, ladder, placement.distance_m),
         pops=source.pops,
         less_m=GRILLE_M if placed.from_grille else 0.0,
         low_cuts=LOW_CUTS_HZ,
         sheets=tuple((one, "far off" if one == SHEETS_M[-1] else near(one)) for one in SHEETS_M),
-        notes=_notes(placed, low_cut, pops=source.pops),
-        zones=starting_zones(part) if zones else None,
-        whys=_whys(pattern, source.pops, placed),
+        notes=_notes(placement, air.low_cut, pops=source.pops),
+        zones=starting_zones(part, setup) if zones else None,
+        whys=_whys(setup, placed),
+        place_origin=part.place_origin,
     )
 
 
-def _response(pattern: str, placed: Placed, extent_m: float) -> Response:
+def _response(setup: PartSetup, sheet_m: float) -> Response:
     """The response here, through the low-cut, against the data sheet's."""
-    angle_deg = placed.off_microphone_deg
-    distance_m = float(curved_m(placed.distance_m, extent_m))
-    here = response_at(pattern, distance_m, angle_deg=angle_deg, reference_m=placed.sheet_m)
-    cut = low_cut_db(np.array(here.frequency_hz), placed.low_cut_hz)
+    distance_m = float(curved_m(setup.placement.distance_m, setup.source.extent_m))
+    here = response_at(setup.pattern, distance_m, angle_deg=abs(setup.placement.turned_deg), reference_m=sheet_m)
+    cut = low_cut_db(np.array(here.frequency_hz), setup.placement.low_cut_hz)
     both = zip(here.response_db, cut, strict=True)
     return replace(here, response_db=tuple(None if level is None else level + float(less) for level, less in both))
 
 
-def _notes(placed: Placed, low_cut: LowCut, *, pops: bool) -> tuple[tuple[str, str], ...]:
+def _notes(placement: Placement, low_cut: LowCut, *, pops: bool) -> tuple[tuple[str, str], ...]:
     """What height, screen and low-cut bring with them: (verdict, sentence)."""
     notes = []
     if low_cut.verdict != "clear":
         octave = f"{figure(low_cut.lowest_octave_db, 1)} dB in the octave at {low_cut.lowest_octave_hz} Hz"
         told = (
-            f"A low-cut at {placed.low_cut_hz:g} Hz takes {octave}, and it stays in the file: the same cut can be made"
+            f"A low-cut at {placement.low_cut_hz:g} Hz takes {octave}, and it stays in the file: the same cut can be made"
         )
         notes.append((low_cut.verdict, f"{told} afterwards, never undone. Off, or 80 Hz at most for what plays low."))
-    if pops and placed.pop_screen and placed.screen_before_m < NEAREST_SCREEN_M:
+    if pops and placement.pop_screen and placement.screen_at_m < NEAREST_SCREEN_M:
         notes.append(
             ("watch", f"Less than {near(NEAREST_SCREEN_M)} before the capsule the screen’s own swirl is heard.")
         )
-    if pops and placed.above_m:
-        angle = off_axis_deg(placed.off_mouth_deg, placed.above_m, placed.distance_m)
-        notes.append(("clear", f"{figure(angle)}° off the mouth’s axis, height and side together."))
+    if pops and placement.above_m:
+        notes.append(("clear", f"{figure(placement.off_mouth_deg)}° off the mouth’s axis, height and side together."))
     return tuple(notes)
-
-
-def _role_todo(part: Part, ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | None:
-    """A lead wants the near half of the calm range, an airy voice behind it the far half."""
-    span = suited_m(ladder, part.role)
-    if span is None or span[0] / ROLE_SLACK <= placed.distance_m <= span[1] * ROLE_SLACK:
-        return None
-    wanted = min(max(placed.distance_m, span[0]), span[1])
-    here, there = at_distance(ladder, placed.distance_m), at_distance(ladder, wanted)
-    voice = "a lead, close and present" if part.role == "lead" else f"a {part.role} voice, airier"
-    verb = "Move closer" if wanted < placed.distance_m else "Move back"
-    effect = (
-        f"{voice}: bass {figure(there['bass'] - here['bass'], 1, sign=True)} dB, "
-        f"room {figure(there['room'] - here['room'], 1, sign=True)} dB"
-    )
-    return f"{verb}, to {near(wanted)}", effect, _to(wanted, placed)
 
 
 def _to(distance_m: float, placed: Placed) -> dict[str, str]:
@@ -178,40 +170,67 @@ def _to(distance_m: float, placed: Placed) -> dict[str, str]:
     return {"distance": f"{100 * (distance_m - (GRILLE_M if placed.from_grille else 0)):.2f} cm"}
 
 
-def _sentence(ladder: Ladder, distance_m: float, worst: tuple[str, float], low_cut: LowCut) -> str:
-    if low_cut.verdict == "baked-in":
-        return f"The low-cut at {low_cut.cut_hz:g} Hz reaches into the sound itself; nothing brings that back."
-    name, strength = worst
-    calm = ladder.calm_m
+def _sentence(advice: Advice) -> str:
+    before = advice.before
+    air, distance_m = before.air, before.distance_m
+    if air.low_cut.verdict == "baked-in":
+        return f"The low-cut at {air.low_cut.cut_hz:g} Hz reaches into the sound itself; nothing brings that back."
+    name, strength = felt_most(air.ladder, distance_m)
+    calm, best_m = air.calm_m, advice.recommended.distance_m
     if calm and strength <= FELT:
         where = "inside" if calm[0] <= distance_m <= calm[1] else "at the end of"
         return f"{near(distance_m)} is {where} the calm range, {near(calm[0])} to {near(calm[1])}."
     if strength <= FELT:
         return f"{near(distance_m)} is as far as this room allows: nearer or farther something is felt."
     told = f"At {near(distance_m)} {STRIP_LABELS[name].lower()} {'are' if name == 'pops' else 'is'} felt"
+    if calm and abs(best_m - distance_m) < LEAST_MOVE_M:
+        return f"{told}; it is calm from {near(calm[0])} to {near(calm[1])}, {REACHES[advice.recommended.conflict]}."
     if calm:
         return f"{told}; all is calm from {near(calm[0])} to {near(calm[1])}."
-    return f"{told}; no distance is calm in this room, {near(ladder.best_m)} comes nearest."
+    if abs(best_m - distance_m) < LEAST_MOVE_M:
+        return f"{told}; no distance is calm in this room, and this one comes nearest."
+    return f"{told}; no distance is calm in this room, {near(best_m)} comes nearest."
 
 
-def _reading(ladder: Ladder, distance_m: float) -> tuple[tuple[str, str, str], ...]:
-    here = at_distance(ladder, distance_m)
-    units = {"bass": "dB", "pops": "m/s", "sibilance": "dB", "room": "dB", "sway": "dB"}
-    return (
-        ("To the capsule", near_field(distance_m), near_unit()),
-        *(
-            (STRIP_LABELS[name], figure(value, 1 if abs(value) < 10 else 0), units[name])
-            for name, value in here.items()
-        ),
-    )
+LEAST_MOVE_M = 0.011
+REACHES = {
+    "too-low": "but there the peak stays too low for this microphone",
+    "too-high": "but there the peak is too high for this microphone",
+    "overload": "but there this microphone is overloaded",
+    "noise": "but there the noise comes forward",
+}
+REACHES |= dict.fromkeys(("", "pops", "bass", "room", "sway"), "which lies close by")
 
 
-def _schools(ladder: Ladder, placed: Placed) -> list[SchoolHere]:
+def _reading(before: Outcome) -> tuple[tuple[str, str, str, str], ...]:
+    """Name, figure, unit and the name it is marked with."""
+    air = before.air
+    rows = [
+        ("To the capsule", near_field(before.distance_m), near_unit(), "distance_m"),
+        ("Direct over room sound", figure(air.lead_db), "dB", "direct_to_reverberant_db"),
+    ]
+    marks = {"bass": "proximity_db", "pops": "pop_m_per_s", "sway": "sway_db"}
+    units = {"bass": "dB", "pops": "m/s", "sibilance": "dB", "sway": "dB"}
+    rows += [
+        (STRIP_LABELS[name], figure(value, 1 if abs(value) < 10 else 0), units[name], marks.get(name, ""))
+        for name, value in air.felt.items()
+        if name != "room"
+    ]
+    if air.calm_m:
+        low, high = air.calm_m
+        rows += [
+            ("Calm from", near_field(low), near_unit(), "calm_from_m"),
+            ("Calm to", near_field(high), near_unit(), "calm_to_m"),
+        ]
+    return tuple(rows)
+
+
+def _schools(setup: PartSetup, ladder: Ladder, placed: Placed) -> list[SchoolHere]:
     """Say of each school what its middle would do here, and whether it agrees with the calm range."""
-    found = []
+    found, dry = [], setup.source.dry_enough_db
     for school in DISTANCE_SCHOOLS:
         middle = (school.low_m * school.high_m) ** 0.5
-        if middle < ladder.distance_m[0]:
+        if not ladder.distance_m[0] <= middle <= ladder.distance_m[-1]:
             continue
         here, calm = at_distance(ladder, middle), ladder.calm_m
         agrees = calm is not None and school.high_m > calm[0] and school.low_m < calm[1]
@@ -224,39 +243,11 @@ def _schools(ladder: Ladder, placed: Placed) -> list[SchoolHere]:
                 range=f"{near(school.low_m)} to {near(school.high_m)}",
                 reason=f"{school.reason}; {school.price}",
                 told=told,
-                verdict="clear" if agrees else judge_place(ladder, middle),
+                verdict="clear" if agrees else judge_place(ladder, middle, dry_enough_db=dry),
                 values=_to(middle, placed),
             )
         )
     return found
-
-
-def _todo(ladder: Ladder, placed: Placed) -> tuple[str, str, dict[str, str]] | None:
-    """The one move that calms most: into the calm range, or to the best there is."""
-    name, strength = felt_most(ladder, placed.distance_m)
-    if strength <= FELT:
-        return None
-    if name == "pops" and not placed.pop_screen and placed.off_mouth_deg < OUT_OF_THE_AIR_DEG:
-        return _out_of_the_air(placed)
-    wanted = ladder.best_m
-    if ladder.calm_m:
-        low, high = ladder.calm_m
-        wanted = min(max(placed.distance_m, low), high)
-    before, after = at_distance(ladder, placed.distance_m)[name], at_distance(ladder, wanted)[name]
-    verb = "Move closer" if wanted < placed.distance_m else "Move back"
-    unit = {"pops": "m/s"}.get(name, "dB")
-    effect = f"{STRIP_LABELS[name].lower()} {figure(before, 1)} to {figure(after, 1)} {unit}"
-    return f"{verb}, to {near(wanted)}", effect, _to(wanted, placed)
-
-
-def _out_of_the_air(placed: Placed) -> tuple[str, str, dict[str, str]]:
-    """Where there is no screen: beside the puff, not behind it; a screen would do it too."""
-    now, aside = (
-        float(puff_speed_m_s(np.array([placed.distance_m]), angle, pop_screen=False)[0])
-        for angle in (placed.off_mouth_deg, OUT_OF_THE_AIR_DEG)
-    )
-    title = f"Take it {OUT_OF_THE_AIR_DEG:.0f}° off the mouth’s axis, or put a pop screen before it"
-    return title, f"pops {figure(now, 1)} to {figure(aside, 1)} m/s", {"off_mouth": f"{OUT_OF_THE_AIR_DEG:.0f}"}
 
 
 def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
@@ -283,7 +274,8 @@ def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
     )
 
 
-def _whys(pattern: str, pops: bool, placed: Placed) -> tuple[Why, ...]:
+def _whys(setup: PartSetup, placed: Placed) -> tuple[Why, ...]:
+    pattern, pops = setup.pattern, setup.source.pops
     whys = [
         Why(
             title="Bass build-up",
@@ -304,10 +296,11 @@ def _whys(pattern: str, pops: bool, placed: Placed) -> tuple[Why, ...]:
         Why(
             title="Room and sway",
             lines=(
-                "Room against the voice: 20 log10(d/Dc), Dc = 0.057 √(Q V / T60); calm where it lies 10 dB under.",
+                "Direct over room sound: mirror images to the third order, each losing to what its path meets, and Eyring’s tail; "
+                f"calm where it stands {figure(setup.source.dry_enough_db)} dB over.",
                 f"Sway of {near(SWAY_M)} to and fro: 20 log10((d + s)/(d − s)); calm up to 6 dB.",
             ),
-            source="statistical room acoustics, Kuttruff (from memory); the limits are common practice, no source",
+            source="Allen and Berkley, 1979; Eyring, 1930; the limits are common practice, no source",
         ),
     ]
     if pops:
@@ -327,19 +320,3 @@ def _whys(pattern: str, pops: bool, placed: Placed) -> tuple[Why, ...]:
 
 def _taken(sheet_m: float) -> str:
     return "far off" if sheet_m >= SHEETS_M[-1] else f"at {near(sheet_m)}"
-
-
-def verdict_of_place(part: Part) -> str:
-    """How the place of a miked part's microphone stands."""
-    low_cut = low_cut_of(part.source_facts, part.low_cut_hz)
-    return judge_place(_ladder(part, placed_of(part)), part.distance_m, low_cut)
-
-
-def _ladder(part: Part, placed: Placed) -> Ladder:
-    placement = Placement(
-        pattern=chain_of_part(part).microphone.pattern,
-        off_mouth_deg=min(off_axis_deg(placed.off_mouth_deg, placed.above_m, placed.distance_m), 90),
-        off_microphone_deg=placed.off_microphone_deg,
-        pop_screen=placed.pop_screen,
-    )
-    return ladder_of(part.source_facts, part.song.room.to_core(), placement)

@@ -2,17 +2,23 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.place import TASTES, ZoneHere, body_of, zones_here
+from pneumen.core.forecast import PartSetup, ZoneHere, zones_here
+from pneumen.core.place import TASTES, body_of
 from pneumen.web.lengths import near
 from pneumen.web.place.bodies import BodyPicture, draw_body
 from pneumen.web.song.models import Part
-from pneumen.web.song.outlook import chain_of_part
 from pneumen.web.wording import figure
 
 DECIDED = {
     "habit": "its usual distance",
-    "taste": "a little closer, for warmth",
     "room": "as far as this room allows",
+    "bass": "far enough for the bass",
+    "pops": "out of the air of P and B",
+    "sway": "no nearer, for swaying",
+    "overload": "far enough for this microphone",
+    "too-high": "far enough for this microphone",
+    "too-low": "close, for level",
+    "noise": "close, over the noise",
 }
 
 
@@ -40,25 +46,17 @@ class StartingZones:
     tastes: tuple[tuple[str, str, bool], ...]
 
 
-def zones_of(part: Part) -> tuple[ZoneHere, ...]:
-    """Return a part's zones in its room, the best start first; none where no body is drawn for it."""
-    body = body_of(part.source)
-    if body is None:
-        return ()
-    pattern = chain_of_part(part).microphone.pattern
-    return zones_here(body, part.source_facts, part.song.room.to_core(), pattern=pattern, taste=part.taste)
-
-
-def starting_zones(part: Part) -> StartingZones | None:
+def starting_zones(part: Part, setup: PartSetup) -> StartingZones | None:
     """Return what the Place screen shows of a part's instrument; None where none is drawn."""
-    body, found = body_of(part.source), zones_of(part)
+    body, found = body_of(part.source), zones_here(setup, part.taste)
     if body is None:
         return None
+    chosen = setup.zone.slug if setup.zone else ""
     by_slug = {one.zone.slug: one for one in found}
     ordered = tuple(by_slug[zone.slug] for zone in body.zones)  # numbers keep their places whatever the taste
     return StartingZones(
-        picture=draw_body(body, ordered, part.zone),
-        rows=tuple(_row(number, one, part.zone, found[0]) for number, one in enumerate(ordered, start=1)),
+        picture=draw_body(body, ordered, chosen),
+        rows=tuple(_row(number, one, chosen, found[0]) for number, one in enumerate(ordered, start=1)),
         tastes=tuple((slug, label, slug == part.taste) for slug, (label, _) in TASTES.items()),
     )
 

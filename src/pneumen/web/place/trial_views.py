@@ -13,13 +13,13 @@ from pneumen.web.place import trials
 from pneumen.web.place.trial_show import COLUMNS, heard_of_trial
 from pneumen.web.reading import refusal, whole
 from pneumen.web.song.models import Part, Trial
-from pneumen.web.song.views import part_of, with_set_up_part
+from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take import files
 from pneumen.web.take.views import ranged
 
 
 @require_GET
-@with_set_up_part
+@with_part
 def new(request: HttpRequest, part: Part) -> HttpResponse:
     if part.is_plugged:  # there is no microphone to move
         return redirect("place:page", part_id=part.pk)
@@ -33,7 +33,7 @@ def _offer(part: Part, problem: str = "", ticked: tuple[str, ...] = ()) -> dict[
 
 
 @require_POST
-@with_set_up_part
+@with_part
 def make(request: HttpRequest, part: Part) -> HttpResponse:
     """Start a trial: the stand-in plays, or recordings come with the form."""
     if part.is_plugged:
@@ -66,7 +66,7 @@ def trial_of(part: Part, number: int) -> Trial:
 
 
 @require_GET
-@with_set_up_part
+@with_part
 def show(request: HttpRequest, part: Part, number: int) -> HttpResponse:
     trial = trial_of(part, number)
     heard = heard_of_trial(trial) if trial.status == Trial.DONE else ()
@@ -94,7 +94,7 @@ def listen(request: HttpRequest, part_id: int, number: int, heard_at: int) -> Ht
 
 
 @require_POST
-@with_set_up_part
+@with_part
 def choose(request: HttpRequest, part: Part, number: int) -> HttpResponse:
     trial = trial_of(part, number)
     with suppress(PneumenError):  # pressed on a page gone stale: the page shows how things stand
@@ -103,7 +103,7 @@ def choose(request: HttpRequest, part: Part, number: int) -> HttpResponse:
 
 
 @require_POST
-@with_set_up_part
+@with_part
 def delete(request: HttpRequest, part: Part, number: int) -> HttpResponse:
     trials.delete_trial(trial_of(part, number))
     return redirect("place:page", part_id=part.pk)

@@ -13,6 +13,7 @@ from django.db import transaction
 from django.db.models import Max
 
 from pneumen.core.errors import Contradiction, PneumenError, UnreadableFile
+from pneumen.core.forecast import heard_of_room
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.part import guessed_levels
 from pneumen.core.place import DISTANCE_SCHOOLS
@@ -26,10 +27,9 @@ from pneumen.core.take import (
     whole_phrase,
 )
 from pneumen.web.lengths import near, require_near
-from pneumen.web.place.start import zones_of
-from pneumen.web.room.standpoint import standpoint_of
-from pneumen.web.song.models import Part, Trial, TrialSpot
-from pneumen.web.song.outlook import outlook_of
+from pneumen.web.place.services import zones_of
+from pneumen.web.song.models import YOURS, Part, Trial, TrialSpot
+from pneumen.web.song.settle import settle
 from pneumen.web.take import files
 
 PHRASE_S = 6.0
@@ -46,23 +46,25 @@ class Proposal:
     label: str
     distance_m: float
     zone: str = ""
-    off_mouth_deg: float = 0.0
-    off_microphone_deg: float = 0.0
+    aside_deg: float = 0.0
+    turned_deg: float = 0.0
     above_m: float = 0.0
     bright: float = 0.0
 
 
 def proposals_for(part: Part) -> tuple[Proposal, ...]:
     """Return the spots worth trying: as it stands, the zones of the instrument, the schools of a voice."""
+    setup = settle(part)
+    placement, zones_there = setup.placement, zones_of(part)
     now = Proposal(
         slug="here",
         label="As it stands",
-        distance_m=part.distance_m,
-        zone=part.zone,
-        off_mouth_deg=part.off_mouth_deg,
-        off_microphone_deg=part.off_microphone_deg,
-        above_m=part.above_m,
-        bright=next((one.zone.bright for one in zones_of(part) if one.zone.slug == part.zone), 0.0),
+        distance_m=placement.distance_m,
+        zone=setup.zone.slug if setup.zone else "",
+        aside_deg=placement.aside_deg,
+        turned_deg=placement.turned_deg,
+        above_m=placement.rise_m,
+        bright=setup.zone.bright if setup.zone else 0.0,
     )
     zones = tuple(
         Proposal(
@@ -70,11 +72,11 @@ def proposals_for(part: Part) -> tuple[Proposal, ...]:
             label=one.zone.label,
             distance_m=one.distance_m,
             zone=one.zone.slug,
-            off_mouth_deg=one.off_mouth_deg,
+            aside_deg=one.aside_deg,
             above_m=one.above_m,
             bright=one.zone.bright,
         )
-        for one in zones_of(part)
+        for one in zones_there
     )
     facts, schools = part.source_facts, ()
     if facts.group == "voice":
@@ -235,25 +237,26 @@ def _read(checksum: str) -> tuple[np.ndarray, int]:
 def _played(trial: Trial, spots: list[TrialSpot]) -> list[Phrase]:
     """Let the stand-in play one phrase at every spot of this room, with the gain each spot allows."""
     part = trial.part
-    outlook, box = outlook_of(part), part.song.room.box
+    box = part.song.room.box
     guess = guessed_levels(part.source, part.loudness)
     seed = zlib.crc32(f"{part.song.name}/{part.name}/{part.source}".encode())
-    setup = replace(outlook.setup, source=guess.levels, off_axis_deg=0.0)  # the air turns the microphone
     phrases = []
     for number, spot in enumerate(spots):
-        here = standpoint_of(part, box, distance_m=spot.distance_m, above_m=spot.above_m)
+        there = settle(part, distance_m=spot.distance_m, above_m=spot.above_m, aside_deg=spot.aside_deg, turned_deg=0.0)
+        here, noise_dba = there.placement, heard_of_room(there).noise_dba
+        setup = replace(there.line(noise_dba), source=guess.levels)  # the air turns the microphone
         air = air_of(
             box,
             here.mouth_m,
             here.microphone_m,
-            pattern=here.pattern,
-            turned_deg=spot.off_microphone_deg,
+            pattern=there.pattern,
+            turned_deg=spot.turned_deg,
             bright=spot.bright,
             rate_hz=part.song.sample_rate_hz,
             seed=seed,
         )
         scene = Scene(
-            chain=replace(setup, distance_m=spot.distance_m),
+            chain=setup,
             source=part.source,
             duration_s=PHRASE_S,
             sample_rate_hz=part.song.sample_rate_hz,
@@ -291,10 +294,11 @@ def choose(trial: Trial, heard_at: int) -> TrialSpot:
 
 @transaction.atomic
 def stand_at(part: Part, spot: TrialSpot) -> None:
-    names = ("distance_m", "zone", "off_mouth_deg", "off_microphone_deg", "above_m")
+    names = ("distance_m", "zone", "aside_deg", "turned_deg", "above_m")
     for name in names:
         setattr(part, name, getattr(spot, name))
-    part.save(update_fields=names)
+    part.place_origin = YOURS
+    part.save(update_fields=[*names, "place_origin"])
 
 
 def delete_trial(trial: Trial) -> None:

@@ -17,7 +17,7 @@ from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near
 from pneumen.web.place.two_picture import CombPicture, PairPicture, SidePicture, draw_comb, draw_pair, draw_singer
 from pneumen.web.song.models import Part
-from pneumen.web.song.outlook import chain_of_part
+from pneumen.web.song.settle import settle
 from pneumen.web.wording import figure
 
 HOWS = {
@@ -68,9 +68,9 @@ class TwoScreen:
 
 def usual_trial(part: Part) -> Tried:
     """Return what the page starts from: this part's distance and pattern."""
-    return Tried(
-        near_m=part.distance_m, far_m=round(3 * part.distance_m, 2), pattern=chain_of_part(part).microphone.pattern
-    )
+    setup = settle(part)
+    near_m = setup.placement.distance_m
+    return Tried(near_m=near_m, far_m=round(3 * near_m, 2), pattern=setup.pattern)
 
 
 def two_screen(part: Part, tried: Tried) -> TwoScreen:

@@ -12,11 +12,11 @@ from pneumen.web.lengths import read_near
 from pneumen.web.place.two import HOWS, Tried, two_screen, usual_trial
 from pneumen.web.reading import number, refusal
 from pneumen.web.song.models import Part
-from pneumen.web.song.views import with_set_up_part
+from pneumen.web.song.views import with_part
 
 
 @require_GET
-@with_set_up_part
+@with_part
 def two(request: HttpRequest, part: Part) -> HttpResponse:
     """Show one way of using two microphones with the values of the address; refused ones are told."""
     if part.is_plugged:

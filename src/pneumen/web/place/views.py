@@ -12,13 +12,13 @@ from pneumen.web.lengths import read_near
 from pneumen.web.place import services
 from pneumen.web.place.show import place_screen
 from pneumen.web.place.trials import told_of
-from pneumen.web.reading import number, refusal
+from pneumen.web.reading import number, refusal, unchanged
 from pneumen.web.song.models import Part
-from pneumen.web.song.views import with_set_up_part
+from pneumen.web.song.views import with_part
 
 
 @require_GET
-@with_set_up_part
+@with_part
 def page(request: HttpRequest, part: Part) -> HttpResponse:
     if part.is_plugged:
         return render(request, "place/plugged.html", {"part": part})
@@ -26,24 +26,24 @@ def page(request: HttpRequest, part: Part) -> HttpResponse:
 
 
 @require_GET
-@with_set_up_part
+@with_part
 def tried(request: HttpRequest, part: Part) -> HttpResponse:
     """Show what another place would do, without storing it: what a drag asks for."""
-    placed, problem = None, ""
+    placing, problem = None, ""
     try:
-        placed = read_placed(part, request.GET)
-        services.check(part, placed)
+        placing = read_placing(part, request.GET)
+        services.check(part, placing)
     except PneumenError as error:
-        placed, problem = None, refusal(error)
-    return render(request, "place/live.html", _live(part, problem, placed))
+        placing, problem = None, refusal(error)
+    return render(request, "place/live.html", _live(part, problem, placing))
 
 
 @require_POST
-@with_set_up_part
+@with_part
 def keep(request: HttpRequest, part: Part) -> HttpResponse:
     problem = ""
     try:
-        services.keep(part, read_placed(part, request.POST))
+        services.keep(part, read_placing(part, request.POST))
     except PneumenError as error:
         problem = refusal(error)
     if request.htmx:
@@ -55,7 +55,7 @@ def keep(request: HttpRequest, part: Part) -> HttpResponse:
 
 
 @require_POST
-@with_set_up_part
+@with_part
 def start(request: HttpRequest, part: Part) -> HttpResponse:
     """Choose a taste, or a zone of the instrument to start from."""
     with suppress(PneumenError):  # no button offers another: the page shows how things stand
@@ -66,23 +66,26 @@ def start(request: HttpRequest, part: Part) -> HttpResponse:
     return redirect("place:page", part_id=part.pk)
 
 
-def read_placed(part: Part, data: QueryDict) -> services.Placed:
-    """Read a place; a form that was sent whole tells by its absence that there is no screen."""
-    from_grille = data.get("from_grille", "yes" if part.from_grille else "") == "yes"
-    behind = services.GRILLE_M if from_grille else 0.0
-    turned = number(data, "off_microphone", -part.off_microphone_deg if part.turned_left else part.off_microphone_deg)
-    return services.Placed(
-        distance_m=read_near(data, "distance", part.distance_m - behind) + behind,
-        off_mouth_deg=number(data, "off_mouth", part.off_mouth_deg),
-        off_microphone_deg=abs(turned),
-        turned_left=turned < 0,
-        off_to_left=data.get("off_side", "left" if part.off_to_left else "right") == "left",
-        above_m=read_near(data, "above", part.above_m),
-        pop_screen="pop_screen" in data if "whole" in data else part.pop_screen,
-        pop_before_m=read_near(data, "pop_before", part.pop_before_m),
-        low_cut_hz=number(data, "low_cut", part.low_cut_hz),
-        from_grille=from_grille,
-        sheet_m=number(data, "sheet", part.sheet_m),
+def read_placing(part: Part, data: QueryDict) -> services.Placing:
+    """Read what was changed of a place; a form that was sent whole tells by its absence that there is no screen."""
+    from_grille = data["from_grille"] == "yes" if "from_grille" in data else None
+    behind = services.GRILLE_M if (part.from_grille if from_grille is None else from_grille) else 0.0
+
+    def changed(field: str) -> bool:
+        return field in data and not unchanged(data, field)
+
+    screen = "pop_screen" in data
+    whole = "whole" in data and screen != ("was-pop_screen" in data)
+    return services.Placing(
+        distance_m=read_near(data, "distance") + behind if changed("distance") else None,
+        aside_deg=number(data, "aside") if changed("aside") else None,
+        turned_deg=number(data, "turned") if changed("turned") else None,
+        above_m=read_near(data, "above") if changed("above") else None,
+        pop_screen=screen if whole else None,
+        screen_before_m=read_near(data, "screen_before") if changed("screen_before") else None,
+        low_cut_hz=number(data, "low_cut") if changed("low_cut") else None,
+        from_grille=None if from_grille == part.from_grille else from_grille,
+        sheet_m=number(data, "sheet") if changed("sheet") else None,
     )
 
 
@@ -91,5 +94,5 @@ def _page(part: Part) -> dict[str, object]:
     return {"part": part, "screen": place_screen(part), "problem": "", "trials": trials}
 
 
-def _live(part: Part, problem: str, placed: services.Placed | None = None) -> dict[str, object]:
-    return {"part": part, "screen": place_screen(part, placed, zones=False), "live": True, "problem": problem}
+def _live(part: Part, problem: str, placing: services.Placing | None = None) -> dict[str, object]:
+    return {"part": part, "screen": place_screen(part, placing, zones=False), "live": True, "problem": problem}

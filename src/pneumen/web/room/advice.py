@@ -2,15 +2,18 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.room import CLOSET_M3, baffle_behind, best_aim, room_sound_here
-from pneumen.web.lengths import far, in_readers_lengths
+from pneumen.core.forecast import Outcome, outcome, standing_at
+from pneumen.core.room import CLOSET_M3, baffle_behind, best_aim
+from pneumen.web.lengths import far
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
-from pneumen.web.room.standpoint import Standpoint, noise_dba_at, spots_in, standpoint_of
-from pneumen.web.song.models import Part, Room
+from pneumen.web.song.models import Part
+from pneumen.web.song.settle import outcome_of, settle, stand_of
 from pneumen.web.wording import figure
 
-LEAST_BAFFLE_DB = 0.5
+LEAST_DB = 0.5
+LEAST_HANGING_DB = 1.0
+LEAST_QUIETER_DB = 1.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -22,120 +25,119 @@ class Advice:
     why: str
     action: str
     values: dict[str, str]
+    gain_db: float
 
 
 def advices_of(part: Part) -> tuple[Advice, ...]:
-    """Return what to do next, the most effective first: other spots, hanging what is there, turning the microphone."""
-    room = part.song.room
-    here = standpoint_of(part, room.box)
-    lead_db = float(room_sound_here(room.box, here.place()).lead_db[0])
-    found = [*_spot_advices(room, here), *_hanging_advice(part, lead_db), *_baffle_advice(room, here)]
-    found += _aim_advice(room, here)
-    return tuple(advice for _, advice in sorted(found, key=lambda one: -one[0]))[:4]
+    """Return what to do next, the most effective first: the planned spot, hanging what is there, turning."""
+    now = outcome_of(part)
+    found = [*_spot_advice(part, now), *_hanging_advice(part, now), *_baffle_advice(now), *_aim_advice(part, now)]
+    return tuple(sorted(found, key=lambda advice: -advice.gain_db))
 
 
-def _spot_advices(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
-    found = []
-    for spot in spots_in(room, here, most=2):
-        if spot.gain_db < 0.5:
-            continue
-        degrees = {(0.0, 1.0): 0, (1.0, 0.0): 90, (0.0, -1.0): 180, (-1.0, 0.0): 270}[spot.facing]
-        place = f"{far(spot.x_m, 1)} from west, {far(spot.y_m, 1)} from south"
-        found.append(
-            (
-                spot.gain_db,
-                Advice(
-                    title=f"Stand {place}, facing {compass(degrees)}",
-                    effect=f"{figure(spot.gain_db, 1, sign=True)} dB over the room",
-                    why=in_readers_lengths(", ".join(spot.reasons)),
-                    action="spot",
-                    values={"stand_x": f"{spot.x_m:.2f} m", "stand_y": f"{spot.y_m:.2f} m", "facing": str(degrees)},
-                ),
-            )
-        )
-    return found
+def _over_the_room(now: Outcome, after: Outcome) -> float:
+    """Return what a change brings over the room's sound, the microphone where it will stand then."""
+    return after.air.lead_db - now.air.lead_db
 
 
-def _hanging_advice(part: Part, lead_db: float) -> list[tuple[float, Advice]]:
-    found = best_hanging(part)
-    if found is None:
+def _spot_advice(part: Part, now: Outcome) -> list[Advice]:
+    """Back to the planned spot, where one stands elsewhere by choice."""
+    if part.stand_x_m is None or now.air is None:
         return []
-    arrangement, _ = found
-    gain = arrangement.lead_after_db - lead_db
-    if gain < 0.3:
+    there = stand_of(part, now.setup, planned=True)
+    after = outcome_of(part, x_m=there.x_m, y_m=there.y_m, facing_deg=there.facing_deg)
+    gain_db = _over_the_room(now, after)
+    if gain_db < LEAST_DB:
+        return []
+    place = f"{far(there.x_m, 1)} from west, {far(there.y_m, 1)} from south"
+    return [
+        Advice(
+            title=f"Stand {place}, facing {compass(there.facing_deg)}",
+            effect=f"{figure(gain_db, 1, sign=True)} dB over the room",
+            why="the spot heard least of all that are free, away from walls and from the extremes of the lowest modes",
+            action="planned",
+            values={"what": "stand", "next": "stand"},
+            gain_db=gain_db,
+        )
+    ]
+
+
+def _hanging_advice(part: Part, now: Outcome) -> list[Advice]:
+    found = best_hanging(part, now.setup)
+    if found is None or now.air is None:
+        return []
+    after = outcome(settle(part, space=found.space))
+    gain_db = _over_the_room(now, after)
+    if gain_db < LEAST_HANGING_DB:
         return []
     order = "; ".join(
-        f"{one.piece.label}: {one.slot.label} ({figure(one.brings_db, 1, sign=True)} dB)" for one in arrangement.hung
+        f"{one.piece.label}: {one.slot.label} ({figure(one.brings_db, 1, sign=True)} dB)"
+        for one in found.arrangement.hung
     )
-    proven = (
-        ""
-        if not arrangement.proven_within_db
-        else f"; the best may lie {figure(arrangement.proven_within_db, 1)} dB beyond"
-    )
+    beyond = found.arrangement.proven_within_db
+    proven = f"; the best may lie {figure(beyond, 1)} dB beyond" if beyond else ""
     return [
-        (
-            gain,
-            Advice(
-                title="Hang what you have where it does most",
-                effect=f"{figure(gain, 1, sign=True)} dB over the room",
-                why=f"{order}{proven}",
-                action="hang-best",
-                values={},
-            ),
+        Advice(
+            title="Hang what you have where it does most",
+            effect=f"{figure(gain_db, 1, sign=True)} dB over the room",
+            why=f"{order}{proven}",
+            action="hang-best",
+            values={},
+            gain_db=gain_db,
         )
     ]
 
 
-def _baffle_advice(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
+def _baffle_advice(now: Outcome) -> list[Advice]:
     """The open-room school's own: something soft that stands behind the performer, without a nail in any wall."""
-    if room.box.volume_m3 < CLOSET_M3:
+    if now.air is None or now.setup.space.volume_m3 < CLOSET_M3:
         return []
-    baffle = baffle_behind(room.box, here.place())
-    if baffle.gain_db < LEAST_BAFFLE_DB:
+    baffle = baffle_behind(now.setup.space.box, standing_at(now.setup))
+    if baffle.gain_db < LEAST_DB:
         return []
     return [
-        (
-            baffle.gain_db,
-            Advice(
-                title="Stand a baffle behind you: packing blankets over a pole on two stands",
-                effect=f"{figure(baffle.gain_db, 1, sign=True)} dB over the room",
-                why=f"it takes what would go to the {baffle.behind} wall; weight on the feet, nothing over your head",
-                action="",
-                values={},
-            ),
+        Advice(
+            title="Stand a baffle behind you: packing blankets over a pole on two stands",
+            effect=f"{figure(baffle.gain_db, 1, sign=True)} dB over the room",
+            why=f"it takes what would go to the {baffle.behind} wall; weight on the feet, nothing over your head",
+            action="",
+            values={},
+            gain_db=baffle.gain_db,
         )
     ]
 
 
-def _aim_advice(room: Room, here: Standpoint) -> list[tuple[float, Advice]]:
-    sounding = [one for one in room.noise_sources if one.sounds_at(room.hour)]
+def _aim_advice(part: Part, now: Outcome) -> list[Advice]:
+    if now.air is None:
+        return []
+    space, placement, pattern = now.setup.space, now.setup.placement, now.setup.pattern
+    sounding = [one for one in space.noises if one.sounds_at(space.hour)]
     if not sounding:
         return []
     aim = best_aim(
-        room.box,
+        space.box,
         sounding,
-        here.microphone_m,
-        here.mouth_m,
-        here.pattern,
-        hour=room.hour,
-        background_dba=room.background_dba,
+        placement.microphone_m,
+        placement.mouth_m,
+        pattern,
+        hour=space.hour,
+        background_dba=space.background_dba,
     )
-    saves_db = noise_dba_at(room, here, room.hour) - aim.noise_dba
-    if saves_db < 0.5:
+    after = outcome_of(part, turned_deg=round(-aim.turned_deg))
+    saves_db = now.air.noise_dba - after.air.noise_dba
+    if saves_db < LEAST_QUIETER_DB:
         return []
     side = "to the left" if aim.turned_deg > 0 else "to the right"
     turn = (
         f"{figure(abs(aim.turned_deg))}° {side}, its null to the noise" if aim.turned_deg else "straight at the mouth"
     )
     return [
-        (
-            saves_db,
-            Advice(
-                title=f"Turn the microphone {turn}",
-                effect=f"{figure(-saves_db, 1, sign=True)} dB of noise",
-                why=f"the {here.pattern} hears {figure(aim.noise_dba)} dBA then",
-                action="spot",
-                values={"turned": f"{-aim.turned_deg:.0f}"},
-            ),
+        Advice(
+            title=f"Turn the microphone {turn}",
+            effect=f"{figure(-saves_db, 1, sign=True)} dB of noise",
+            why=f"the {pattern} hears {figure(after.air.noise_dba)} dBA then",
+            action="spot",
+            values={"turned": f"{round(-aim.turned_deg)}"},
+            gain_db=saves_db,
         )
     ]

@@ -2,11 +2,11 @@
 
 from dataclasses import dataclass
 
+from pneumen.core.forecast import PartSetup
 from pneumen.core.kit import safe_hours
 from pneumen.core.room import corner_lead, corners_of, level_at_ear_db, pick_under_db, wall_behind
 from pneumen.web.lengths import far, near
-from pneumen.web.room.outward import USUAL_RING_S, front_factor, level_1m_db
-from pneumen.web.room.standpoint import Standpoint
+from pneumen.web.room.outward import USUAL_RT60_S, front_factor, level_1m_db
 from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
 
@@ -26,7 +26,7 @@ class Case:
     values: dict[str, str]
 
 
-def cases_of(part: Part, here: Standpoint) -> tuple[Case, ...]:
+def cases_of(part: Part, here: PartSetup) -> tuple[Case, ...]:
     """Return what this part's source asks of its room, the special ones first, then the ears."""
     if part.is_plugged:
         return ()
@@ -43,15 +43,16 @@ def cases_of(part: Part, here: Standpoint) -> tuple[Case, ...]:
     return (*found, *_ears(part, room))
 
 
-def _amp(part: Part, room: Room, here: Standpoint) -> Case:
-    how = {"height_m": here.height_m, "distance_m": here.distance_m, "pattern": here.pattern}
+def _amp(part: Part, room: Room, here: PartSetup) -> Case:
+    placement = here.placement
+    how = {"height_m": placement.height_m, "distance_m": placement.distance_m, "pattern": here.pattern}
     free = [one for one in corners_of(room.box) if not any(piece.stands_on(*one.stand_m) for _, piece in room.placed)]
     leads = [
         (corner_lead(room.box, corner, source_factor=here.source_factor, **how), corner)
         for corner in free or corners_of(room.box)
     ]
     best, corner = max(leads, key=lambda pair: pair[0].packed_db)
-    pick = pick_under_db(level_1m_db(part), here.distance_m, ROOMY_M)
+    pick = pick_under_db(level_1m_db(part), here.placement.distance_m, ROOMY_M)
     x, y = corner.stand_m
     return Case(
         verdict="clear",
@@ -63,8 +64,8 @@ def _amp(part: Part, room: Room, here: Standpoint) -> Case:
     )
 
 
-def _horn(room: Room, here: Standpoint) -> Case:
-    behind = wall_behind(room.box, here.mouth_m, here.microphone_m, here.source_factor)
+def _horn(room: Room, here: PartSetup) -> Case:
+    behind = wall_behind(room.box, here.placement.mouth_m, here.placement.microphone_m, here.source_factor)
     near_wall = behind.distance_m < 1.0
     move = "A step away from it, or something soft on it, takes the edge off." if near_wall else "It carries the tone."
     return Case(
@@ -85,11 +86,11 @@ def _drums() -> Case:
     )
 
 
-def _piano(here: Standpoint) -> Case:
+def _piano(here: PartSetup) -> Case:
     return Case(
         verdict="clear",
         title="Walk round it and listen",
-        told=f"At {near(here.distance_m)} you hear the action; farther off it is balanced, with room and ventilation. A head "
+        told=f"At {near(here.placement.distance_m)} you hear the action; farther off it is balanced, with room and ventilation. A head "
         "where the microphone would be hears a lot. Two microphones: three to one, and listen in mono.",
         values={},
     )
@@ -99,7 +100,7 @@ def _ears(part: Part, room: Room) -> tuple[Case, ...]:
     """A loud source in a small room is loud on the player's ear: how long that is safe."""
     factor = front_factor(part)
     ear_m = EARS_M.get(part.source_facts.group, 0.5)
-    at_ear = level_at_ear_db(level_1m_db(part), ear_m, room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
+    at_ear = level_at_ear_db(level_1m_db(part), ear_m, room.box.volume_m3, room.rt60_s or USUAL_RT60_S, factor)
     if at_ear < LOUD_DB or part.source_facts.group == "voice":
         return ()
     minutes = 60 * safe_hours(at_ear)

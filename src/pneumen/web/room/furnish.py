@@ -51,7 +51,7 @@ def with_furniture_at(room: Room, places: dict[int, tuple[float, float, int]]) -
 
 @transaction.atomic
 def remove_furniture(room: Room, number: int) -> None:
-    room.furniture = [row for row in room.furniture if row["id"] != number]
+    room.furniture, room.drawn = [row for row in room.furniture if row["id"] != number], True
     save(room)
 
 
@@ -75,5 +75,5 @@ def add_opening(room: Room, **told: Any) -> None:
 
 @transaction.atomic
 def remove_opening(room: Room, number: int) -> None:
-    room.openings = [row for row in room.openings if row["id"] != number]
+    room.openings, room.drawn = [row for row in room.openings if row["id"] != number], True
     save(room)

@@ -13,7 +13,7 @@ from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
 
 MOST_NEIGHBOURS = 8
-USUAL_RING_S = 0.4
+USUAL_RT60_S = 0.4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -37,7 +37,6 @@ def add_neighbour(room: Room, **told: Any) -> None:
     Neighbour(**told)
     require_within("neighbours", len(room.neighbours) + 1, 1, MOST_NEIGHBOURS)
     room.neighbours = [*room.neighbours, {"id": next_id(room.neighbours), **told}]
-    room.drawn = True
     save(room)
 
 
@@ -65,7 +64,7 @@ def outwards_from(part: Part, room: Room) -> tuple[Outwards, ...]:
         return ()
     factor = front_factor(part)
     neighbours = [one for _, one in room.core_neighbours]
-    return outwards_of(neighbours, level_1m_db(part), room.box.volume_m3, room.ring_s or USUAL_RING_S, factor)
+    return outwards_of(neighbours, level_1m_db(part), room.box.volume_m3, room.rt60_s or USUAL_RT60_S, factor)
 
 
 def outward_rows(part: Part) -> tuple[OutwardRow, ...]:

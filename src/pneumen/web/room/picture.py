@@ -4,12 +4,12 @@ import math
 from dataclasses import dataclass
 from typing import Final
 
+from pneumen.core.forecast import PartSetup
 from pneumen.core.room import Opening, Placed, covering_of
 from pneumen.web.lengths import FOOT_M, far, near
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.sideview import Hanging
-from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Room
 from pneumen.web.wording import figure, habits
 
@@ -107,7 +107,7 @@ class Plan:
     description: str
 
 
-def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_db: float) -> Plan:
+def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db: float) -> Plan:
     """Place everything the floor plan shows; north is up."""
     width_m, depth_m, _ = room.size_m
     per_m = min((frame.width - 2 * frame.margin) / width_m, (frame.most_height - 2 * frame.margin) / depth_m)
@@ -117,13 +117,13 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
     def at(x_m: float, y_m: float) -> tuple[float, float]:
         return left + x_m * per_m, top + depth - y_m * per_m
 
-    mouth, microphone = at(here.x_m, here.y_m), at(*here.microphone_m[:2])
-    ahead, axis = here.ahead, math.atan2(-here.axis[1], here.axis[0])
+    mouth, microphone = at(here.placement.x_m, here.placement.y_m), at(*here.placement.microphone_m[:2])
+    ahead, axis = here.placement.ahead, math.atan2(-here.placement.axis[1], here.placement.axis[0])
     noises = tuple(_noise_mark(at(one["x"], one["y"]), one["name"], left, width) for one in room.noises)
     lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
-    reach = here.across_m + 26 / per_m
-    rear = (-here.axis[0] / here.across_m, -here.axis[1] / here.across_m)
-    behind = max(1.6 * lobe_px, 30) / per_m + 0.5 * (reach - here.across_m)
+    reach = here.placement.across_m + 26 / per_m
+    rear = (-here.placement.axis[0] / here.placement.across_m, -here.placement.axis[1] / here.placement.across_m)
+    behind = max(1.6 * lobe_px, 30) / per_m + 0.5 * (reach - here.placement.across_m)
     bar_m, bar_label = _scale(per_m, width)
     return Plan(
         frame=frame,
@@ -144,24 +144,24 @@ def draw_plan(room: Room, here: Standpoint, ground: Ground, frame: Frame, lead_d
         mouth=mouth,
         nose=_nose(mouth, ahead),
         microphone=microphone,
-        turn_handle=at(here.x_m + ahead[0] * reach, here.y_m + ahead[1] * reach),
-        aim_handle=at(here.microphone_m[0] + rear[0] * behind, here.microphone_m[1] + rear[1] * behind),
-        aim_base=(here.facing_deg + here.aside_deg) % 360,
-        microphone_now=(round(here.microphone_m[0], 2), round(here.microphone_m[1], 2)),
-        turned_now=round(here.turned_deg, 1),
-        spoken_microphone=f"{near(here.distance_m)} from the mouth, {figure(abs(here.aside_deg))} degrees aside",
-        spoken_aim=_spoken_aim(here.turned_deg),
+        turn_handle=at(here.placement.x_m + ahead[0] * reach, here.placement.y_m + ahead[1] * reach),
+        aim_handle=at(here.placement.microphone_m[0] + rear[0] * behind, here.placement.microphone_m[1] + rear[1] * behind),
+        aim_base=(here.placement.facing_deg + here.placement.aside_deg) % 360,
+        microphone_now=(round(here.placement.microphone_m[0], 2), round(here.placement.microphone_m[1], 2)),
+        turned_now=round(here.placement.turned_deg, 1),
+        spoken_microphone=f"{near(here.placement.distance_m)} from the mouth, {figure(abs(here.placement.aside_deg))} degrees aside",
+        spoken_aim=_spoken_aim(here.placement.turned_deg),
         lobe=lobe_path(microphone, axis, here.pattern, lobe_px),
         nulls=null_path(microphone, axis, here.pattern, lobe_px),
         scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
         scale_m=bar_label,
-        x_now=round(here.x_m, 2),
-        y_now=round(here.y_m, 2),
+        x_now=round(here.placement.x_m, 2),
+        y_now=round(here.placement.y_m, 2),
         x_most=width_m,
         y_most=depth_m,
-        facing_now=round(here.facing_deg, 1),
-        spoken_place=f"{far(here.x_m)} from west, {far(here.y_m)} from south",
-        spoken_facing=f"{figure(here.facing_deg)} degrees from north, {compass(here.facing_deg)}",
+        facing_now=round(here.placement.facing_deg, 1),
+        spoken_place=f"{far(here.placement.x_m)} from west, {far(here.placement.y_m)} from south",
+        spoken_facing=f"{figure(here.placement.facing_deg)} degrees from north, {compass(here.placement.facing_deg)}",
         description=_described(room, here, lead_db),
     )
 
@@ -220,11 +220,11 @@ def _spoken_aim(turned_deg: float) -> str:
     return f"turned {figure(abs(turned_deg))} degrees to the {side}" if turned_deg else "at the mouth"
 
 
-def _described(room: Room, here: Standpoint, lead_db: float) -> str:
+def _described(room: Room, here: PartSetup, lead_db: float) -> str:
     hung = sum(bool(one.get("on")) for one in room.coverings)
     return (
-        f"A room of {far(room.size_x_m)} by {far(room.size_y_m)}, north up. The performer stands {far(here.x_m)} from "
-        f"the west wall and {far(here.y_m)} from the south wall, facing {compass(here.facing_deg)}. There the direct "
+        f"A room of {far(room.size_x_m)} by {far(room.size_y_m)}, north up. The performer stands {far(here.placement.x_m)} from "
+        f"the west wall and {far(here.placement.y_m)} from the south wall, facing {compass(here.placement.facing_deg)}. There the direct "
         f"sound leads the room by {figure(lead_db)} dB. {hung} piece{'' if hung == 1 else 's'} hang here."
     )
 

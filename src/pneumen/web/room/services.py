@@ -1,36 +1,41 @@
 """Drawing a room, standing in it, hanging things, naming noises, taking in a clap."""
 
 from collections.abc import Iterable
+from dataclasses import dataclass, replace
 from typing import Any
 
 import msgspec
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction, UnknownName, require_within
+from pneumen.core.forecast import PartSetup, standing_at
 from pneumen.core.place import MOST_RISE
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import (
     AXIS_OF,
     MATERIALS,
     WALLS,
+    Arrangement,
     Box,
     Clap,
     Noise,
     Piece,
     Slot,
+    Space,
     best_arrangement,
     clap_of,
     common_m2,
     covering_of,
     material_named,
     require_places,
+    scale_for_rt60,
     usual_slots,
     with_hung,
 )
 from pneumen.core.take import open_recording
 from pneumen.web.lengths import require_far, require_near
-from pneumen.web.room.standpoint import standpoint_of
-from pneumen.web.song.models import Part, Room, Song
+from pneumen.web.song.models import YOURS, Part, Room, Song
+from pneumen.web.song.settle import settle
 from pneumen.web.take import files
 
 MOST_COVERINGS = 12
@@ -39,35 +44,42 @@ TOUCHING_M2 = 1e-3
 FOLD_M = 0.5
 """So much of a piece may be folded over."""
 LONGEST_CLAP_S = 60.0
+MOST_PIECES = 8
 HANG_WORDS = ("low", "middle", "high")
 
 
 @transaction.atomic
-def stand(part: Part, *, hour: float, **told: float) -> None:
-    """Store where performer and microphone stand, and the hour of recording.
+def stand(part: Part, *, hour: float | None = None, **told: float) -> None:
+    """Store what was changed of where performer and microphone stand, and the hour of recording.
 
     Args:
-        told: fields of Standpoint: x_m, y_m, height_m, facing_deg, distance_m, aside_deg, above_m, turned_deg.
+        told: fields of Placement: x_m, y_m, height_m, facing_deg, distance_m, aside_deg, above_m, turned_deg.
 
     Raises:
         OutOfRange: naming the field.
     """
     room = part.song.room
     check(part, **told)
-    require_within("hour", hour, 0, 24)
-    names = {"x_m": "stand_x_m", "y_m": "stand_y_m", "height_m": "mouth_m", "facing_deg": "facing_deg"}
-    names |= {"distance_m": "distance_m", "above_m": "above_m"}
-    for name, field in names.items():
-        if name in told:
-            setattr(part, field, told[name] % 360 if name == "facing_deg" else told[name])
-    if "aside_deg" in told:
-        part.off_mouth_deg, part.off_to_left = abs(told["aside_deg"]), told["aside_deg"] < 0
-    if "turned_deg" in told:
-        part.off_microphone_deg, part.turned_left = abs(told["turned_deg"]), told["turned_deg"] < 0
-    fields = [*names.values(), "off_mouth_deg", "off_to_left", "off_microphone_deg", "turned_left"]
-    part.save(update_fields=fields)
-    room.hour, room.drawn = hour, True
-    room.save(update_fields=["hour", "drawn", "furniture"])
+    if hour is not None:
+        require_within("hour", hour, 0, 24)
+    fields = [name for name in ("distance_m", "aside_deg", "above_m", "turned_deg") if name in told]
+    for name in fields:
+        setattr(part, name, told[name])
+    if {"distance_m", "aside_deg", "above_m"} & set(told):
+        part.place_origin = YOURS
+        fields.append("place_origin")
+    if "height_m" in told:
+        part.mouth_m = told["height_m"]
+        fields.append("mouth_m")
+    if {"x_m", "y_m", "facing_deg"} & set(told):
+        here = settle(part, **{name: told[name] for name in ("x_m", "y_m", "facing_deg") if name in told}).placement
+        part.stand_x_m, part.stand_y_m = told.get("x_m", here.x_m), told.get("y_m", here.y_m)
+        part.facing_deg, part.stand_origin = told.get("facing_deg", here.facing_deg) % 360, YOURS
+        fields += ["stand_x_m", "stand_y_m", "facing_deg", "stand_origin"]
+    if fields:
+        part.save(update_fields=fields)
+    room.hour = room.hour if hour is None else hour
+    room.save(update_fields=["hour", "furniture", "drawn"])
 
 
 def check(part: Part, **told: float) -> None:
@@ -78,7 +90,7 @@ def check(part: Part, **told: float) -> None:
             require_far(words, told[name], 0, high)
     if "height_m" in told:
         require_far("height", told["height_m"], 0.2, min(2.5, room.size_z_m - 0.1))
-    distance_m = told.get("distance_m", part.distance_m)
+    distance_m = told.get("distance_m") or part.distance_m or facts.usual_m
     if "distance_m" in told and not part.is_plugged:
         require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)
     if "above_m" in told:
@@ -140,12 +152,13 @@ def add_covering(room: Room, *, label: str, material: str, width_m: float, heigh
         one = f"{name} {number}" if count > 1 else name
         row = {"id": next_id(room.coverings), "label": one, "material": material, "on": ""} | size
         room.coverings = [*room.coverings, row]
+    room.drawn = True
     save(room)
 
 
 @transaction.atomic
 def remove_covering(room: Room, number: int) -> None:
-    room.coverings = [row for row in room.coverings if row["id"] != number]
+    room.coverings, room.drawn = [row for row in room.coverings if row["id"] != number], True
     save(room)
 
 
@@ -196,33 +209,50 @@ def _check_room_on_walls(room: Room, rows: list[dict[str, Any]]) -> None:
     with_hung(room.bare_box, [(piece, slot) for piece, slot, _ in hung])
 
 
-def best_hanging(part: Part) -> tuple[Any, dict[int, Slot]] | None:
-    """Return the best arrangement of all that is there, and the slot of each piece by its id; None without pieces."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Hanging:
+    """The best arrangement of all that is there, the slot of each piece by its id, and the room as it would be then."""
+
+    arrangement: Arrangement
+    slots: dict[int, Slot]
+    space: Space
+
+
+def best_hanging(part: Part, setup: PartSetup) -> Hanging | None:
+    """Return the best way to hang what is there for a part where it stands; None without pieces."""
     room = part.song.room
     if not room.coverings:
         return None
-    pieces = [piece for _, piece, _ in room.pieces][:8]
-    slots = usual_slots(room.bare_box, blocked=room.behind_furniture)
-    found = best_arrangement(room.bare_box, standpoint_of(part, room.bare_box).place(), pieces, slots)
-    free = {number: piece for number, piece, _ in room.pieces}
-    places: dict[int, Slot] = {}
+    # What lies on the floor is no curtain: it stays.
+    loose = [(number, piece) for number, piece, slot in room.pieces if not (slot and slot.on == "floor")]
+    kept = [(piece, slot) for _, piece, slot in room.pieces if slot and slot.on == "floor"]
+    box = with_hung(room.bare_box, kept)
+    slots = usual_slots(box, blocked=room.behind_furniture)
+    if not loose or not slots:
+        return None
+    found = best_arrangement(box, standing_at(setup), [piece for _, piece in loose][:MOST_PIECES], slots)
+    free, places = dict(loose), {}
     for one in found.hung:
         number = next(number for number, piece in free.items() if piece == one.piece)
         del free[number]
         places[number] = one.slot
-    return found, places
+    hung = with_hung(box, [(one.piece, one.slot) for one in found.hung])
+    return Hanging(arrangement=found, slots=places, space=replace(setup.space, box=hung))
 
 
 @transaction.atomic
 def hang_best(part: Part) -> None:
     """Hang everything where it does most."""
-    room, found = part.song.room, best_hanging(part)
+    room, found = part.song.room, best_hanging(part, settle(part))
     if found is None:
         return
     rows = []
     for row in room.coverings:
-        slot = found[1].get(row["id"])
-        rows.append({**row, "on": slot.on, "u": slot.middle_m[0], "v": slot.middle_m[1]} if slot else {**row, "on": ""})
+        slot = found.slots.get(row["id"])
+        if slot:
+            rows.append({**row, "on": slot.on, "u": slot.middle_m[0], "v": slot.middle_m[1]})
+        else:
+            rows.append(row if row.get("on") == "floor" else {**row, "on": ""})
     room.coverings, room.drawn = rows, True
     save(room)
 
@@ -247,7 +277,6 @@ def add_noise(room: Room, **said: Any) -> None:
         require_far(f"place along {axis}", value, 0, side)
     require_within("noises", len(room.noises) + 1, 1, MOST_NOISES)
     room.noises = [*room.noises, {**said, "name": noise.name}]
-    room.drawn = True
     save(room)
 
 
@@ -274,10 +303,8 @@ def take_in_clap(room: Room, chunks: Iterable[bytes]) -> Clap:
 
 def simulated_clap(part: Part) -> Clap:
     """Let the stand-in clap in this room, where the performer stands."""
-    room = part.song.room
-    here = standpoint_of(part, room.box)
-    ear = here.microphone_m
-    return _keep_clap(room, clap_of(simulate_clap(room.box, here.mouth_m, ear, seed=part.pk), 48_000))
+    room, here = part.song.room, settle(part).placement
+    return _keep_clap(room, clap_of(simulate_clap(room.box, here.mouth_m, here.microphone_m, seed=part.pk), 48_000))
 
 
 @transaction.atomic
@@ -288,16 +315,21 @@ def _keep_clap(room: Room, clap: Clap) -> Clap:
 
 
 def forget_clap(room: Room) -> None:
-    room.clap, room.use_clap = None, False
-    room.save(update_fields=["clap", "use_clap"])
+    room.clap, room.absorption_scale = None, 1.0
+    forget_boxes(room)
+    room.save(update_fields=["clap", "absorption_scale"])
 
 
 def use_clap(room: Room, *, use: bool) -> None:
-    """Let the measured ring time stand for the computed, or not."""
+    """Let the measured reverberation time scale what the room absorbs, or go back to the tables."""
     if use and not (room.clap and room.clap["rt60_s"]):
-        raise Contradiction("clap", "tells no ring time in the middle: clap again, louder")
-    room.use_clap = use
-    room.save(update_fields=["use_clap"])
+        raise Contradiction("clap", "tells no reverberation time in the middle: clap again, louder")
+    room.absorption_scale = 1.0
+    forget_boxes(room)
+    if use:
+        room.absorption_scale = scale_for_rt60(room.box, room.clap["rt60_s"])
+        forget_boxes(room)
+    room.save(update_fields=["absorption_scale"])
 
 
 @transaction.atomic

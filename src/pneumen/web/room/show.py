@@ -1,11 +1,21 @@
 """What the Room screen says: sentence, plan, ring time, what is heard of the room, what to do next, why."""
 
-import json
 import math
 from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
 
 import numpy as np
 
+from pneumen.core.forecast import (
+    Outcome,
+    PartSetup,
+    critical_distance_of,
+    heard_of_room,
+    noise_at_microphone,
+    standing_at,
+)
+from pneumen.core.place import direction
 from pneumen.core.room import (
     BANDS_HZ,
     FURNITURE,
@@ -14,28 +24,25 @@ from pneumen.core.room import (
     PARTITIONS,
     SPECTRA,
     TURNS,
-    WALLS,
+    Box,
     Boxiness,
     Comb,
     Opening,
     Placed,
     boxiness_of,
     comb_of,
-    critical_distance_m,
-    echoes_of,
+    first_echoes,
     heard_of,
     hears,
-    judge_room,
-    recorded_factor,
     ring_time_middle_s,
     ring_times_eyring_s,
     ring_times_sabine_s,
     room_map,
-    room_sound_here,
     schroeder_frequency_hz,
     stood_in,
     table_echo,
 )
+from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, in_readers_lengths, near
 from pneumen.web.room.cases import Case, cases_of
@@ -43,14 +50,9 @@ from pneumen.web.room.ground import Ground, draw_ground
 from pneumen.web.room.outward import OutwardRow, outward_rows
 from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
 from pneumen.web.room.sideview import RingTimes, Side, draw_ring_times, draw_side
-from pneumen.web.room.standpoint import Standpoint, noise_dba_at, standpoint_of
 from pneumen.web.song.models import Part, Room
+from pneumen.web.song.settle import outcome_of
 from pneumen.web.wording import figure
-
-MOST_GROUNDS = 64
-_grounds: dict[tuple, Ground] = {}
-"""Contours drawn lately: a step to the side leaves them as they are."""
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Echo:
@@ -64,10 +66,13 @@ class Echo:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RoomScreen:
+    """All the Room screen shows; figures is None while something is only tried out."""
+
+    figures: Figures | None
     verdict: str
     sentence: str
     room: Room
-    here: Standpoint
+    here: PartSetup
     plans: tuple[Plan, ...]
     side: Side
     rings: RingTimes
@@ -81,6 +86,7 @@ class RoomScreen:
     cases: tuple[Case, ...]
     partitions: dict[str, str]
     clap_told: str
+    clap_in_use: bool
     whys: tuple[Why, ...]
     surfaces: tuple[tuple[str, str], ...]
     materials: dict[str, str]
@@ -92,26 +98,26 @@ class RoomScreen:
     opening_kinds: dict[str, str]
 
 
-def room_screen(
-    part: Part,
-    **tried: float,
-) -> RoomScreen:
+def room_screen(part: Part, **tried: float) -> RoomScreen:
     """Return what the Room screen shows, as stored or with another place tried out.
 
     Args:
-        tried: fields of Standpoint, as standpoint_of takes them.
+        tried: fields of Placement, as settle takes them.
     """
     room = part.song.room
-    box, here = room.box, standpoint_of(part, room.box, **tried)
-    lead_db = float(room_sound_here(box, here.place()).lead_db[0])
+    found = outcome_of(part, **tried)
+    here, box = found.setup, room.box
+    place = here.placement
+    lead_db = heard_of_room(here).lead_db
     echoes = _echoes(room, here)
-    boxiness = boxiness_of(box, here.mouth_m, here.microphone_m, here.pattern)
+    boxiness = boxiness_of(box, place.mouth_m, place.microphone_m, here.pattern)
     return RoomScreen(
-        verdict=_verdict(part, room, here, lead_db),
+        figures=None if tried else figures_of(part.pk, found),
+        verdict=_verdict(found, room, here),
         sentence=_sentence(part, here, lead_db, echoes),
         room=room,
         here=here,
-        plans=tuple(draw_plan(room, here, _ground(room, here), frame, lead_db) for frame in (WIDE, NARROW)),
+        plans=tuple(draw_plan(room, here, _ground(here), frame, lead_db) for frame in (WIDE, NARROW)),
         side=draw_side(room, here),
         rings=draw_ring_times(
             ring_times_eyring_s(room.bare_box),
@@ -121,13 +127,14 @@ def room_screen(
         reading=_reading(room, here, lead_db),
         echoes=echoes[:4],
         boxiness=boxiness,
-        hours=_hours(room, here),
-        noise_bands=_noise_bands(room, here),
+        hours=_hours(here),
+        noise_bands=_noise_bands(here),
         spectra={slug: label for slug, (label, _) in SPECTRA.items()},
         outwards=outward_rows(part),
         cases=cases_of(part, here),
         partitions={slug: label for slug, (label, _) in PARTITIONS.items()},
         clap_told=_clap_told(room),
+        clap_in_use=room.absorption_scale != 1.0,
         whys=_whys(room, here, lead_db, boxiness),
         surfaces=tuple(
             (wall, room.surfaces.get(wall, "plaster"))
@@ -143,80 +150,68 @@ def room_screen(
     )
 
 
-def _ground(room: Room, here: Standpoint) -> Ground:
-    drawing = json.dumps([room.size_m, room.surfaces, room.furniture, room.openings, room.coverings], sort_keys=True)
-    how = (round(here.across_m, 3), round(here.above_m, 3), here.pattern, here.source_factor, here.backwards)
-    key = (drawing, round(here.facing_deg), here.height_m, *how)
-    if key not in _grounds:
-        heard = room_map(
-            room.box,
-            mouth_m=here.height_m,
-            microphone_m=here.microphone_m[2],
-            distance_m=here.across_m,
-            facing=here.ahead,
-            pattern=here.pattern,
-            source_factor=here.source_factor,
-            backwards=here.backwards,
-        )
-        if len(_grounds) >= MOST_GROUNDS:
-            _grounds.pop(next(iter(_grounds)), None)
-        _grounds[key] = draw_ground(heard, room.size_y_m)
-    return _grounds[key]
+def _ground(here: PartSetup) -> Ground:
+    """What lies under the plan: a step to the side leaves it as it is."""
+    place = here.placement
+    return _ground_of(
+        here.space.box,
+        mouth_m=place.height_m,
+        microphone_m=place.microphone_m[2],
+        distance_m=round(place.across_m, 3),
+        facing=direction(round(place.facing_deg)),
+        pattern=here.pattern,
+        source_factor=here.source_factor,
+        backwards=here.source.radiates_back,
+    )
 
 
-def _verdict(part: Part, room: Room, here: Standpoint, lead_db: float) -> str:
-    if part.is_plugged:
+@lru_cache(maxsize=64)
+def _ground_of(box: Box, **how: Any) -> Ground:
+    return draw_ground(room_map(box, **how), box.size_m[1])
+
+
+def _verdict(found: Outcome, room: Room, here: PartSetup) -> str:
+    if found.air is None:
         return "clear"
-    verdict = judge_room(lead_db)
+    verdict = found.room_verdict
     return "watch" if verdict == "clear" and _in_the_way(room, here) else verdict
 
 
-def _in_the_way(room: Room, here: Standpoint) -> Placed | None:
-    return stood_in([piece for _, piece in room.placed], here.mouth_m)
+def _in_the_way(room: Room, here: PartSetup) -> Placed | None:
+    return stood_in([piece for _, piece in room.placed], here.placement.mouth_m)
 
 
-def _sentence(part: Part, here: Standpoint, lead_db: float, echoes: tuple[Echo, ...]) -> str:
+def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, ...]) -> str:
     if part.is_plugged:
         return "Plugged in: no room reaches the file. The plan shows what a microphone would hear."
     wardrobe = _in_the_way(part.song.room, here)
     if wardrobe:
         return f"{part.name} would stand in the {wardrobe.furniture.label.split(',')[0].lower()}: move one of them."
     strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
-    return f"At {near(here.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
+    return f"At {near(here.placement.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
 
 
-def _critical(room: Room, here: Standpoint) -> str:
-    """The critical distance of this microphone and source."""
-    if not room.ring_s:
-        return "nowhere"
-    factor = recorded_factor(here.source_factor, backwards=here.backwards)
-    return near(critical_distance_m(room.box.volume_m3, room.ring_s, here.pattern, factor))
-
-
-def _reading(room: Room, here: Standpoint, lead_db: float) -> tuple[tuple[str, str, str], ...]:
-    ring_s, box = room.ring_s, room.box
-    noise = noise_dba_at(room, here, room.hour)
+def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, str, str, str], ...]:
+    """Name, figure, unit and the name it is marked with."""
+    rt60_s, box = room.rt60_s, room.box
+    critical_m = critical_distance_of(here)
+    noise = heard_of_room(here).noise_dba
     return (
-        ("Over the room", figure(lead_db), "dB"),
-        ("Room as loud as you from", _critical(room, here), ""),
-        ("Ring time, middle", figure(ring_s, 2), "s"),
-        ("Noise at the microphone", figure(noise), "dBA"),
-        ("Volume", figure(box.volume_m3, 1), "m³"),
-        ("Single modes up to", figure(schroeder_frequency_hz(box.volume_m3, ring_s)) if ring_s else "–", "Hz"),
+        ("Direct over room sound", figure(lead_db), "dB", "direct_to_reverberant_db"),
+        ("Critical distance (statistical)", near(critical_m) if critical_m else "nowhere", "", "critical_distance_m"),
+        ("Reverberation time (RT60), middle", figure(rt60_s, 2), "s", "rt60_s"),
+        ("Noise at the microphone", figure(noise), "dBA", "room_noise_dba"),
+        ("Volume", figure(box.volume_m3, 1), "m³", ""),
+        ("Single modes up to", figure(schroeder_frequency_hz(box.volume_m3, rt60_s)) if rt60_s else "–", "Hz", ""),
     )
 
 
-def _hours(room: Room, here: Standpoint) -> tuple[tuple[str, str, bool], ...]:
+def _hours(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
     """The noise at the microphone through the day, where anything keeps hours."""
-    if not any((row["from"], row["to"]) != (0, 24) for row in room.noises):
+    space = here.space
+    if not any((one.from_hour, one.to_hour) != (0, 24) for one in space.noises):
         return ()
-    known: dict[tuple[bool, ...], float] = {}
-    levels = []
-    for hour in range(24):
-        sounding = tuple(one.sounds_at(hour) for one in room.noise_sources)
-        if sounding not in known:
-            known[sounding] = noise_dba_at(room, here, hour)
-        levels.append((hour, known[sounding]))
+    levels = [(hour, noise_at_microphone(space.at_hour(float(hour)), here.placement, here.pattern)) for hour in range(24)]
     quietest = min(level for _, level in levels)
     spans: list[tuple[int, int, float]] = []
     for hour, level in levels:
@@ -227,40 +222,42 @@ def _hours(room: Room, here: Standpoint) -> tuple[tuple[str, str, bool], ...]:
     return tuple((f"{low} to {high}", figure(level), level < quietest + 0.5) for low, high, level in spans)
 
 
-def _noise_bands(room: Room, here: Standpoint) -> tuple[tuple[str, str], ...]:
+def _noise_bands(here: PartSetup) -> tuple[tuple[str, str], ...]:
     """What sounds at this hour at the microphone, by octave and A-weighted; the background has no spectrum."""
-    sounding = [one for one in room.noise_sources if one.sounds_at(room.hour)]
+    space, place = here.space, here.placement
+    sounding = [one for one in space.noises if one.sounds_at(space.hour)]
     if not sounding:
         return ()
-    heard = heard_of(room.box, sounding, here.microphone_m, here.axis, here.pattern)
+    heard = heard_of(space.box, sounding, place.microphone_m, place.axis, here.pattern)
     bands = 10 * np.log10(sum(10 ** (one.bands_dba / 10) for one in heard))
     labels = (str(band) if band < 1000 else f"{band // 1000} k" for band in BANDS_HZ)
     return tuple((label, figure(float(level))) for label, level in zip(labels, bands, strict=True))
 
 
-def _echoes(room: Room, here: Standpoint) -> tuple[Echo, ...]:
+def _echoes(room: Room, here: PartSetup) -> tuple[Echo, ...]:
     """The first reflections as this microphone hears them, tables too, the strongest first."""
-    found = echoes_of(room.box, here.mouth_m, here.microphone_m, pattern=here.pattern, aim=here.axis, order=1)
-    middle, rows = BANDS_HZ.index(1000), []
-    for number in range(len(found.delay_s)):
-        share, delay_s = float(found.share[number, middle]), float(found.delay_s[number])
-        if found.order[number] != 1 or share < 1e-5:
+    rows = []
+    for found in first_echoes(room.box, standing_at(here)):
+        share = found.share[BANDS_HZ.index(1000)]
+        if share < LEAST_SHARE:
             continue
-        comb = comb_of(delay_s, min(share**0.5, 0.99))
-        wall = _wall_words(WALLS[int(found.hits[number].argmax())])
-        rows.append((share, _echo_row(wall, delay_s, share**0.5, comb)))
+        comb = comb_of(found.delay_s, min(share**0.5, 0.99))
+        rows.append((share, _echo_row(_wall_words(found.wall), found.delay_s, share**0.5, comb)))
     rows += _table_echoes(room, here)
     return tuple(echo for _, echo in sorted(rows, key=lambda row: -row[0]))
 
 
-def _table_echoes(room: Room, here: Standpoint) -> list[tuple[float, Echo]]:
+LEAST_SHARE = 1e-5
+
+
+def _table_echoes(room: Room, here: PartSetup) -> list[tuple[float, Echo]]:
     """What a table between or under mouth and microphone throws back, as this microphone hears it."""
     rows = []
     for _, piece in room.placed:
-        found = table_echo(piece, here.mouth_m, here.microphone_m)
+        found = table_echo(piece, here.placement.mouth_m, here.placement.microphone_m)
         if found is None:
             continue
-        gain = found.gain * hears(here.pattern, here.microphone_m, here.axis, (*found.at_m, piece.furniture.size_m[2]))
+        gain = found.gain * hears(here.pattern, here.placement.microphone_m, here.placement.axis, (*found.at_m, piece.furniture.size_m[2]))
         comb = comb_of(found.delay_s, min(gain, 0.99))
         rows.append((gain**2, _echo_row(piece.furniture.label.split(",")[0].lower(), found.delay_s, gain, comb)))
     return rows
@@ -286,7 +283,7 @@ def _clap_told(room: Room) -> str:
     told = (
         f"A clap measured {figure(ring_s, 2)} s in the middle"
         if ring_s
-        else "The clap was too faint for a ring time in the middle"
+        else "The clap was too faint for a reverberation time in the middle"
     )
     computed = ring_times_eyring_s(room.box)
     if ring_s and computed[2] and computed[3]:
@@ -318,7 +315,7 @@ def _coincidences(boxiness: Boxiness) -> str:
     return f"Modes fall together at {hertz} Hz: notes there boom."
 
 
-def _whys(room: Room, here: Standpoint, lead_db: float, boxiness: Boxiness) -> tuple[Why, ...]:
+def _whys(room: Room, here: PartSetup, lead_db: float, boxiness: Boxiness) -> tuple[Why, ...]:
     box = room.box
     sloping = ("The sloping part is taken at its mean height.",) if room.sloping else ()
     return (
@@ -327,14 +324,14 @@ def _whys(room: Room, here: Standpoint, lead_db: float, boxiness: Boxiness) -> t
             lines=(
                 f"Mirror images to the third order, each with the {here.pattern}’s pattern and what its path meets, then Eyring’s tail: "
                 f"the direct sound leads by {figure(lead_db, 1)} dB, weighted for speech, 500 Hz to 4 kHz.",
-                "The contours spread what hangs over its whole wall; the figure here follows each echo to the spot it meets.",
+                "The contours take the microphone straight before the mouth; each echo loses to just what its path meets.",
                 "Furnished rooms are less even than this: floor and ceiling soft, walls bare ring on.",
                 *sloping,
             ),
             source="Allen and Berkley, 1979; Eyring, 1930; weights of ANSI S3.5 (from memory)",
         ),
         Why(
-            title="Ring time",
+            title="Reverberation time (RT60)",
             lines=(
                 f"{figure(box.volume_m3, 1)} m³, {figure(box.surface_m2)} m² of walls, {figure(float(box.absorption_m2[3]), 1)} m² of absorption at 1 kHz.",
                 f"Eyring: T = 0.161 V / (−S ln(1 − A/S)), in the middle {figure(ring_time_middle_s(ring_times_eyring_s(box)), 2)} s. "

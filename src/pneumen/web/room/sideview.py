@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.place import MOST_RISE
+from pneumen.core.forecast import PartSetup
 from pneumen.core.room import BANDS_HZ, covering_of
 from pneumen.web.lengths import far, far_field, near
 from pneumen.web.room.ground import Mark
-from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Room
 from pneumen.web.wording import figure
 
@@ -120,7 +120,7 @@ def _apart(mouth: tuple[float, float], microphone: tuple[float, float]) -> tuple
     return mouth[0] + math.copysign(math.sqrt(LEAST_APART_PX**2 - min(dy**2, LEAST_APART_PX**2)), dx), microphone[1]
 
 
-def draw_side(room: Room, here: Standpoint) -> Side:
+def draw_side(room: Room, here: PartSetup) -> Side:
     """Place the side view, looking north."""
     width_m, _, height_m = room.size_m
     width, margin = 262.0, 26.0
@@ -156,19 +156,19 @@ def draw_side(room: Room, here: Standpoint) -> Side:
         across=across,
         up=up,
         px_per_m=per_m,
-        mouth=at(here.x_m, here.height_m),
-        microphone=_apart(at(here.x_m, here.height_m), at(here.microphone_m[0], here.microphone_m[2])),
-        mouth_now_m=round(here.height_m, 2),
+        mouth=at(here.placement.x_m, here.placement.height_m),
+        microphone=_apart(at(here.placement.x_m, here.placement.height_m), at(here.placement.microphone_m[0], here.placement.microphone_m[2])),
+        mouth_now_m=round(here.placement.height_m, 2),
         most_mouth_m=round(min(2.5, height_m - 0.1), 2),
-        above_now_cm=round(100 * here.above_m, 1),
-        most_above_cm=round(100 * MOST_RISE * here.distance_m, 1),
-        spoken_mouth=f"{far(here.height_m)} up",
-        spoken_above=f"{near(abs(here.above_m))} {'under' if here.above_m < 0 else 'over'} the mouth",
+        above_now_cm=round(100 * here.placement.rise_m, 1),
+        most_above_cm=round(100 * MOST_RISE * here.placement.distance_m, 1),
+        spoken_mouth=f"{far(here.placement.height_m)} up",
+        spoken_above=f"{near(abs(here.placement.rise_m))} {'under' if here.placement.rise_m < 0 else 'over'} the mouth",
         hangings=tuple(hung),
         labels=(
-            Mark(x=left - 6, y=at(0, here.height_m)[1] + 4, label=far_field(here.height_m), anchor="end"),
+            Mark(x=left - 6, y=at(0, here.placement.height_m)[1] + 4, label=far_field(here.placement.height_m), anchor="end"),
             Mark(x=left - 6, y=top + 8, label=far_field(height_m), anchor="end"),
         ),
-        description=f"From the south: mouth {far(here.height_m)} up, capsule {far(here.microphone_m[2])}, "
+        description=f"From the south: mouth {far(here.placement.height_m)} up, capsule {far(here.placement.microphone_m[2])}, "
         f"ceiling at {far(height_m)}.",
     )

@@ -11,16 +11,17 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import PneumenError
+from pneumen.core.place import Placement, bearing_deg
 from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
 from pneumen.web.lengths import read_far, read_near
-from pneumen.web.reading import number, refusal, whole
+from pneumen.web.reading import number, refusal, unchanged, whole
 from pneumen.web.room import furnish, outward, services
 from pneumen.web.room.advice import advices_of
 from pneumen.web.room.compare import rooms_beside, school_verdict
 from pneumen.web.room.show import room_screen
-from pneumen.web.room.standpoint import bearing_deg, standpoint_of
 from pneumen.web.song.models import Part, Room
+from pneumen.web.song.settle import settle
 from pneumen.web.song.views import part_of
 
 SAME_PLACE_M = 0.006
@@ -76,7 +77,7 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     """Store where the performer stands, how high, and the hour."""
     part, problem = part_of(request, part_id), ""
     try:
-        hour = number(request.POST, "hour", part.song.room.hour)
+        hour = None if unchanged(request.POST, "hour") else number(request.POST, "hour", part.song.room.hour)
         furnish.with_furniture_at(part.song.room, _furniture(part.song.room, request.POST))
         services.stand(part, **_place(part, request.POST), hour=hour)
     except PneumenError as error:
@@ -129,7 +130,7 @@ def spot(request: HttpRequest, part_id: int) -> HttpResponse:
     """Stand where an advice says."""
     part = part_of(request, part_id)
     with suppress(PneumenError):  # pressed on a page gone stale: the page shows how things stand now
-        services.stand(part, **_place(part, request.POST), hour=part.song.room.hour)
+        services.stand(part, **_place(part, request.POST))
     return redirect("room:page", part_id=part.pk)
 
 
@@ -218,7 +219,7 @@ def compare(request: HttpRequest, part_id: int) -> HttpResponse:
     """All rooms of the home beside each other, each at its best spot and its quietest hour."""
     part = part_of(request, part_id)
     rooms = rooms_beside(part)
-    return render(request, "room/compare.html", {"part": part, "rooms": rooms, "settled": school_verdict(part, rooms)})
+    return render(request, "room/compare.html", {"part": part, "rooms": rooms, "settled": school_verdict(rooms)})
 
 
 @require_POST
@@ -240,27 +241,34 @@ def _place(part: Part, data: QueryDict) -> dict[str, float]:
     A microphone whose place came as it was goes along with the performer; one that was moved gets its own distance
     and side.
     """
-    here = standpoint_of(part, part.song.room.box)
-    told = {
-        "x_m": read_far(data, "stand_x", here.x_m),
-        "y_m": read_far(data, "stand_y", here.y_m),
-        "facing_deg": number(data, "facing", here.facing_deg),
-        "height_m": read_far(data, "mouth", part.mouth_m),
-        "above_m": read_near(data, "above", here.above_m),
-        "turned_deg": number(data, "turned", here.turned_deg),
-    }
-    x, y = (read_far(data, name, at) for name, at in zip(("mic_x", "mic_y"), here.microphone_m[:2], strict=True))
-    if math.hypot(x - here.microphone_m[0], y - here.microphone_m[1]) > SAME_PLACE_M:
-        told |= _microphone_at(part, told, x, y)
+    here = settle(part).placement
+
+    def changed(field: str) -> bool:
+        return field in data and not unchanged(data, field)
+
+    told: dict[str, float] = {}
+    for name, field in (("x_m", "stand_x"), ("y_m", "stand_y"), ("height_m", "mouth")):
+        if changed(field):
+            told[name] = read_far(data, field)
+    if changed("facing"):
+        told["facing_deg"] = number(data, "facing")
+    if changed("above"):
+        told["above_m"] = read_near(data, "above")
+    if changed("turned"):
+        told["turned_deg"] = number(data, "turned")
+    if changed("mic_x") or changed("mic_y"):
+        x, y = (read_far(data, name, at) for name, at in zip(("mic_x", "mic_y"), here.microphone_m[:2], strict=True))
+        if math.hypot(x - here.microphone_m[0], y - here.microphone_m[1]) > SAME_PLACE_M:
+            told |= _microphone_at(part, here, told, x, y)
     return told
 
 
-def _microphone_at(part: Part, told: dict[str, float], x_m: float, y_m: float) -> dict[str, float]:
+def _microphone_at(part: Part, here: Placement, told: dict[str, float], x_m: float, y_m: float) -> dict[str, float]:
     """Return distance and side of a microphone on the plan, as near to it as the source allows."""
-    east, north = x_m - told["x_m"], y_m - told["y_m"]
+    east, north = x_m - told.get("x_m", here.x_m), y_m - told.get("y_m", here.y_m)
     facts = part.source_facts
-    distance_m = min(max(math.hypot(east, north, told["above_m"]), facts.nearest_m), facts.farthest_m)
-    aside = (bearing_deg(east, north) - told["facing_deg"] + 180) % 360 - 180
+    distance_m = min(max(math.hypot(east, north, told.get("above_m", here.rise_m)), facts.nearest_m), facts.farthest_m)
+    aside = (bearing_deg(east, north) - told.get("facing_deg", here.facing_deg) + 180) % 360 - 180
     return {"distance_m": distance_m, "aside_deg": min(max(aside, -90.0), 90.0)}
 
 

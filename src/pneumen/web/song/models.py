@@ -11,11 +11,22 @@ from django.db.models import Q
 from pneumen.core.errors import UnknownName
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import MICROPHONE_FAMILIES
-from pneumen.core.kit import COMPUTERS, TONES, Item, OwnedGear, RoomNeed, item_named
+from pneumen.core.kit import (
+    ASSUMED,
+    COMPUTERS,
+    TONES,
+    Item,
+    OwnedGear,
+    assumed_interface,
+    assumed_microphone,
+    chain_of,
+    item_named,
+    plugged_chain_of,
+)
 from pneumen.core.part import LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.place import TASTES
-from pneumen.core.setup import PlugLevels, SourceLevels
+from pneumen.core.setup import Chain, PlugLevels, SourceLevels
 from pneumen.core.take import Correction
 from pneumen.web.song.gear import GearMark, Interface, Microphone
 from pneumen.web.song.owned import Owned, choices_of
@@ -25,6 +36,8 @@ from pneumen.web.song.trials import Trial, TrialSpot
 
 __all__ = [
     "AUDIENCES",
+    "TAKE",
+    "YOURS",
     "Backing",
     "GearMark",
     "Interface",
@@ -38,9 +51,10 @@ __all__ = [
     "Take",
     "Trial",
     "TrialSpot",
-    "room_need",
 ]
 
+YOURS, TAKE = "yours", "take"
+"""Who set a value: its person, or a take that was recorded with it; planned values have no origin."""
 AUDIENCES = {
     "song": ("A song to release", 44_100, "24-bit at 44.1 kHz, the rate songs are released at."),
     "film": ("Film or video", 48_000, "24-bit at 48 kHz, the rate pictures run with."),
@@ -50,14 +64,12 @@ AUDIENCES = {
 }
 
 
-def room_need(room: Room) -> RoomNeed:
-    """Return a room as the planner sees it."""
-    known = room.to_core()
-    return RoomNeed(noise_dba=known.noise_dba, rt60_s=known.rt60_s, volume_m3=known.volume_m3)
-
-
 class Song(Owned):
-    """A song with its money, computer, room and audience; deleted ones stay until the undo is past."""
+    """A song with its money, computer, room and audience; deleted ones stay until the undo is past.
+
+    kit_taken tells that its person chose the kit; else the recommended one follows every answer. kit_extras holds the ids
+    of what was taken along with its devices, as things to hang.
+    """
 
     name = models.CharField(max_length=120)
     budget = models.FloatField(default=0)
@@ -76,6 +88,8 @@ class Song(Owned):
     good_enough_db = models.FloatField(default=1)
     kit_must = models.JSONField(default=list)
     kit_never = models.JSONField(default=list)
+    kit_taken = models.BooleanField(default=False)
+    kit_extras = models.JSONField(default=list)
     created_at = models.DateTimeField(auto_now_add=True)
     deleted_at = models.DateTimeField(null=True, blank=True)
 
@@ -118,14 +132,15 @@ class Backing(Owned):
 class Part(Owned):
     """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
 
+    distance_m, above_m, aside_deg, where one stands (stand_*, facing_deg) and gain_db are empty where they are planned:
+    then they are worked out anew each time (song/settle.py). Their origin says who set them: "yours" or "take", which
+    froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg run
+    clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
+
     known_* hold what a take taught: levels (at 1 m or at the plug), whether they are absolute or only hold for this
-    knob, the chain they were learned with, and their bands with that chain and with any other. known_room_dba is the
-    room's noise as this chain hears it; on a bare knob only its ratio to the level means anything. Parts of one
-    session are recorded at the same time. off_* are degrees off the mouth's and the
-    microphone's axis, to the right as the performer sees it unless off_to_left, and
-    turned clockwise from above unless turned_left; above_m is the capsule over the mouth,
-    pop_before_m the screen before the capsule, sheet_m where the data sheet's response was taken. stand_* are metres
-    from the room's west and south wall (its middle where empty), facing_deg runs clockwise from north.
+    knob, the chain they were learned with, and their bands with that chain and with any other; known_noise_change_db
+    is the room's noise as this chain hears it against what the room's words say. Parts of one session are recorded at
+    the same time.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
@@ -138,18 +153,19 @@ class Part(Owned):
     session = models.PositiveSmallIntegerField(default=1)
     stand_x_m = models.FloatField(null=True, blank=True)
     stand_y_m = models.FloatField(null=True, blank=True)
-    facing_deg = models.FloatField(default=0)
+    facing_deg = models.FloatField(null=True, blank=True)
+    stand_origin = models.CharField(max_length=10, blank=True)
     mouth_m = models.FloatField(default=1.5)
-    off_mouth_deg = models.FloatField(default=0)
-    off_microphone_deg = models.FloatField(default=0)
-    off_to_left = models.BooleanField(default=False)
-    turned_left = models.BooleanField(default=False)
-    above_m = models.FloatField(default=0)
+    distance_m = models.FloatField(null=True, blank=True)
+    above_m = models.FloatField(null=True, blank=True)
+    aside_deg = models.FloatField(null=True, blank=True)
+    place_origin = models.CharField(max_length=10, blank=True)
+    turned_deg = models.FloatField(default=0)
     pop_screen = models.BooleanField(default=True)
-    pop_before_m = models.FloatField(default=0.09)
+    screen_before_m = models.FloatField(default=0.09)
     low_cut_hz = models.FloatField(default=0)
     zone = models.CharField(max_length=20, blank=True)
-    taste = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(TASTES)), default="balanced")
+    taste = models.CharField(max_length=10, choices=choices_of(TASTES), default="balanced")
     from_grille = models.BooleanField(default=False)
     sheet_m = models.FloatField(default=1)
     position = models.PositiveSmallIntegerField(default=0)
@@ -161,8 +177,8 @@ class Part(Owned):
     known_absolute = models.BooleanField(default=False)
     known_chain = models.CharField(max_length=200, blank=True)
     known_gain_db = models.FloatField(null=True, blank=True)
-    known_room_dba = models.FloatField(null=True, blank=True)
-    known_room_band_db = models.FloatField(null=True, blank=True)
+    known_noise_change_db = models.FloatField(null=True, blank=True)
+    known_noise_band_db = models.FloatField(null=True, blank=True)
     known_from = models.ForeignKey("Take", null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
 
     own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)
@@ -171,26 +187,27 @@ class Part(Owned):
     bought_interface = models.CharField(max_length=60, blank=True)
     bought_booster = models.CharField(max_length=60, blank=True)
     bought_box = models.CharField(max_length=60, blank=True)
-    distance_m = models.FloatField(default=0.2)
-    gain_db = models.FloatField(default=0)
+    gain_db = models.FloatField(null=True, blank=True)
+    gain_chain = models.CharField(max_length=200, blank=True)
+    gain_origin = models.CharField(max_length=10, blank=True)
     pinned = models.JSONField(null=True, blank=True)
     plugged = models.JSONField(default=list)
 
     class Meta:
         constraints: ClassVar = [
-            models.CheckConstraint(condition=Q(distance_m__gt=0) & Q(distance_m__lte=100), name="distance_in_range"),
             models.CheckConstraint(
-                condition=Q(off_mouth_deg__gte=0)
-                & Q(off_mouth_deg__lte=90)
-                & Q(off_microphone_deg__gte=0)
-                & Q(off_microphone_deg__lte=180),
+                condition=Q(distance_m=None) | (Q(distance_m__gt=0) & Q(distance_m__lte=100)), name="distance_in_range"
+            ),
+            models.CheckConstraint(
+                condition=(Q(aside_deg=None) | (Q(aside_deg__gte=-90) & Q(aside_deg__lte=90)))
+                & Q(turned_deg__gte=-180)
+                & Q(turned_deg__lte=180),
                 name="angles_in_range",
             ),
             models.CheckConstraint(
-                condition=Q(above_m__gte=-2)
-                & Q(above_m__lte=2)
-                & Q(pop_before_m__gte=0)
-                & Q(pop_before_m__lte=1)
+                condition=(Q(above_m=None) | (Q(above_m__gte=-2) & Q(above_m__lte=2)))
+                & Q(screen_before_m__gte=0)
+                & Q(screen_before_m__lte=1)
                 & Q(low_cut_hz__gte=0)
                 & Q(low_cut_hz__lte=400)
                 & Q(sheet_m__gt=0)
@@ -199,7 +216,9 @@ class Part(Owned):
             ),
             models.CheckConstraint(condition=Q(mouth_m__gt=0) & Q(mouth_m__lte=3), name="mouth_in_range"),
             models.CheckConstraint(condition=Q(session__gte=1) & Q(session__lte=8), name="session_in_range"),
-            models.CheckConstraint(condition=Q(gain_db__gte=-60) & Q(gain_db__lte=100), name="gain_in_range"),
+            models.CheckConstraint(
+                condition=Q(gain_db=None) | (Q(gain_db__gte=-60) & Q(gain_db__lte=100)), name="gain_in_range"
+            ),
         ]
         ordering: ClassVar = ["position", "id"]
 
@@ -214,35 +233,61 @@ class Part(Owned):
 
     @property
     def microphone(self) -> Item | None:
+        """The microphone, the family's usual one where there is none yet; None for what is plugged in."""
         if self.is_plugged:
             return None
-        if self.own_microphone:
-            return self.own_microphone.to_core()
-        return self._bought(self.bought_microphone)
+        taken = self._item(self.bought_microphone)
+        own = self.own_microphone.to_core() if self.own_microphone else None
+        return taken or own or assumed_microphone(self.source_facts)
 
     @property
     def interface(self) -> Item | None:
-        if self.own_interface:
-            return self.own_interface.to_core()
-        return self._bought(self.bought_interface)
+        """The interface, a usual one where there is none yet; None where the microphone needs none."""
+        microphone = self.microphone
+        if microphone and (microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr"):
+            return None
+        taken = self._item(self.bought_interface)
+        own = self.own_interface.to_core() if self.own_interface else None
+        return taken or own or assumed_interface()
 
     @property
     def booster(self) -> Item | None:
-        return None if self.is_plugged else self._bought(self.bought_booster)
+        microphone = self.microphone
+        if microphone is None or microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr":
+            return None
+        return self._item(self.bought_booster)
 
     @property
     def box(self) -> Item | None:
-        return self._bought(self.bought_box) if self.is_plugged else None
+        return self._item(self.bought_box) if self.is_plugged else None
 
     @property
     def devices(self) -> tuple[Item, ...]:
         """All that the sound passes on its way into the file."""
         return tuple(item for item in (self.microphone, self.interface, self.booster, self.box) if item)
 
-    def _bought(self, item_id: str) -> Item | None:
+    @property
+    def assumed_devices(self) -> tuple[Item, ...]:
+        """What is neither owned nor chosen, only taken for granted so that something can be computed."""
+        return tuple(item for item in self.devices if item.id.startswith(ASSUMED))
+
+    @property
+    def has_own_chain(self) -> bool:
+        """Whether its person described a whole chain for it on Start: then nothing is planned for it."""
+        if self.is_plugged:
+            return self.own_interface is not None
+        if self.own_microphone is None:
+            return False
+        return MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb" or self.own_interface is not None
+
+    def _item(self, item_id: str) -> Item | None:
         """Return an item as its person's catalogue has it, else as it was built in; None where it is gone."""
         if not item_id:
             return None
+        for model, prefix in ((Microphone, "own-microphone-"), (Interface, "own-interface-")):
+            if item_id.startswith(prefix):
+                row = model.objects.mine(self.owner_id).filter(pk=item_id.removeprefix(prefix)).first()
+                return row and row.to_core()
         if item_id in self._changed_items:
             return self._changed_items[item_id]
         with suppress(UnknownName):
@@ -254,13 +299,11 @@ class Part(Owned):
         rows = GearMark.objects.mine(self.owner_id).exclude(data=None)
         return {row.item_id: msgspec.convert(row.data, Item) for row in rows}
 
-    @property
-    def is_set_up(self) -> bool:
-        """Whether there is a whole chain: a USB microphone, or another (or a plug) with an interface."""
+    def to_chain(self) -> Chain:
+        """Return what the part's sound passes on its way into the file: there always is one."""
         if self.is_plugged:
-            return self.interface is not None
-        microphone = self.microphone
-        return microphone is not None and (microphone.microphone_family.plug != "xlr" or self.interface is not None)
+            return plugged_chain_of(self.interface, self.box)
+        return chain_of(self.microphone, self.interface, self.booster)
 
     @property
     def chain_name(self) -> str:

@@ -1,6 +1,5 @@
-"""A person's rooms: in words, or drawn to scale with walls, things in them, noises, and a clap's measurement."""
+"""A person's rooms: laid out from words or drawn by hand, with what stands, hangs and sounds in them."""
 
-from dataclasses import replace
 from functools import cached_property
 from typing import Any, ClassVar
 
@@ -20,16 +19,16 @@ from pneumen.core.room import (
     Piece,
     Placed,
     Slot,
+    Space,
     furnishing_of,
+    layout_from_words,
     material_named,
-    noise_everywhere,
+    middle_rt60_s,
     patch_under,
-    ring_time_middle_s,
-    ring_times_eyring_s,
-    room_from_words,
+    scaled_bands,
+    scaled_box,
     with_hung,
 )
-from pneumen.core.room import Room as CoreRoom
 from pneumen.web.song.owned import Owned, choices_of
 
 USUAL_SURFACES = {
@@ -44,9 +43,10 @@ def usual_surfaces() -> dict[str, str]:
 
 
 class Room(Owned):
-    """A room in words; where it is drawn, its size and walls; once a take was measured, its noise as measured.
+    """A room: laid out from its words until it is drawn by hand.
 
-    told_change_db is by how much its person made it quieter since the words were chosen. furniture holds what stands
+    noise_change_db is how far its noise lies from what words and noises say, as takes and tidying taught, told_change_db
+    the part of it that its person brought about. absorption_scale is what a clap told of the tables. furniture holds what stands
     where, openings windows and doors, coverings pieces that hang ("on", "u", "v") or lie there, noises what sounds
     when, neighbours who hears one; clap what a clap told, by band.
     """
@@ -55,8 +55,8 @@ class Room(Owned):
     size = models.CharField(max_length=20, choices=choices_of(SIZES))
     furnishing = models.CharField(max_length=20, choices=choices_of(FURNISHINGS))
     noise = models.CharField(max_length=20, choices=choices_of(NOISES))
-    measured_noise_dba = models.FloatField(null=True, blank=True)
-    measured_noise_band_db = models.FloatField(null=True, blank=True)
+    noise_change_db = models.FloatField(default=0)
+    noise_band_db = models.FloatField(null=True, blank=True)
     told_change_db = models.FloatField(default=0)
 
     drawn = models.BooleanField(default=False)
@@ -73,7 +73,7 @@ class Room(Owned):
     monitors = models.JSONField(null=True, blank=True)
     hour = models.FloatField(default=20)
     clap = models.JSONField(null=True, blank=True)
-    use_clap = models.BooleanField(default=False)
+    absorption_scale = models.FloatField(default=1)
 
     class Meta:
         constraints: ClassVar = [
@@ -87,7 +87,16 @@ class Room(Owned):
                 name="room_size_in_range",
             ),
             models.CheckConstraint(condition=Q(hour__gte=0) & Q(hour__lte=24), name="hour_in_range"),
+            models.CheckConstraint(
+                condition=Q(absorption_scale__gt=0) & Q(absorption_scale__lte=100), name="absorption_in_range"
+            ),
         ]
+
+    def save(self, *args: Any, **kwargs: Any) -> None:
+        """Store the room; one that was never drawn is laid out from its words first."""
+        if self._state.adding and not self.drawn:
+            self.lay_out()
+        super().save(*args, **kwargs)
 
     @property
     def size_m(self) -> tuple[float, float, float]:
@@ -96,6 +105,11 @@ class Room(Owned):
     @cached_property
     def bare_box(self) -> Box:
         """The room with its windows, doors and furniture, nothing hung."""
+        return scaled_box(self.unscaled_box, self.absorption_scale)
+
+    @property
+    def unscaled_box(self) -> Box:
+        """The same as the tables have it, whatever a clap told."""
         coverings, objects_m2 = furnishing_of(self.size_m, [piece for _, piece in self.placed])
         return Box(
             size_m=self.size_m,
@@ -132,7 +146,7 @@ class Room(Owned):
     @property
     def pieces(self) -> list[tuple[int, Piece, Slot | None]]:
         """Everything soft one has, by id, and where it hangs."""
-        return [(row["id"], _piece(row), _slot(row)) for row in self.coverings]
+        return [(row["id"], _piece(row, self.absorption_scale), _slot(row)) for row in self.coverings]
 
     @property
     def noise_sources(self) -> list[Noise]:
@@ -150,20 +164,13 @@ class Room(Owned):
 
     @property
     def background_dba(self) -> float:
-        """The noise from all around, in words or as a take measured it, less what was made quieter."""
-        _, dba, _ = NOISES[self.noise]
-        return dba + self.told_change_db
+        """The noise from all around, in words."""
+        return NOISES[self.noise][1]
 
     @property
-    def ring_s(self) -> float | None:
-        """The ring time that counts: the clap's where it is to be used, else the computed one."""
-        measured = self.clap["rt60_s"] if self.clap and self.use_clap else None
-        return measured or ring_time_middle_s(ring_times_eyring_s(self.box))
-
-    def _rings_s(self, middle_s: float) -> list[float]:
-        """The ring time by band: as computed, or the measured middle for all where a clap is to count."""
-        computed = ring_times_eyring_s(self.box)
-        return [middle_s if self.use_clap or one is None else one for one in computed]
+    def rt60_s(self) -> float | None:
+        """The reverberation time of the room as it is now, the mean of 500 Hz and 1 kHz."""
+        return middle_rt60_s(self.box)
 
     @property
     def core_neighbours(self) -> list[tuple[int, Neighbour]]:
@@ -171,36 +178,43 @@ class Room(Owned):
         names = tuple(Neighbour.__dataclass_fields__)
         return [(row["id"], Neighbour(**{name: row[name] for name in names})) for row in self.neighbours]
 
-    def to_core(self) -> CoreRoom:
-        room = self._drawn_room() if self.drawn else None
-        room = room or room_from_words(self.size, self.furnishing, self.noise)
-        if self.measured_noise_dba is None:
-            return room
-        return replace(room, noise_dba=self.measured_noise_dba, noise_band_db=self.measured_noise_band_db)
-
-    def _drawn_room(self) -> CoreRoom | None:
-        ring_s = self.ring_s
-        if ring_s is None:
-            return None
-        _, _, band_db = NOISES[self.noise]
-        return CoreRoom(
-            volume_m3=self.box.volume_m3,
-            rt60_s=ring_s,
-            noise_dba=noise_everywhere(
-                self.noise_sources,
-                self.box.volume_m3,
-                self._rings_s(ring_s),
-                hour=self.hour,
-                background_dba=self.background_dba,
-            ),
-            noise_band_db=band_db,
+    def to_core(self) -> Space:
+        return Space(
+            box=self.box,
+            background_dba=self.background_dba,
+            noise_band_db=NOISES[self.noise][2] if self.noise_band_db is None else self.noise_band_db,
+            furniture=tuple(piece for _, piece in self.placed),
+            noises=tuple(self.noise_sources),
+            hour=self.hour,
+            noise_change_db=self.noise_change_db,
+            quietened=self.told_change_db != 0,
         )
 
+    def lay_out(self) -> None:
+        """Draw the room as its words have it; it is not stored thereby."""
+        layout = layout_from_words(self.size, self.furnishing)
+        self.size_x_m, self.size_y_m, self.size_z_m = layout.size_m
+        self.surfaces, self.openings, self.sloping = dict(layout.surfaces), [], False
+        self.furniture = [
+            {"id": number, "kind": one.kind, "x": one.x_m, "y": one.y_m, "turned": one.turned_deg}
+            for number, one in enumerate(layout.furniture, start=1)
+        ]
+        self.coverings = [
+            {"id": number, **{name: getattr(one, name) for name in SOFT_FIELDS}}
+            for number, one in enumerate(layout.soft, start=1)
+        ]
+        self.drawn, self.clap, self.absorption_scale = False, None, 1.0
+        for name in ("bare_box", "box"):
+            self.__dict__.pop(name, None)
 
-def _piece(row: dict[str, Any]) -> Piece:
+
+SOFT_FIELDS = ("label", "material", "width_m", "height_m", "on", "u", "v")
+
+
+def _piece(row: dict[str, Any], scale: float) -> Piece:
     return Piece(
         label=row["label"],
-        absorption=material_named(row["material"]).absorption,
+        absorption=scaled_bands(material_named(row["material"]).absorption, scale),
         width_m=row["width_m"],
         height_m=row["height_m"],
     )

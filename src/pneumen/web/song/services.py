@@ -12,16 +12,18 @@ from pneumen.web.song.models import Part, Room, Song
 
 Owner = Any
 MOST_SESSIONS = 8
+MOST_PARTS = 8
 KEPT_AFTER_DELETE = timedelta(days=30)
 
 
 @transaction.atomic
 def create_song(owner: Owner, name: str) -> Song:
-    """Make a song with one voice part, in the room used last."""
-    room = Room.objects.mine(owner).order_by("-id").first() or Room.objects.create(
-        owner=owner, name="My room", size="medium", furnishing="some", noise="unknown"
+    """Make a song with one voice part, in a room of its own; another room is chosen on Start."""
+    name = _checked(name)
+    room = Room.objects.create(
+        owner=owner, name=f"Room of {name}"[:80], size="medium", furnishing="some", noise="unknown"
     )
-    song = Song.objects.create(owner=owner, name=_checked(name), room=room)
+    song = Song.objects.create(owner=owner, name=name, room=room)
     add_part(owner, song, "voice-pop")
     return song
 
@@ -45,6 +47,8 @@ def undo_delete(song: Song) -> None:
 @transaction.atomic
 def add_part(owner: Owner, song: Song, source: str) -> Part:
     """Add a part, named after its source, with a number where the name is taken."""
+    if song.parts.count() >= MOST_PARTS:
+        raise Contradiction("song", f"holds {MOST_PARTS} parts, which is the most: record the rest as another song")
     label = SOURCES[source].label
     taken = set(song.parts.values_list("name", flat=True))
     name, count = label, 2
@@ -57,7 +61,6 @@ def add_part(owner: Owner, song: Song, source: str) -> Part:
         source=source,
         position=song.parts.count(),
         session=min(song.parts.count() + 1, MOST_SESSIONS),
-        distance_m=SOURCES[source].usual_m,
     )
 
 

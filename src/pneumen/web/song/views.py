@@ -6,9 +6,7 @@ from functools import wraps
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.urls import reverse
 from django.views.decorators.http import require_POST
-from django_htmx.http import HttpResponseClientRedirect
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
@@ -27,16 +25,12 @@ def part_of(request: HttpRequest, part_id: int) -> Part:
     return get_object_or_404(rows, pk=part_id, song__deleted_at=None)
 
 
-def with_set_up_part(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
-    """Hand the view its part; where there is no chain to work with yet, Start comes first."""
+def with_part(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
+    """Hand the view its part."""
 
     @wraps(view)
     def wrapped(request: HttpRequest, part_id: int, **rest: int) -> HttpResponse:
-        part = part_of(request, part_id)
-        if part.is_set_up:
-            return view(request, part, **rest)
-        start = reverse("start:page", args=[part.pk])
-        return HttpResponseClientRedirect(start) if request.htmx else redirect(start)
+        return view(request, part_of(request, part_id), **rest)
 
     return wrapped
 
@@ -98,7 +92,12 @@ def add_part(request: HttpRequest, song_id: int) -> HttpResponse:
     if source not in SOURCES:
         messages.error(request, "Choose what the part is from the list.")
         return redirect("song:list")
-    return redirect("start:page", part_id=services.add_part(request.user, song, source).pk)
+    try:
+        part = services.add_part(request.user, song, source)
+    except PneumenError as error:
+        messages.error(request, f"The {error}.")
+        return redirect("song:list")
+    return redirect("start:page", part_id=part.pk)
 
 
 @require_POST

@@ -20,7 +20,7 @@ from pneumen.core.gear import (
 from pneumen.core.kit import ROUTES
 from pneumen.core.part import GROUPS, LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
-from pneumen.web.song.models import AUDIENCES, Interface, Microphone, Part
+from pneumen.web.song.models import AUDIENCES, Interface, Microphone, Part, Room
 
 OWNED_KINDS = {
     "headphones": "closed headphones",
@@ -88,13 +88,16 @@ class StartForm(forms.Form):
     )
     computer = choice("Computer", COMPUTER_LABELS)
     size = choice("Size", {slug: label for slug, (label, _) in SIZES.items()})
-    furnishing = choice("Furnishing", {slug: label for slug, (label, _) in FURNISHINGS.items()})
+    furnishing = choice("Furnishing", dict(FURNISHINGS))
     noise = choice("Noise", {slug: label for slug, (label, *_) in NOISES.items()})
+    standing = forms.BooleanField(label="recorded standing", required=False)
+    room = forms.ModelChoiceField(label="Room of your home", queryset=Room.objects.none(), required=False)
     audience = choice("Who gets the file", {slug: label for slug, (label, *_) in AUDIENCES.items()})
 
     def __init__(self, part: Part, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, initial=answers_of(part), **kwargs)
         self.part = part
+        self.fields["room"].queryset = Room.objects.mine(part.owner)
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
         families = [(slug, f"{family.label}, by family") for slug, family in MICROPHONE_FAMILIES.items()]
         self.fields["microphone"].choices = [(NONE, "none yet"), *mine, *families]
@@ -228,6 +231,8 @@ def answers_of(part: Part) -> dict[str, Any]:
         "furnishing": song.room.furnishing,
         "noise": song.room.noise,
         "audience": song.audience,
+        "standing": song.standing,
+        "room": song.room_id,
     }
     if microphone:
         answers |= {

@@ -4,48 +4,64 @@ from typing import Any, TypeVar
 
 from django.db import transaction
 
-from pneumen.core.errors import NothingFits
-from pneumen.core.gain import school_named
 from pneumen.core.gear import MICROPHONE_FAMILIES
-from pneumen.core.kit import USB_DIAL_DB, Item, Kit, Needs, OwnedGear, Plan, owned_item, part_need, plan_kits
-from pneumen.core.place import starting_distance
-from pneumen.web.gear.services import catalogue_and_gear_at_hand
-from pneumen.web.song.models import Interface, Microphone, Part, room_need
-from pneumen.web.song.outlook import outlook_of
+from pneumen.core.kit import USB_DIAL_DB, Item
+from pneumen.web.kit.services import keep_options, plan_song
+from pneumen.web.song.models import Interface, Microphone, Part, Room
 
 Row = TypeVar("Row", Microphone, Interface)
 
 
 @transaction.atomic
 def save_answers(part: Part, answers: dict[str, Any]) -> None:
-    """Store checked answers, and set the part up by the plan where the gear changed."""
-    song, room, gear_before = part.song, part.song.room, part.chain_name
+    """Store checked answers; where one changed that decides the gear, the song is planned anew."""
+    song = part.song
     decided_before = _what_decides_the_gear(part)
-    if room.noise != answers["noise"]:
-        room.measured_noise_dba, room.measured_noise_band_db, room.told_change_db = None, None, 0
-        part.known_room_dba = None
-        Part.objects.mine(part.owner).filter(song__room=room).update(known_room_dba=None)
-    for name in ("size", "furnishing", "noise"):
-        setattr(room, name, answers[name])
-    room.save()
-    for name in ("budget", "route", "computer", "audience"):
+    _take_room_answers(part, answers)
+    for name in ("budget", "route", "computer", "audience", "standing"):
         setattr(song, name, answers[name])
     song.owned_kinds = answers["owned"]
-    song.save()
+    song.save(update_fields=["budget", "route", "computer", "audience", "standing", "owned_kinds", "room"])
     _take_part_answers(part, answers)
     part.own_microphone = _own_microphone(part, answers)
     part.own_interface = _own_interface(part, answers)
     part.answered = True
     part.save()
-    # A kit taken on the Kit screen stays, unless an answer that decides the gear was changed.
-    if not part.is_set_up or _what_decides_the_gear(part) != decided_before:
-        apply_plan(part, gear_before)
+    if _what_decides_the_gear(part) != decided_before:
+        plan_song(song)
+        part.refresh_from_db()
+
+
+def _take_room_answers(part: Part, answers: dict[str, Any]) -> None:
+    """Store the words of the room; one drawn by hand keeps its walls until its person goes back to words."""
+    song, room = part.song, part.song.room
+    chosen = answers.get("room")
+    if chosen is not None and chosen.pk != room.pk:
+        song.room = chosen
+        return  # its own words stay: the fields still showed the other room's
+    if room.noise != answers["noise"]:
+        room.noise, room.noise_change_db, room.noise_band_db, room.told_change_db = answers["noise"], 0, None, 0
+        part.known_noise_change_db = None
+        Part.objects.mine(part.owner).filter(song__room=room).update(known_noise_change_db=None)
+    words = answers["size"], answers["furnishing"]
+    if not room.drawn and words != (room.size, room.furnishing):
+        room.size, room.furnishing = words
+        room.lay_out()
+    room.save()
+
+
+@transaction.atomic
+def back_to_words(room: Room) -> None:
+    """Lay a room out from its words again; what was drawn by hand goes, who hears one and what sounds stay."""
+    room.lay_out()
+    room.save()
 
 
 def _what_decides_the_gear(part: Part) -> tuple[Any, ...]:
     song = part.song
     own = part.own_microphone_id, part.own_interface_id
-    return part.answered, part.source, song.budget, song.route, *own, tuple(song.owned_kinds), _sheets(part)
+    answers = song.budget, song.route, song.standing, song.computer, tuple(song.owned_kinds)
+    return part.answered, part.source, part.loudness, *answers, *own, _sheets(part)
 
 
 def _sheets(part: Part) -> tuple[Item, ...]:
@@ -61,15 +77,21 @@ def _take_part_answers(part: Part, answers: dict[str, Any]) -> None:
         part.source = answers["source"]
         if part.name == label:
             part.name = part.source_facts.label
-        part.bought_microphone = part.bought_interface = part.bought_booster = part.bought_box = ""
-        part.distance_m = part.source_facts.usual_m
+        _forget_places(part)
     part.loudness = answers["loudness"]
+
+
+def _forget_places(part: Part) -> None:
+    """Let what was set for another source go back to planned."""
+    part.zone, part.place_origin, part.gain_origin = "", "", ""
+    part.distance_m = part.above_m = part.aside_deg = part.gain_db = None
+    part.pinned, part.plugged = None, []
 
 
 def forget_take(part: Part) -> None:
     """Go back to the guess of how loud the part is."""
     part.known_levels = part.known_band_db = part.known_source_band_db = part.known_gain_db = part.known_from = None
-    part.known_room_dba = None
+    part.known_noise_change_db = None
     part.known_absolute, part.known_chain = False, ""
 
 
@@ -77,6 +99,8 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
     choice, sheet = answers["microphone"], answers["microphone_sheet"]
     if choice == "none":
         return None
+    answers = _of_this_device(part.own_microphone, choice, answers, "microphone_name")
+    sheet = _its_own_sheet(part.own_microphone, choice, sheet)
     if choice.startswith("own:"):
         row = Microphone.objects.mine(part.owner).get(pk=choice[4:])
         if row != part.own_microphone:
@@ -94,6 +118,19 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
     return row
 
 
+def _of_this_device(row: Row | None, choice: str, answers: dict[str, Any], field: str) -> dict[str, Any]:
+    """Leave out a name that still is another device's: its field was filled before the family was changed."""
+    other = row is not None and not choice.startswith("own:") and row.family != choice
+    return answers | {field: ""} if other and answers[field] == row.name else answers
+
+
+def _its_own_sheet(row: Row | None, choice: str, sheet: dict[str, Any]) -> dict[str, Any]:
+    """Leave out the figures that still are another device's."""
+    if row is None or choice.startswith("own:") or row.family == choice:
+        return sheet
+    return {name: value for name, value in sheet.items() if value != getattr(row, name, None)}
+
+
 def _same_again(row: Row | None, family: str, name: str) -> Row | None:
     """Return the row a choice by family means once more: an answer sent twice must not make two devices."""
     return row if row and row.family == family and name in ("", row.name) else None
@@ -103,6 +140,8 @@ def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
     choice, sheet = answers["interface"], answers["interface_sheet"]
     if choice == "none":
         return None
+    answers = _of_this_device(part.own_interface, choice, answers, "interface_name")
+    sheet = _its_own_sheet(part.own_interface, choice, sheet)
     if choice.startswith("own:"):
         row = Interface.objects.mine(part.owner).get(pk=choice[4:])
         if row != part.own_interface:
@@ -117,66 +156,8 @@ def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
     return row
 
 
-def needs_of(part: Part) -> Needs:
-    """Return what a part needs of a kit, its own microphone and interface being in it."""
-    song, room = part.song, room_need(part.song.room)
-    known = part.known_source_levels() if part.known_absolute else None
-    return Needs(
-        parts=(part_need(part.source, room, levels=known or part.guessed_source_levels()),),
-        room=room,
-        budget=song.budget,
-        route=song.route,
-        computer_speed=song.computer,
-        must=frozenset(item.id for item in part.owned_gear().items if item.kind == "interface" or not part.is_plugged),
-    )
-
-
-def plan_kit(part: Part) -> Plan:
-    """Return the kits worth buying for a part, and the recommended one.
-
-    Raises:
-        NothingFits: where no complete kit is within the money.
-    """
-    catalogue, at_hand = catalogue_and_gear_at_hand(part.owner_id)
-    own = part.owned_gear()
-    owned = OwnedGear(items=(*own.items, *map(owned_item, at_hand)), kinds=own.kinds)
-    return plan_kits(needs_of(part), owned, catalogue)
-
-
-def apply_plan(part: Part, gear_before: str = "") -> None:
-    """Set the part up with the recommended kit; where the gear is as before, distance and gain stay as they are."""
-    try:
-        plan = plan_kit(part)
-    except NothingFits:
-        return
-    set_up(part, plan.kits[plan.recommended], 0, gear_before)
-
-
-def set_up(part: Part, kit: Kit, place: int, gear_before: str = "") -> None:
-    """Set a part up with a kit, in which it stands at a place; untouched where it already is."""
-    voice = kit.voices[place]
-    part.bought_microphone = _bought(voice.microphone)
-    part.bought_interface = _bought(kit.interface)
-    part.bought_booster, part.bought_box = _bought(voice.booster), _bought(voice.box)
-    if part.chain_name != gear_before:
-        if not part.is_plugged:
-            pattern = outlook_of(part).chain.microphone.pattern
-            part.distance_m = starting_distance(part.source_facts, part.song.room.to_core(), pattern).distance_m
-        part.gain_db, part.pinned, part.plugged = kit.parts[place].gain_db, None, []
-        wanted = school_named(part.school).aim_dbfs - outlook_of(part).prediction.levels.peak_dbfs
-        part.gain_db = float(round(part.gain_db + wanted))
-    part.gain_db = outlook_of(part).setup.gain_db  # within what the control reaches
-    part.save()
-
-
-def _bought(item: Item | None) -> str:
-    return "" if item is None or item.owned else item.id
-
-
 def set_budget(part: Part, budget: float) -> None:
-    part.song.budget = budget
-    part.song.save(update_fields=["budget"])
-    apply_plan(part, part.chain_name)
+    keep_options(part.song, {"budget": budget})
 
 
 def tick(part: Part, slug: str, *, done: bool) -> None:

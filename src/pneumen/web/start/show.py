@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.delay import BufferChoice, choose_buffer
+from pneumen.core.delay import choose_buffer, verdict_of_delay
 from pneumen.core.errors import NothingFits
-from pneumen.core.gain import school_named, share_at_gain
+from pneumen.core.forecast import Advice, Outcome, advise
+from pneumen.core.gain import share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
 from pneumen.core.hookup import (
     PhantomRule,
@@ -14,18 +15,19 @@ from pneumen.core.hookup import (
     plugged_phantom_rule,
     plugging_order,
 )
-from pneumen.core.kit import Kit
-from pneumen.core.kit import Plan as KitPlan
-from pneumen.core.place import SWAY_M, starting_distance
-from pneumen.core.room import critical_distance_m
-from pneumen.web.gain.show import GainScreen, gain_screen
-from pneumen.web.gain.why import Why
+from pneumen.core.kit import KIND_LABELS, KitInUse
+from pneumen.core.place import SWAY_M
+from pneumen.core.setup import RecorderChain
+from pneumen.web.figures import Figures, figures_of
+from pneumen.web.gain.show import sentence
+from pneumen.web.gain.todo import todo_of
+from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.kit.packing import Packing, packing_of
+from pneumen.web.kit.services import frontier_of_song, in_use, parts_of_song
 from pneumen.web.lengths import near
-from pneumen.web.song.models import AUDIENCES, Part
-from pneumen.web.song.outlook import outlook_of
-from pneumen.web.start.services import plan_kit
-from pneumen.web.wording import figure, money, share_of_turn, with_band
+from pneumen.web.song.models import AUDIENCES, Part, Song
+from pneumen.web.song.settle import settle
+from pneumen.web.wording import figure, money, share_of_turn, with_band, worst_of
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -45,120 +47,136 @@ ASSUMED_LABELS = {
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
-    """One line of the plan: what, the figure with its band, and why."""
+    """One line of the plan: what, the figure with its band and the name it is marked with, and why."""
 
     title: str
     value: str
     note: str
     why: Why
     verdict: str = ""
+    mark: str = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Plan:
-    """The whole plan, or why there is none (nothing_fits, with the cheapest total that would do)."""
+    """The whole plan. nothing_fits says why the money is short, cheapest what would do; the rest stands all the same."""
 
+    figures: Figures
     nothing_fits: str
     cheapest: float | None
     sentence: str
     verdict: str
-    packing: Packing | None
+    packing: Packing
+    lacking: str
     assumed: tuple[str, ...]
-    kit_why: Why | None
+    kit_why: Why
     answers: tuple[Answer, ...]
+    expect: tuple[tuple[str, str, str, str], ...]
     steps: tuple[tuple[PlugStep, bool], ...]
-    phantom: PhantomRule | None
-    gain: GainScreen | None
+    phantom: PhantomRule
 
 
 def plan_of(part: Part) -> Plan:
-    """Return the plan for a part that was answered."""
-    try:
-        kits = plan_kit(part)
-    except NothingFits as error:
-        return _no_plan(part, error)
-    kit = kits.kits[kits.recommended]
-    gain = gain_screen(part)
-    phantom, steps = _plugging(kit)
+    """Return the plan for a part: the song's kit, of which this part uses its own, and how it is set up with it."""
+    advice = advise(settle(part))
+    found, kit = advice.before, in_use(part.song)
+    short, cheapest = _money_short(part.song)
+    phantom, steps = _plugging(part, kit)
     return Plan(
-        nothing_fits="",
-        cheapest=None,
-        sentence=_sentence(kit, gain),
-        verdict=gain.verdict.verdict,
+        figures=figures_of(part.pk, found),
+        nothing_fits=short,
+        cheapest=cheapest,
+        sentence=f"{short or _costs(kit, part)} {sentence(part, advice)}",
+        verdict=worst_of("watch" if short else "clear", found.gain_verdict.verdict, found.room_verdict),
         packing=packing_of(kit, part.song),
-        assumed=tuple(_assumed(kit)),
-        kit_why=_why_this_kit(kits),
+        lacking=", ".join(KIND_LABELS[kind].lower() for kind in kit.lacking),
+        assumed=tuple(_assumed(part)),
+        kit_why=_why_this_kit(part, found),
         answers=(
-            *(() if part.is_plugged else (_place_answer(part),)),
-            _gain_answer(part, gain),
-            _buffer_answer(part),
+            *(() if part.is_plugged else (_place_answer(advice),)),
+            _gain_answer(part, advice),
+            *(() if found.setup.round_trip_ms is None else (_buffer_answer(part, found.setup.round_trip_ms),)),
             _format_answer(part),
         ),
+        expect=_expect(found),
         steps=tuple((step, step.slug in part.plugged) for step in steps),
         phantom=phantom,
-        gain=gain,
     )
 
 
-def _plugging(kit: Kit) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
+def _plugging(part: Part, kit: KitInUse) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
     software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
-    if kit.microphone is None:
-        box = kit.voices[0].box
-        how = {"box": box is not None, "active_box": box is not None and box.active is True}
+    microphone = part.microphone
+    if microphone is None:
+        how = {"box": part.box is not None, "active_box": part.box is not None and part.box.active is True}
         return plugged_phantom_rule(**how), plugged_order(**how, software=software)
-    family, booster = kit.microphone.microphone_family, kit.booster is not None
+    family, booster = microphone.microphone_family, part.booster is not None
     return phantom_rule(family, booster=booster), plugging_order(family, booster=booster, software=software)
 
 
-def _no_plan(part: Part, error: NothingFits) -> Plan:
-    if error.cheapest_total is None:
-        told = "No kit here can bring this part to a good level. Choose another route, or leave the microphone open."
-    else:
-        told = (
-            f"Nothing complete fits {money(part.song.budget)}: the cheapest working kit costs {money(error.cheapest_total)}. "
-            "Tick what you own already, or raise the money."
-        )
-    empty = dict.fromkeys(("assumed", "answers", "steps"), ())
-    return Plan(
-        nothing_fits=told,
-        cheapest=error.cheapest_total,
-        sentence=told,
-        verdict="watch",
-        packing=None,
-        phantom=None,
-        kit_why=None,
-        gain=None,
-        **empty,
-    )
+def _money_short(song: Song) -> tuple[str, float | None]:
+    """Say that nothing complete fits the money, and what the cheapest costs; nothing where a kit fits."""
+    if all(part.has_own_chain for part in parts_of_song(song)):
+        return "", None
+    try:
+        cheapest = frontier_of_song(song).points[-1][0]
+    except NothingFits as error:
+        cheapest = error.cheapest_total
+    if cheapest is not None and cheapest <= song.budget:
+        return "", None
+    if cheapest is None:
+        return "No kit of the catalogue does all that is asked; what you own is planned with, the rest is assumed.", None
+    told = f"Nothing complete fits {money(song.budget)}: the cheapest working kit costs {money(cheapest)}."
+    return f"{told} Until then the plan takes what you own, and assumes the rest.", cheapest
 
 
-def _sentence(kit: Kit, gain: GainScreen) -> str:
-    costs = "With what you own, nothing more to buy" if not kit.total else f"A complete kit for {money(kit.total)}"
-    return f"{costs}. {gain.sentence}"
+def _costs(kit: KitInUse, part: Part) -> str:
+    whole = "" if len(parts_of_song(part.song)) == 1 else " for the song"
+    if not kit.total:
+        return f"With what you own, nothing more to buy{whole}."
+    return f"A complete kit{whole} for {money(kit.total)}."
 
 
-def _why_this_kit(plan: KitPlan) -> Why:
-    kit, best = plan.kits[plan.recommended], max(kit.clean_range_db for kit in plan.kits)
+def _expect(found: Outcome) -> tuple[tuple[str, str, str, str], ...]:
+    """What to expect of a take: name, figure, unit, and the name it is marked with."""
+    levels = found.levels
+    rows = [
+        ("Loudest peak", with_band(levels.peak_dbfs, found.signal_band_db, ""), "dBFS", "peak_dbfs"),
+        ("Clean range", figure(levels.clean_range_db), "dB", "clean_range_db"),
+    ]
+    if found.air:
+        rows.append(("Direct over room sound", figure(found.air.lead_db), "dB", "direct_to_reverberant_db"))
+        if found.air.rt60_s:
+            rows.append(("Reverberation time (RT60)", figure(found.air.rt60_s, 2), "s", "rt60_s"))
+    return tuple(rows)
+
+
+def _why_this_kit(part: Part, found: Outcome) -> Why:
+    noise = found.levels.noise_set_by
+    dearer = ": a dearer microphone would hear the same room" if noise == "room" else ""
+    chosen = "You chose this kit." if part.song.kit_taken else "It is the recommended kit within the money."
+    if part.has_own_chain:
+        chosen = "It is your own chain; Kit shows what others would do."
     return Why(
         title="Why this kit",
         lines=(
-            f"{len(plan.kits)} kit{'s' if len(plan.kits) > 1 else ''} within the money that no other beats; the best reaches a clean range of "
-            f"{figure(best)} dB here, this one {figure(kit.clean_range_db)} dB.",
-            "Taken is the cheapest within 1 dB of the best in clean range and in direct sound against the room’s.",
-            f"The {kit.noise_set_by} sets the noise{': a dearer microphone would hear the same room' if kit.noise_set_by == 'room' else ''}.",
+            chosen,
+            f"For {part.name} it reaches {figure(found.levels.clean_range_db)} dB of clean range; "
+            f"the {noise} sets the noise{dearer}.",
         ),
         source="every kit worked out by the level diagram; no heuristic",
     )
 
 
-def _assumed(kit: Kit) -> list[str]:
-    told = []
-    if kit.microphone and kit.microphone.owned:
-        _, names, band_db = microphone_from_sheet(kit.microphone.family, kit.microphone.sheet)
-        told += _assumption(kit.microphone.name, names, band_db)
-    if kit.interface and kit.interface.owned:
-        _, names, band_db = interface_from_sheet(kit.interface.family, kit.interface.sheet)
-        told += _assumption(kit.interface.name, names, band_db)
+def _assumed(part: Part) -> list[str]:
+    told = [f"{item.name}: nothing is chosen or owned yet." for item in part.assumed_devices]
+    microphone, interface = part.microphone, part.interface
+    if microphone and microphone.owned and microphone.kind == "microphone":
+        _, names, band_db = microphone_from_sheet(microphone.family, microphone.sheet)
+        told += _assumption(microphone.name, names, band_db)
+    if interface and interface.owned:
+        _, names, band_db = interface_from_sheet(interface.family, interface.sheet)
+        told += _assumption(interface.name, names, band_db)
     return told
 
 
@@ -169,62 +187,92 @@ def _assumption(name: str, fields: tuple[str, ...], band_db: float) -> list[str]
     return [f"{name}: {listed} taken from its family; its level is sure to ±{band_db:g} dB."]
 
 
-def _place_answer(part: Part) -> Answer:
-    room, pattern = part.song.room.to_core(), outlook_of(part).chain.microphone.pattern
-    place = starting_distance(part.source_facts, room, pattern)
-    reasons = {
-        "habit": "the usual distance; the room allows it",
-        "room": "closer than usual, so that the room stays behind",
-        "sway": "no nearer, or swaying would change the level by more than 6 dB",
-    }
-    critical = critical_distance_m(room.volume_m3, room.rt60_s, pattern)
+REASONS = {
+    "habit": "the usual distance; the room allows it",
+    "room": "closer than usual, so that the room stays behind",
+    "sway": "no nearer, or swaying would change the level by more than 6 dB",
+    "bass": "farther than usual, or the bass would build up",
+    "pops": "out of the air of P and B",
+    "overload": "farther than usual, or this microphone would be overloaded",
+    "too-high": "farther than usual: distance is the gain here",
+    "too-low": "closer than usual: distance is the gain here",
+    "noise": "closer than usual, so that the noise stays behind",
+}
+
+
+def _place_answer(advice: Advice) -> Answer:
+    found, best = advice.before, advice.recommended
+    air, distance_m = found.air, found.distance_m
+    calm = air.calm_m
+    works = f"calm from {near(calm[0])} to {near(calm[1])}" if calm else "no distance is calm in this room"
+    moved = abs(best.distance_m - distance_m) > LEAST_MOVE_M
+    reason = f"recommended are {near(best.distance_m)}" if moved else REASONS[best.decided_by]
+    rt60 = f"{air.rt60_s:.2f} s" if air.rt60_s else "hardly any"
+    critical = near(air.critical_distance_m) if air.critical_distance_m else "nowhere"
+    sway = air.felt.get("sway")
+    swaying = f"; swaying {near(SWAY_M)} to and fro is {figure(sway)} dB" if sway is not None else ""
     why = Why(
         title="Why this distance",
         lines=(
-            f"Ring time {room.rt60_s:.2f} s in {room.volume_m3:.0f} m³ (from your words, Eyring): direct and room sound "
-            f"are equal at 0.057 √(Q V / T) = {near(critical)}.",
-            f"At {near(place.distance_m)} the direct sound leads by {figure(place.direct_to_reverberant_db)} dB; "
-            f"swaying {near(SWAY_M)} to and fro is {figure(place.sway_db)} dB.",
+            f"Reverberation time {rt60} in {found.setup.space.volume_m3:.0f} m³: by statistics direct and room sound "
+            f"are equal at {critical}.",
+            f"At {near(distance_m)} the direct sound stands {figure(air.lead_db)} dB over the room’s, each echo followed{swaying}.",
         ),
-        source="statistical room acoustics, Kuttruff (from memory); 10 dB of lead is common practice, no source",
+        source="Allen and Berkley, 1979; Eyring, 1930; what is calm is common practice, no source",
     )
-    low, high = place.band_m
     return Answer(
         title="Distance to start from",
-        value=near(place.distance_m),
-        note=f"{near(low)} to {near(high)} works; {reasons[place.decided_by]}. To the capsule, {near(0.02)} to {near(0.03)} behind the grille.",
+        value=near(distance_m),
+        note=f"{works}; {reason}. To the capsule, {near(0.02)} to {near(0.03)} behind the grille.",
         why=why,
+        verdict=found.place_verdict,
+        mark="distance_m",
     )
 
 
-def _gain_answer(part: Part, gain: GainScreen) -> Answer:
-    outlook, school = outlook_of(part), school_named(part.school)
-    prediction = outlook.prediction
-    band = prediction.signal_band_db
-    wanted = outlook.gain_db + school.aim_dbfs - prediction.levels.peak_dbfs
-    low, high = outlook.chain.gain_range_db
-    wanted = min(max(wanted, low), high)
-    marking = outlook.chain.gain_marking
+LEAST_MOVE_M = 0.011
+
+
+def _gain_answer(part: Part, advice: Advice) -> Answer:
+    found = advice.before
+    chain, school = found.setup.chain, found.setup.school
+    share = share_at_gain(found.gain_db, chain.gain_range_db)
+    dial = isinstance(chain, RecorderChain)
     value = {
-        "db": with_band(wanted, band, "dB"),
-        "bare": f"about {share_of_turn(share_at_gain(wanted, (low, high)))}",
+        "db": with_band(found.gain_db, found.signal_band_db, "dB"),
+        "bare": f"about {figure(10 * share)} of 10" if dial else f"about {share_of_turn(share)}",
         "none": "none to set",
-    }[marking]
+    }[chain.gain_marking]
+    bare = (
+        "the dial carries no decibels: start here, then let a test take say how much lower or higher."
+        if dial
+        else "the knob carries no decibels: start here, then let a test take say how much lower or higher."
+    )
     note = {
         "db": f"for a highest peak near {figure(school.aim_dbfs)} dBFS; a test take narrows it.",
-        "bare": "the knob carries no decibels: start here, then let a test take say how much lower or higher.",
+        "bare": bare,
         "none": "this microphone has no gain control: distance is the gain.",
-    }[marking]
-    return Answer(title="Gain to set", value=value, note=note, why=gain.whys[0], verdict=gain.verdict.verdict)
+    }[chain.gain_marking]
+    gain_action = next((one for one in advice.actions if one.kind == "gain"), None)
+    if gain_action is not None:
+        note = f"{todo_of(gain_action, found).title} would bring it into the window."
+    return Answer(
+        title="Gain to set",
+        value=value,
+        note=note,
+        why=whys_of(part, found)[0],
+        verdict=found.gain_verdict.verdict,
+        mark="gain_db",
+    )
 
 
-def _buffer_answer(part: Part) -> Answer:
-    choice: BufferChoice = choose_buffer(part.song.computer, part.song.sample_rate_hz)
+def _buffer_answer(part: Part, round_trip_ms: float) -> Answer:
+    choice = choose_buffer(part.song.computer, part.song.sample_rate_hz)
     why = Why(
         title="Why this buffer",
         lines=(
-            f"Two buffers and two safety offsets of 32 samples at {choice.sample_rate_hz / 1000:g} kHz, and 1.2 ms of converters: "
-            f"{choice.round_trip_ms:.1f} ms to your ears.",
+            f"An input and an output buffer of {choice.samples} samples at {choice.sample_rate_hz / 1000:g} kHz, the driver’s safety "
+            f"offset each way and the converters, as far as this device’s sheet tells: {figure(round_trip_ms, 1)} ms to your ears.",
             "A smaller one shortens that and costs the computer more; direct monitoring takes it out of the way.",
         ),
         source="round trip by arithmetic; safety offset, converters and what a computer bears are common practice, no source",
@@ -232,9 +280,9 @@ def _buffer_answer(part: Part) -> Answer:
     return Answer(
         title="Buffer",
         value=f"{choice.samples} samples",
-        note=f"{choice.round_trip_ms:.0f} ±{choice.band_ms:g} ms to hear yourself through the computer; use direct monitoring if there is any.",
+        note=f"{figure(round_trip_ms)} ±{choice.band_ms:g} ms to hear yourself through the computer; use direct monitoring if there is any.",
         why=why,
-        verdict=choice.verdict,
+        verdict=verdict_of_delay(round_trip_ms),
     )
 
 

@@ -34,7 +34,17 @@ def page(request: HttpRequest, part_id: int) -> HttpResponse:
 
 def _context(part: Part, form: StartForm) -> dict[str, object]:
     plan = plan_of(part) if part.answered else None
-    return {"part": part, "form": form, "plan": plan, "pictures": PICTURES}
+    others = part.song.room.songs.filter(deleted_at=None).exclude(pk=part.song_id)
+    also_used = list(others.values_list("name", flat=True))
+    return {"part": part, "form": form, "plan": plan, "pictures": PICTURES, "also_used": also_used}
+
+
+@require_POST
+def words(request: HttpRequest, part_id: int) -> HttpResponse:
+    """Lay the room out from its words again."""
+    part = part_of(request, part_id)
+    services.back_to_words(part.song.room)
+    return redirect("start:page", part_id=part.pk)
 
 
 @require_POST

@@ -10,21 +10,23 @@ from django.db import transaction
 from django.db.models import Max
 
 from pneumen.core.errors import PneumenError, UnreadableFile
+from pneumen.core.forecast import Outcome, noise_at_microphone
 from pneumen.core.gain import KNOB_BAND
+from pneumen.core.gear import directivity_index_db
 from pneumen.core.part import guessed_levels
 from pneumen.core.rig import Scene, draw_truth, simulate, write_take
-from pneumen.core.room import room_from_words
 from pneumen.core.setup import (
+    LineSetup,
     PluggedSetup,
     PlugLevels,
-    Setup,
     SourceLevels,
     setup_from_object,
     setup_to_object,
 )
 from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
+from pneumen.web.gain.services import freeze
 from pneumen.web.song.models import Part, Take
-from pneumen.web.song.outlook import outlook_of
+from pneumen.web.song.settle import outcome_of
 from pneumen.web.take import files
 
 SIMULATED_S = 12.0
@@ -34,26 +36,27 @@ ROOM_SAME_CHAIN_BAND_DB = 1.5
 
 def snapshot_of(part: Part) -> dict[str, Any]:
     """Return all that is believed of a part at this moment; a take keeps it for good."""
-    outlook = outlook_of(part)
-    prediction = outlook.prediction
+    found = outcome_of(part)
+    setup, levels = found.setup, found.levels
     return {
-        "setup": setup_to_object(outlook.setup),
-        "gain_marking": outlook.chain.gain_marking,
-        "sheet_band_db": outlook.chain.sheet_band_db,
+        "setup": setup_to_object(setup.line(found.air.noise_dba if found.air else 0.0)),
+        "gain_marking": setup.chain.gain_marking,
+        "sheet_band_db": setup.chain.sheet_band_db,
         "chain_name": part.chain_name,
         "gear": " and ".join(item.name for item in part.devices),
-        "distance_m": part.distance_m,
-        "gain_db": part.gain_db,
+        "distance_m": setup.placement.distance_m,
+        "gain_db": setup.gain_db,
         "school": part.school,
-        "world": _world_of(part),
+        "noise_change_db": setup.space.noise_change_db,
+        "world": _world_of(part, found),
         "prediction": {
-            "peak_dbfs": prediction.levels.peak_dbfs,
-            "typical_dbfs": prediction.levels.typical_dbfs,
-            "noise_dbfs": prediction.levels.noise_dbfs,
-            "clean_range_db": prediction.levels.clean_range_db,
-            "signal_band_db": prediction.signal_band_db,
-            "noise_band_db": prediction.noise_band_db,
-            "clean_range_band_db": prediction.clean_range_band_db,
+            "peak_dbfs": levels.peak_dbfs,
+            "typical_dbfs": levels.typical_dbfs,
+            "noise_dbfs": levels.noise_dbfs,
+            "clean_range_db": levels.clean_range_db,
+            "signal_band_db": found.signal_band_db,
+            "noise_band_db": found.noise_band_db,
+            "clean_range_band_db": found.clean_range_band_db,
         },
     }
 
@@ -81,6 +84,7 @@ def play_simulated(part: Part) -> Take:
 
 @transaction.atomic
 def _new_take(part: Part, **fields: Any) -> Take:
+    freeze(part)
     last = part.takes.aggregate(Max("number"))["number__max"] or 0
     return Take.objects.create(owner=part.owner, part=part, number=last + 1, snapshot=snapshot_of(part), **fields)
 
@@ -135,24 +139,23 @@ def _simulate(take: Take) -> str:
     return files.store_file(path)
 
 
-def _as_guessed(
-    setup: Setup | PluggedSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float
-) -> Setup | PluggedSetup:
+def _as_guessed(setup: LineSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float) -> LineSetup:
     """Return a setup with the levels that were guessed before any take taught better."""
     if isinstance(setup, PluggedSetup):
         return replace(setup, plug=levels)
     return replace(setup, source=levels, room_noise_dba=room_noise_dba)
 
 
-def _world_of(part: Part) -> dict[str, Any]:
+def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
     """Return what the stand-in starts from: the guesses and words, not what takes have taught since."""
-    chain, room = outlook_of(part).chain, part.song.room
+    setup, chain = found.setup, found.setup.chain
     low, high = chain.gain_range_db
-    words = room_from_words(room.size, room.furnishing, room.noise)
+    told = replace(setup.space, noise_change_db=part.song.room.told_change_db)
+    noise_dba = noise_at_microphone(told, setup.placement, setup.pattern) + directivity_index_db(setup.pattern)
     return {
         "source": part.source,
         "loudness": part.loudness,
-        "room_noise_dba": words.noise_dba + room.told_change_db,
+        "room_noise_dba": min(max(noise_dba, -20.0), 140.0),
         "sample_rate_hz": part.song.sample_rate_hz,
         "knob_band_db": KNOB_BAND * (high - low) / 2 if chain.gain_marking == "bare" else 0.0,
     }
@@ -202,16 +205,38 @@ def learn(part: Part, take: Take, correction: Correction) -> None:
     part.known_chain = take.snapshot["chain_name"]
     part.known_gain_db = take.snapshot["gain_db"]
     part.known_from = take
-    part.known_room_dba, part.known_room_band_db = None, None
-    if correction.room_noise_dba is not None:
-        part.known_room_dba = correction.room_noise_dba
-        part.known_room_band_db = ROOM_SAME_CHAIN_BAND_DB
-    part.save()
-    if correction.room_noise_dba is not None and correction.absolute and not correction.room_is_bound:
+    part.known_noise_change_db, part.known_noise_band_db = None, None
+    change_db = _noise_change_db(take, correction)
+    if change_db is not None:
+        part.known_noise_change_db, part.known_noise_band_db = change_db, ROOM_SAME_CHAIN_BAND_DB
+    part.save(update_fields=KNOWN_FIELDS)
+    if change_db is not None and correction.absolute and not correction.room_is_bound:
         room = part.song.room
-        room.measured_noise_dba = correction.room_noise_dba
-        room.measured_noise_band_db = correction.room_band_db
-        room.save()
+        room.noise_change_db, room.noise_band_db = change_db, correction.room_band_db
+        room.save(update_fields=["noise_change_db", "noise_band_db"])
+
+
+KNOWN_FIELDS = (
+    "known_levels",
+    "known_band_db",
+    "known_source_band_db",
+    "known_absolute",
+    "known_chain",
+    "known_gain_db",
+    "known_from",
+    "known_noise_change_db",
+    "known_noise_band_db",
+)
+MOST_CHANGE_DB = 80.0
+
+
+def _noise_change_db(take: Take, correction: Correction) -> float | None:
+    """Return how far the room's noise lies from what its words say, as the take tells; None where it does not."""
+    if correction.room_noise_dba is None:
+        return None
+    believed = take.snapshot["setup"]["room"]["noise_dba"]
+    change = take.snapshot["noise_change_db"] + correction.room_noise_dba - believed
+    return min(max(change, -MOST_CHANGE_DB), MOST_CHANGE_DB)
 
 
 def work_on_next() -> bool:

@@ -64,8 +64,8 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     school = school_named(snapshot["school"])
     correction = take.core_correction()
     teaches = part.known_from_id == take.pk
-    after = gain_screen(part) if teaches and part.is_set_up else None
-    todo = next((todo for todo in after.todos if todo.kind in ("gain", "distance", "farther")), None) if after else None
+    after = gain_screen(part) if teaches else None
+    todo = next((todo for todo in after.todos if todo.kind in ("gain", "distance")), None) if after else None
     strips = tuple(draw_strip(measurement, take.outline, school, width=width) for width in (WIDE, NARROW))
     return TakeScreen(
         take=take,

@@ -15,7 +15,7 @@ from django_htmx.http import HttpResponseClientRedirect, HttpResponseClientRefre
 from pneumen.core.errors import PneumenError
 from pneumen.web.site.middleware import too_large
 from pneumen.web.song.models import Part, Take
-from pneumen.web.song.views import part_of, with_set_up_part
+from pneumen.web.song.views import part_of, with_part
 from pneumen.web.start.services import forget_take
 from pneumen.web.take import files, services
 from pneumen.web.take.show import take_screen
@@ -25,7 +25,7 @@ UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large
 
 
 @require_GET
-@with_set_up_part
+@with_part
 def page(request: HttpRequest, part: Part) -> HttpResponse:
     return render(request, "take/page.html", _context(part, request.GET.get("take")))
 
@@ -42,7 +42,7 @@ def take_of(part: Part, number: int) -> Take:
 
 
 @require_POST
-@with_set_up_part
+@with_part
 def upload(request: HttpRequest, part: Part) -> HttpResponse:
     file: UploadedFile | None = request.FILES.get("recording")
     if file is None:
@@ -68,7 +68,7 @@ def _shown(request: HttpRequest, part: Part, take: Take) -> HttpResponse:
 
 
 @require_POST
-@with_set_up_part
+@with_part
 def simulated(request: HttpRequest, part: Part) -> HttpResponse:
     return _shown(request, part, services.play_simulated(part))
 

@@ -5,6 +5,7 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from pneumen.web import lengths, wording
+from pneumen.web.figures import Figures
 
 register = template.Library()
 register.filter("figure", wording.figure)
@@ -100,3 +101,26 @@ def glyph(verdict: str, size: int = 18) -> SafeString:
         size,
         drawing,
     )
+
+
+@register.simple_tag
+def marked(figures: Figures | None, name: str, text: str) -> str:
+    """Write a figure so that anyone can gather it; plain text where it is only tried out, or does not exist."""
+    if figures is None or name not in figures.values:
+        return text
+    return format_html(
+        '<data data-figure="{}" data-part="{}" value="{}">{}</data>',
+        name,
+        figures.part_id,
+        repr(figures.values[name]),
+        text,
+    )
+
+
+ORIGINS = {"": "planned: follows every change", "yours": "yours", "take": "as in the last take"}
+
+
+@register.simple_tag
+def origin(who: str) -> str:
+    """Say who set a value."""
+    return ORIGINS[who]

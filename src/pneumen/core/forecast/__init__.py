@@ -1,0 +1,64 @@
+"""The one result: a part in its setup, what it will do, what is recommended, and what to do next."""
+
+from pneumen.core.forecast.advise import Action, Advice, advise
+from pneumen.core.forecast.hearing import (
+    Heard,
+    StandHere,
+    critical_distance_of,
+    heard_of_room,
+    inside,
+    leads_along,
+    noise_at_microphone,
+    planned_stand,
+    reach_of,
+    standing_at,
+)
+from pneumen.core.forecast.outcome import Air, Outcome, outcome
+from pneumen.core.forecast.recommend import (
+    PatternPlace,
+    Recommended,
+    boundless_chain,
+    cost_of,
+    distance_range,
+    ladder_at,
+    place_for_pattern,
+    recommend,
+    with_planned_gain,
+)
+from pneumen.core.forecast.setup import PartSetup, Performance
+from pneumen.core.forecast.verdict import judge_kit
+from pneumen.core.forecast.zones import ZoneHere, at_zone, zones_here
+
+__all__ = [
+    "Action",
+    "Advice",
+    "Air",
+    "Heard",
+    "Outcome",
+    "PartSetup",
+    "PatternPlace",
+    "Performance",
+    "Recommended",
+    "StandHere",
+    "ZoneHere",
+    "advise",
+    "at_zone",
+    "boundless_chain",
+    "cost_of",
+    "critical_distance_of",
+    "distance_range",
+    "heard_of_room",
+    "inside",
+    "judge_kit",
+    "ladder_at",
+    "leads_along",
+    "noise_at_microphone",
+    "outcome",
+    "place_for_pattern",
+    "planned_stand",
+    "reach_of",
+    "recommend",
+    "standing_at",
+    "with_planned_gain",
+    "zones_here",
+]

@@ -1,0 +1,203 @@
+"""What a microphone hears of the room from where it stands: followed path by path in a drawn room, else statistics."""
+
+import math
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.forecast.setup import PartSetup
+from pneumen.core.gear import directivity_index_db, off_axis_db
+from pneumen.core.place import MOST_RISE, Placement, direction
+from pneumen.core.room import (
+    Room,
+    RoomSound,
+    Space,
+    Spot,
+    Standing,
+    best_spots,
+    critical_distance_m,
+    direct_to_reverberant_db,
+    room_sound,
+)
+
+MARGIN_M: Final = 0.05
+"""No capsule comes nearer to a wall."""
+MOUTH_MARGIN_M: Final = 0.15
+SPOT_CELLS: Final = 16
+LEAST_LEAD_DB: Final = -60.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Heard:
+    """The direct sound over the room's, by octave and weighted for speech, and the noise at the microphone in dBA."""
+
+    lead_db: float
+    lead_by_band_db: tuple[float, ...]
+    noise_dba: float
+
+
+def standing_at(setup: PartSetup, distance_m: np.ndarray | None = None) -> Standing:
+    """Return the part's place for the images: where it stands, or at several distances at once."""
+    placement = setup.placement
+    if distance_m is None:
+        distance_m = np.array([placement.distance_m])
+    rise = np.clip(placement.above_m, -MOST_RISE * distance_m, MOST_RISE * distance_m)
+    across = np.sqrt(np.maximum(distance_m**2 - rise**2, 1e-6))
+    x, y = direction(placement.facing_deg + placement.aside_deg)
+    mouth = np.tile(np.array(placement.mouth_m), (len(distance_m), 1))
+    microphone = mouth + np.stack([x * across, y * across, rise], axis=1)
+    looks_x, looks_y = direction(placement.facing_deg + placement.aside_deg + 180 + placement.turned_deg)
+    ahead = np.array([*placement.ahead, 0.0]) * (-1.0 if setup.source.radiates_back else 1.0)
+    return Standing(
+        source_m=mouth,
+        microphone_m=microphone,
+        microphone_axis=np.stack([looks_x * across, looks_y * across, -rise], axis=1),
+        source_axis=np.tile(ahead, (len(distance_m), 1)),
+        pattern=setup.pattern,
+        source_factor=setup.source_factor,
+    )
+
+
+@lru_cache(maxsize=512)
+def _sound_here(space: Space, key: PartSetup) -> RoomSound:
+    return room_sound(space.box, standing_at(key))
+
+
+def _place_only(setup: PartSetup) -> PartSetup:
+    """Return a setup with all that does not reach the room sound set alike, so that one answer serves them all."""
+    plain = replace(setup.placement, pop_screen=False, screen_before_m=0.09, low_cut_hz=0.0)
+    return replace(setup, placement=plain, gain_db=0.0, zone=None, role="lead", round_trip_ms=None)
+
+
+def heard_of_room(setup: PartSetup) -> Heard:
+    """Return what the microphone hears of the room and its noises where it stands."""
+    if isinstance(setup.space, Room):
+        lead_db = float(_statistical_lead_db(setup, np.array([setup.placement.distance_m]))[0])
+        noise_dba = setup.space.noise_dba - directivity_index_db(setup.pattern)
+        return Heard(lead_db=lead_db, lead_by_band_db=(lead_db,) * 6, noise_dba=noise_dba)
+    sound = _sound_here(setup.space, _place_only(setup))
+    return Heard(
+        lead_db=max(float(sound.lead_db[0]), LEAST_LEAD_DB),
+        lead_by_band_db=tuple(float(one) for one in sound.lead_by_band_db[0]),
+        noise_dba=noise_at_microphone(setup.space, setup.placement, setup.pattern),
+    )
+
+
+@lru_cache(maxsize=512)
+def noise_at_microphone(space: Space, placement: Placement, pattern: str) -> float:
+    """Return the noise at a microphone at the hour of recording, in dBA."""
+    return space.noise_dba_at(placement.microphone_m, placement.axis, pattern)
+
+
+@lru_cache(maxsize=128)
+def _leads_along(setup: PartSetup, distances_m: tuple[float, ...]) -> np.ndarray:
+    distance_m = np.array(distances_m)
+    if isinstance(setup.space, Room):
+        lead = _statistical_lead_db(setup, distance_m)
+    else:
+        lead = np.maximum(room_sound(setup.space.box, standing_at(setup, distance_m)).lead_db, LEAST_LEAD_DB)
+    lead.setflags(write=False)
+    return lead
+
+
+def leads_along(setup: PartSetup, distances_m: tuple[float, ...]) -> np.ndarray:
+    """Return how far the direct sound stands over the room's at each distance, dB; the array is read-only."""
+    return _leads_along(_place_only(setup).moved(distance_m=1.0), distances_m)
+
+
+def _statistical_lead_db(setup: PartSetup, distance_m: np.ndarray) -> np.ndarray:
+    loss_db = off_axis_db(setup.pattern, abs(setup.placement.turned_deg))
+    critical_m = critical_distance_of(setup)
+    return np.array([direct_to_reverberant_db(float(one), critical_m) for one in distance_m]) + loss_db
+
+
+def critical_distance_of(setup: PartSetup) -> float | None:
+    """Return where direct and reverberant sound are equal, by statistics; None where the room has no decay.
+
+    Reference: Dc = 0.057 sqrt(Q_source Q_microphone V / T60), Kuttruff, Room Acoustics (from memory).
+    """
+    rt60_s = setup.space.rt60_s
+    if not rt60_s:
+        return None
+    return critical_distance_m(setup.space.volume_m3, rt60_s, setup.pattern, setup.recorded_factor)
+
+
+def reach_of(setup: PartSetup) -> float:
+    """Return how far the microphone can go from the mouth along its direction before it meets a wall, in metres."""
+    if isinstance(setup.space, Room):
+        return math.inf
+    placement, size = setup.placement, setup.space.box.size_m
+    limits = []
+    for step, at, side in zip(
+        direction(placement.facing_deg + placement.aside_deg), placement.mouth_m[:2], size[:2], strict=True
+    ):
+        if step > 1e-9:
+            limits.append((side - MARGIN_M - at) / step)
+        elif step < -1e-9:
+            limits.append((MARGIN_M - at) / step)
+    across = max(min(limits), 0.0)
+    return math.hypot(across, min(abs(placement.above_m), MOST_RISE * across))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StandHere:
+    """Where a performer stands, on the plan, and which way."""
+
+    x_m: float
+    y_m: float
+    facing_deg: float
+
+
+@lru_cache(maxsize=64)
+def planned_stand(space: Space, *, height_m: float, usual_m: float, source_factor: float, backwards: bool) -> StandHere:
+    """Return where to stand in a room: the spot heard least at the source's usual distance, with a cardioid.
+
+    It knows neither chain nor distance, so that what is planned after it never moves it.
+    """
+    width, depth, height = space.box.size_m
+    mouth = min(max(height_m, 0.1), height - 0.1)
+    spots = best_spots(
+        space.box,
+        (width / 2, depth / 2, mouth),
+        microphone_m=mouth,
+        distance_m=min(usual_m, 0.4 * min(width, depth)),
+        facing=(0.0, 1.0),
+        pattern="cardioid",
+        source_factor=source_factor,
+        backwards=backwards,
+        blocked=[piece.footprint for piece in space.furniture],
+        most=1,
+        cells=SPOT_CELLS,
+    )
+    if not spots:
+        return StandHere(x_m=width / 2, y_m=depth / 2, facing_deg=0.0)
+    return _stand(spots[0])
+
+
+def _stand(spot: Spot) -> StandHere:
+    bearing = {(0.0, 1.0): 0.0, (1.0, 0.0): 90.0, (0.0, -1.0): 180.0, (-1.0, 0.0): 270.0}[spot.facing]
+    return StandHere(x_m=round(spot.x_m, 2), y_m=round(spot.y_m, 2), facing_deg=bearing)
+
+
+def inside(space: Space, placement: Placement, *, least_m: float) -> Placement:
+    """Return a placement brought back into its room: mouth off the walls, the microphone too, as near as it must."""
+    width, depth, height = space.box.size_m
+    mouth_up = min(max(placement.height_m, 0.1), height - 0.1)
+    above = min(max(placement.above_m, 0.05 - mouth_up), height - 0.05 - mouth_up)
+    distance = max(min(placement.distance_m, 0.8 * min(width, depth)), min(least_m, 0.8 * min(width, depth)))
+    moved = replace(placement, height_m=mouth_up, above_m=above, distance_m=distance)
+    x, y, _ = moved.microphone_m
+    return replace(
+        moved,
+        x_m=_between(moved.x_m, x - moved.x_m, width),
+        y_m=_between(moved.y_m, y - moved.y_m, depth),
+    )
+
+
+def _between(at: float, ahead: float, side: float) -> float:
+    """Keep a mouth and the microphone ahead of it between two walls."""
+    margin = min(MOUTH_MARGIN_M, side / 10)
+    low, high = margin - min(ahead, 0.0), side - margin - max(ahead, 0.0)
+    return (low + high) / 2 if low > high else min(max(at, low), high)

@@ -1,0 +1,186 @@
+"""Where rows become a part in its setup: what is set by hand or by a take stays, the rest is worked out anew.
+
+One order, no cycles: the room as it hangs, levels, where to stand, the zone, then the distance for this chain, then
+the gain. Nothing reads a later setting.
+"""
+
+from dataclasses import replace
+from typing import Any
+
+from pneumen.core.forecast import (
+    Outcome,
+    PartSetup,
+    Performance,
+    StandHere,
+    at_zone,
+    boundless_chain,
+    distance_range,
+    inside,
+    outcome,
+    planned_stand,
+    recommend,
+    with_planned_gain,
+    zones_here,
+)
+from pneumen.core.gain import SCHOOLS, school_named
+from pneumen.core.kit import round_trip_through
+from pneumen.core.part import guessed_levels
+from pneumen.core.place import Placement, Zone, body_of
+from pneumen.core.room import Space
+from pneumen.core.setup import Chain
+from pneumen.web.song.models import Part
+
+EDGE_M = 0.15
+
+
+def outcome_of(part: Part, **tried: Any) -> Outcome:
+    """Return what a part will do as it stands, or with something else tried out; see settle."""
+    return outcome(settle(part, **tried))
+
+
+def settle(
+    part: Part, *, gain_db: float | None = None, school: str | None = None, space: Space | None = None, **tried: Any
+) -> PartSetup:
+    """Return a part in its setup.
+
+    Args:
+        gain_db, school, space: to try out in place of the stored ones.
+        tried: fields of Placement, likewise; what is planned follows them.
+    """
+    tried = {name: value for name, value in tried.items() if value is not None}
+    setup = _standing(part, space or space_of(part), school, tried)
+    setup = _at_distance(part, _at_zone(part, setup, tried), tried)
+    stored = part.gain_db if part.gain_chain == part.chain_name else None
+    wanted = stored if gain_db is None else gain_db
+    if wanted is None:
+        return with_planned_gain(setup)
+    low, high = setup.chain.gain_range_db
+    return replace(setup, gain_db=min(max(wanted, low), high))
+
+
+def planning_setup(part: Part) -> PartSetup:
+    """Return a part where it stands and looks, with no chain of its own: what the planner of kits starts from."""
+    return _at_zone(part, _standing(part, space_of(part), None, {}), {})
+
+
+def space_of(part: Part) -> Space:
+    """Return the room a part is recorded in, its noise as this chain is known to hear it."""
+    space = part.song.room.to_core()
+    if not _same_chain(part) or part.known_noise_change_db is None:
+        return space
+    return replace(space, noise_change_db=part.known_noise_change_db, noise_band_db=part.known_noise_band_db)
+
+
+def zone_of(part: Part) -> Zone | None:
+    """Return the zone a person chose; None where it is planned, or none is drawn."""
+    body = body_of(part.source)
+    return next((zone for zone in body.zones if zone.slug == part.zone), None) if body else None
+
+
+def _standing(part: Part, space: Space, school: str | None, tried: dict[str, Any]) -> PartSetup:
+    source = part.source_facts
+    chain = part.to_chain()
+    placement = Placement(
+        x_m=space.box.size_m[0] / 2,
+        y_m=space.box.size_m[1] / 2,
+        distance_m=source.usual_m,
+        height_m=tried.get("height_m", part.mouth_m),
+        turned_deg=tried.get("turned_deg", part.turned_deg),
+        pop_screen=tried.get("pop_screen", part.pop_screen),
+        screen_before_m=tried.get("screen_before_m", part.screen_before_m),
+        low_cut_hz=tried.get("low_cut_hz", part.low_cut_hz),
+    )
+    setup = PartSetup(
+        source=source,
+        performance=performance_of(part, chain),
+        space=space,
+        placement=placement,
+        chain=chain,
+        school=school_named(school or part.school),
+        role=part.role,
+        round_trip_ms=_round_trip_ms(part),
+    )
+    stand = stand_of(part, setup)
+    x_m, y_m = tried.get("x_m", stand.x_m), tried.get("y_m", stand.y_m)
+    wide, deep, high = space.box.size_m
+    return setup.moved(
+        x_m=_within(x_m, wide),
+        y_m=_within(y_m, deep),
+        facing_deg=tried.get("facing_deg", stand.facing_deg) % 360,
+        height_m=min(max(placement.height_m, 0.1), high - 0.1),
+    )
+
+
+def _within(at: float, side: float) -> float:
+    margin = min(EDGE_M, side / 10)
+    return min(max(at, margin), side - margin)
+
+
+def stand_of(part: Part, setup: PartSetup, *, planned: bool = False) -> StandHere:
+    """Return where a part stands: where it was set, else the planned spot."""
+    if not planned and part.stand_x_m is not None and part.stand_y_m is not None:
+        return StandHere(x_m=part.stand_x_m, y_m=part.stand_y_m, facing_deg=part.facing_deg or 0.0)
+    return planned_stand(
+        setup.space,
+        height_m=setup.placement.height_m,
+        usual_m=setup.source.usual_m,
+        source_factor=setup.source_factor,
+        backwards=setup.source.radiates_back,
+    )
+
+
+def _at_zone(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSetup:
+    """Look at the zone chosen, or the best by taste; side and height are the zone's unless set by hand."""
+    if setup.is_plugged:
+        return setup
+    zone = zone_of(part)
+    if zone is None:
+        # Chosen as a cardioid behind any chain would have it, so that gear never moves it.
+        free = replace(setup, chain=boundless_chain("cardioid"), school=SCHOOLS[0], gain_db=0.0, round_trip_ms=None)
+        found = zones_here(free, part.taste)
+        zone = found[0].zone if found else None
+    there = at_zone(setup, zone, part.taste) if zone else setup
+    placement = there.placement
+    aside = placement.aside_deg if part.aside_deg is None else part.aside_deg
+    above = placement.above_m if part.above_m is None else part.above_m
+    return there.moved(aside_deg=tried.get("aside_deg", aside), above_m=tried.get("above_m", above))
+
+
+def _at_distance(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSetup:
+    if setup.is_plugged:
+        return setup
+    near, far = distance_range(setup)
+    wanted = tried.get("distance_m", part.distance_m)
+    if wanted is None:
+        return setup.moved(distance_m=recommend(setup).distance_m)
+    least, most = setup.source.nearest_m, setup.source.farthest_m
+    wanted = min(max(wanted, min(least, far)), most)
+    setup = setup.moved(distance_m=wanted)
+    if wanted > far:  # the performer makes room for it
+        return replace(setup, placement=inside(setup.space, setup.placement, least_m=near))
+    return setup
+
+
+def performance_of(part: Part, chain: Chain) -> Performance:
+    """Return how loud a part is as far as is believed: what a take taught where it holds, else the guess."""
+    guess = guessed_levels(part.source, part.loudness)
+    known, same_chain = part.known_source_levels(), _same_chain(part)
+    if known is None or not (same_chain or part.known_absolute):
+        return Performance(levels=part.guessed_source_levels(), band_db=guess.band_db)
+    return Performance(
+        levels=known,
+        band_db=part.known_band_db if same_chain else part.known_source_band_db,
+        from_take=True,
+        absolute=part.known_absolute,
+        sheets_count=not same_chain,  # the very chain the level was learned with: its data sheets no longer matter
+        known_gain_db=part.known_gain_db if same_chain else None,
+    )
+
+
+def _same_chain(part: Part) -> bool:
+    return part.known_levels is not None and part.known_chain == part.chain_name
+
+
+def _round_trip_ms(part: Part) -> float | None:
+    box = part.interface or part.microphone
+    return None if box is None else round_trip_through(box, part.song.computer, part.song.sample_rate_hz)
