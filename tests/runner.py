@@ -1,9 +1,48 @@
-"""Django's runner, ending with a plain count of what it ran."""
+"""Django's runner in parallel processes, ending with a plain count of what it ran."""
 
+import os
 import unittest
 import warnings
 
-from django.test.runner import DiscoverRunner
+from django.conf import settings
+from django.db.backends.sqlite3.creation import DatabaseCreation
+from django.test import runner as django_runner
+from django.test.runner import DiscoverRunner, ParallelTestSuite
+
+
+def _own_folders(*arguments):
+    """Start a worker process: with Django's own database for it, and folders for audio that no other one empties."""
+    django_runner._init_worker(*arguments)
+    data = settings.DATA / f"worker-{django_runner._worker_id}"
+    for name in ("AUDIO", "INCOMING"):
+        folder = data / name.lower()
+        folder.mkdir(parents=True, exist_ok=True)
+        setattr(settings, name, folder)
+    settings.FILE_UPLOAD_TEMP_DIR = settings.INCOMING
+    strict()
+
+
+def strict():
+    warnings.simplefilter("error")
+    warnings.filterwarnings("ignore", category=ResourceWarning)  # Django closes its files on its own time
+
+
+def _cloned_whole(clone):
+    """Have the write-ahead log written into the database before it is copied for another process."""
+
+    def cloned(self, suffix, verbosity, keepdb=False):
+        with self.connection.cursor() as cursor:
+            cursor.execute("PRAGMA wal_checkpoint(TRUNCATE)")
+        return clone(self, suffix, verbosity, keepdb=keepdb)
+
+    return cloned
+
+
+DatabaseCreation._clone_test_db = _cloned_whole(DatabaseCreation._clone_test_db)
+
+
+class OwnFolders(ParallelTestSuite):
+    init_worker = _own_folders
 
 
 class CountingResult(unittest.TextTestResult):
@@ -19,13 +58,19 @@ class CountingResult(unittest.TextTestResult):
 
 
 class CountingRunner(DiscoverRunner):
+    parallel_test_suite = OwnFolders
+
     def get_resultclass(self):
         return CountingResult
 
     def run_suite(self, suite, **kwargs):
-        warnings.simplefilter("error")
-        warnings.filterwarnings("ignore", category=ResourceWarning)  # Django closes its files on its own time
+        strict()
         result = super().run_suite(suite, **kwargs)
         failed = len(result.failures) + len(result.errors) + len(result.unexpectedSuccesses)
         print(f"\n{result.passed} passed, {failed} failed, {len(result.skipped)} skipped", flush=True)
         return result
+
+
+def processes():
+    """Return how many test processes to run: one for each core, two at the least."""
+    return max(os.cpu_count() or 1, 2)

@@ -8,6 +8,7 @@ import numpy as np
 
 from pneumen.core.errors import Contradiction, NothingFits, OutOfRange, UnknownName
 from pneumen.core.gear import LOWEST_EIN_DBU_A
+from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
     Item,
     Needs,
@@ -17,7 +18,6 @@ from pneumen.core.kit import (
     findings_of_kit,
     headphone_level_db,
     item_named,
-    judge_kit,
     levels_of_part,
     money_story,
     owned_gear,

@@ -11,7 +11,6 @@ from scipy.sparse import lil_matrix
 
 from pneumen.core.errors import NothingFits
 from pneumen.core.kit import Needs, OwnedGear, RoomNeed, Voice, levels_of_part, part_need, plan_kits, ring_time_with
-from pneumen.core.room import critical_distance_m, direct_to_reverberant_db
 from tests.gear import random_catalogue
 
 ROOM = RoomNeed(noise_dba=24, rt60_s=0.5, volume_m3=30)
@@ -72,11 +71,10 @@ class World:
         found = levels_of_part(self.needs, part, hub, voice)
         if found is None:
             return None
-        peak = part.levels.peak_db_spl + 20 * math.log10(part.levels.at_m / part.distance_m)
+        peak = part.levels.peak_db_spl + 20 * math.log10(part.levels.at_m / part.place(item.pattern).distance_m)
         if item.max_spl_db and peak > item.max_spl_db:
             return None
-        critical = critical_distance_m(ROOM.volume_m3, ROOM.rt60_s, item.pattern)
-        return found.levels.clean_range_db, direct_to_reverberant_db(part.distance_m, critical)
+        return found.levels.clean_range_db, part.place(item.pattern).lead_db
 
     def cheapest(self, clean, lead):
         """The least money for a kit with at least these figures, by HiGHS; infinite where none can."""
@@ -92,7 +90,7 @@ class World:
     def _cheapest_above(self, table, clean, lead, level):
         needed_m2 = self._area_for(lead - level)
         fits = [key for key, one in table.items() if one and one[0] >= clean - 1e-9 and one[1] >= level - 1e-9]
-        return _Program(self, fits, needed_m2).solve()
+        return _Program(self, fits, needed_m2).solve() if fits else math.inf
 
     def _area_for(self, gain_db):
         """Invert the ring time by bisection: how much has to hang for a gain."""

@@ -28,9 +28,9 @@ def run(arguments: list[str]) -> int:
         import django
 
         django.setup()
-        from tests.runner import CountingRunner
+        from tests.runner import CountingRunner, processes
 
-        runner = CountingRunner(verbosity=1, interactive=False, top_level=str(ROOT))
+        runner = CountingRunner(verbosity=1, interactive=False, top_level=str(ROOT), parallel=processes())
         return 1 if runner.run_tests(options.labels or ["tests"]) else 0
 
 

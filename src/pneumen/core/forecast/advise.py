@@ -5,7 +5,7 @@ from functools import lru_cache
 from typing import Final
 
 from pneumen.core.forecast.outcome import Outcome, outcome
-from pneumen.core.forecast.recommend import Recommended, cost_of, recommend, with_planned_gain
+from pneumen.core.forecast.recommend import Recommended, cost_of, recommend, replanned, with_planned_gain
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import School
 from pneumen.core.line import Levels
@@ -92,7 +92,7 @@ def _aside(before: Outcome) -> list[Action]:
     if placement.off_mouth_deg >= OUT_OF_THE_AIR_DEG - 1:
         return []
     side = -OUT_OF_THE_AIR_DEG if placement.aside_deg < 0 else OUT_OF_THE_AIR_DEG
-    changed = setup.moved(aside_deg=side)
+    changed = replanned(setup.moved(aside_deg=side))
     mends = cost_of(setup) - cost_of(changed)
     return [Action(kind="aside", after=outcome(changed), mends=DB_OF_COST * mends)] if mends >= LEAST_COST else []
 
@@ -105,7 +105,7 @@ def _quieter(before: Outcome) -> list[Action]:
     if before.levels.clean_range_db >= WANTED_CLEAN_RANGE_DB or before.levels.noise_set_by != "room":
         return []
     tidy = replace(space, noise_change_db=space.noise_change_db + QUIETER_ROOM_DB, quietened=True)
-    after = outcome(replace(before.setup, space=tidy))
+    after = outcome(replanned(replace(before.setup, space=tidy)))
     gain = after.levels.clean_range_db - before.levels.clean_range_db
     return [Action(kind="quieter-room", after=after, mends=gain)] if gain >= LEAST_GAIN_DB else []
 

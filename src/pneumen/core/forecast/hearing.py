@@ -68,7 +68,7 @@ def _sound_here(space: Space, key: PartSetup) -> RoomSound:
 def _place_only(setup: PartSetup) -> PartSetup:
     """Return a setup with all that does not reach the room sound set alike, so that one answer serves them all."""
     plain = replace(setup.placement, pop_screen=False, screen_before_m=0.09, low_cut_hz=0.0)
-    return replace(setup, placement=plain, gain_db=0.0, zone=None, role="lead", round_trip_ms=None)
+    return replace(setup, placement=plain, gain_db=0.0, zone=None, role="lead", round_trip_ms=None, planned=frozenset())
 
 
 def heard_of_room(setup: PartSetup) -> Heard:

@@ -1,7 +1,7 @@
 """The one arbitration of distance and gain: what place, room, control and noise ask for, weighed against each other."""
 
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import cache, lru_cache
 from typing import Final
 
 import numpy as np
@@ -77,6 +77,13 @@ def with_planned_gain(setup: PartSetup) -> PartSetup:
     return replace(setup, gain_db=low if gain_db is None else gain_db)
 
 
+def replanned(setup: PartSetup) -> PartSetup:
+    """Return a setup after something in it was changed: what is planned follows."""
+    if "distance" in setup.planned and not setup.is_plugged:
+        setup = setup.moved(distance_m=recommend(setup).distance_m)
+    return with_planned_gain(setup) if "gain" in setup.planned else setup
+
+
 def _noise(setup: PartSetup) -> float:
     return 0.0 if setup.is_plugged else heard_of_room(setup).noise_dba
 
@@ -145,6 +152,8 @@ def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.n
     """Return how strongly everything is felt at each distance, 0 to 1; the gain follows the distance."""
     ladder = ladder_at(setup, distances)
     felt = {name: values for name, values in ladder.strengths.items() if name != "sibilance"}
+    if setup.chain is boundless_chain(setup.pattern):
+        return felt
     nearer_db = [20 * np.log10(setup.placement.distance_m / one) for one in distances]
     levels = [_level_strengths(setup, float(one)) for one in nearer_db]
     return felt | {name: np.array([one[name] for one in levels]) for name in levels[0]}
@@ -190,6 +199,7 @@ def place_for_pattern(setup: PartSetup, pattern: str) -> PatternPlace:
     return PatternPlace(pattern=pattern, distance_m=found.distance_m, lead_db=heard.lead_db, noise_dba=heard.noise_dba)
 
 
+@cache
 def boundless_chain(pattern: str) -> XlrChain:
     """Return a chain that reaches any level without a noise of its own: for what does not depend on the chain."""
     microphone = Microphone(

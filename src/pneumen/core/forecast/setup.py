@@ -38,7 +38,8 @@ class PartSetup:
     """A part as it is set up: source, room, placement, chain and gain; what is plugged in has no use for a placement.
 
     space is a room with its walls, or statistics alone where the command line knows no more. zone limits the
-    distances to those of one spot of the instrument; role says whether the part leads.
+    distances to those of one spot of the instrument; role says whether the part leads. planned names what nobody set
+    ("distance", "gain"): it follows whatever else changes.
     """
 
     source: Source
@@ -51,6 +52,7 @@ class PartSetup:
     role: str = "lead"
     zone: Zone | None = None
     round_trip_ms: float | None = None
+    planned: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
         if isinstance(self.chain, PluggedChain) != (self.source.direct is not None):

@@ -121,8 +121,8 @@ def ladder_of(
 
 def bass_rise_db(pattern: str, distance_m: np.ndarray, turned_deg: float = 0.0) -> np.ndarray:
     """Return the rise at 100 Hz against 1 kHz at each distance."""
-    rise = [proximity_db(pattern, float(one), np.array([BASS_HZ, 1000.0]), abs(turned_deg)) for one in distance_m]
-    return np.array([low - middle for low, middle in rise])
+    low, middle = proximity_db(pattern, np.asarray(distance_m), np.array([[BASS_HZ], [1000.0]]), abs(turned_deg))
+    return low - middle
 
 
 def limit_of(name: str, source: Source) -> Limit:

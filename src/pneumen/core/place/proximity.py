@@ -27,12 +27,14 @@ class Response:
     response_db: tuple[float | None, ...]
 
 
-def proximity_db(pattern: str, distance_m: float, frequency_hz: np.ndarray, angle_deg: float = 0.0) -> np.ndarray:
+def proximity_db(
+    pattern: str, distance_m: np.ndarray | float, frequency_hz: np.ndarray, angle_deg: float = 0.0
+) -> np.ndarray:
     """Return the response to a point source against a plane wave on axis, the fall of level with distance left out.
 
     Args:
         distance_m: to the capsule.
-        frequency_hz: any shape; the result has the same.
+        frequency_hz: any shape; the result has that of both, broadcast.
         angle_deg: off the microphone's axis.
 
     Raises:
@@ -44,7 +46,8 @@ def proximity_db(pattern: str, distance_m: float, frequency_hz: np.ndarray, angl
     14.9
     """
     require_pattern(pattern)
-    require_positive("distance_m", distance_m, FARTHEST_M)
+    for one in (np.min(distance_m), np.max(distance_m)):
+        require_positive("distance_m", float(one), FARTHEST_M)
     require_within("angle_deg", angle_deg, -360, 360)
     a, wave_number = PATTERNS[pattern], 2 * np.pi * np.asarray(frequency_hz, dtype=float) / SPEED_OF_SOUND_M_S
     gradient = (1 - a) * math.cos(math.radians(angle_deg)) * (1 + 1 / (1j * wave_number * distance_m))

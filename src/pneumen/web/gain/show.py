@@ -137,10 +137,21 @@ CONFLICTS = {
 }
 
 
+REASON_CONFLICTS = {
+    "noisy": "noise",
+    "below": "too-low",
+    "too-quiet": "too-low",
+    "above": "too-high",
+    "near-ceiling": "overload",
+    "clips": "overload",
+}
+"""What stands in the way where the verdict is a hair beyond what is felt."""
+
+
 def sentence(part: Part, advice: Advice) -> str:
     """Say how things stand and what sets it; where nothing more can be done, name what is in the way."""
     told = _sentence(part, advice.before)
-    conflict = advice.recommended.conflict
+    conflict = advice.recommended.conflict or REASON_CONFLICTS.get(advice.before.gain_verdict.reason, "")
     if advice.actions or advice.before.gain_verdict.verdict == "clear" or conflict not in CONFLICTS:
         return told
     return f"{told} Nothing within reach mends it: {CONFLICTS[conflict]}."

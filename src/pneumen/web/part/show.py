@@ -5,9 +5,11 @@ from dataclasses import dataclass
 from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, ROLES, USUAL_SECTIONS, guessed_levels, loudest_of
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.setup import PlugLevels, SourceLevels
+from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
 from pneumen.web.song.models import AUDIENCES, Backing, Part
+from pneumen.web.song.settle import outcome_of, performance_of
 from pneumen.web.wording import figure, with_band
 
 ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))
@@ -18,7 +20,8 @@ class PartScreen:
     verdict: str
     sentence: str
     shapes: tuple[Shape, ...]
-    reading: tuple[tuple[str, str, str], ...]
+    figures: Figures | None
+    reading: tuple[tuple[str, str, str, str], ...]
     measured_at: str
     unit_label: str
     spectrum: tuple[tuple[str, float], ...]
@@ -40,14 +43,15 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
     part.__dict__["core_sections"] = tuple(core for _, core in rows)  # tried ones count for the levels too
     source, guess = part.source_facts, guessed_levels(part.source, part.loudness)
     usual_db = source_figures(guess.levels)[1]
-    known = part.known_source_levels() if part.known_absolute else None
-    levels = known or part.guessed_source_levels()
+    performance = performance_of(part, part.to_chain())
+    levels, known = performance.levels, performance.from_take
     backing = Backing.objects.filter(song=part.song_id).first()
     audience, rate_hz, reason = AUDIENCES[part.song.audience]
     return PartScreen(
         verdict="clear" if rows else "open",
         sentence=_sentence(part, rows, usual_db, guess.band_db),
         shapes=tuple(draw_shape(tuple(rows), usual_db, frame) for frame in (WIDE, NARROW)),
+        figures=None if tried else figures_of(part.pk, outcome_of(part)),
         reading=_reading(part, levels),
         measured_at="At the plug" if part.is_plugged else "At 1 m",
         unit_label="dBu at the plug" if part.is_plugged else "dB SPL at 1 m",
@@ -64,7 +68,7 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
         backing_told=_backing_told(backing, rate_hz) if backing else "",
         format_label=f"24-bit, {rate_hz / 1000:g} kHz, WAV, mono: {audience.lower()}",
         format_reason=reason,
-        whys=_whys(part, known is not None),
+        whys=_whys(part, known),
     )
 
 
@@ -75,15 +79,16 @@ def source_figures(levels: SourceLevels | PlugLevels) -> tuple[float, float, flo
     return levels.peak_db_spl, levels.typical_db_spl, levels.quiet_db_spl
 
 
-def _reading(part: Part, levels: SourceLevels | PlugLevels) -> tuple[tuple[str, str, str], ...]:
+def _reading(part: Part, levels: SourceLevels | PlugLevels) -> tuple[tuple[str, str, str, str], ...]:
+    """Name, figure, unit and the name it is marked with."""
     unit = "dBu" if part.is_plugged else "dB SPL"
     peak, typical, quiet = source_figures(levels)
     return (
-        ("Loudest peak", figure(peak), unit),
-        ("Typical", figure(typical), unit),
-        ("Quietest", figure(quiet), unit),
-        ("Dynamic range", figure(peak - quiet), "dB"),
-        ("Takes to record", figure(3 * (1 + part.doubles)), ""),
+        ("Loudest peak", figure(peak), unit, "source_peak_db_spl"),
+        ("Typical", figure(typical), unit, "source_typical_db_spl"),
+        ("Quietest", figure(quiet), unit, ""),
+        ("Dynamic range", figure(peak - quiet), "dB", ""),
+        ("Takes to record", figure(3 * (1 + part.doubles)), "", ""),
     )
 
 

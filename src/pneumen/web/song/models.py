@@ -21,6 +21,7 @@ from pneumen.core.kit import (
     assumed_microphone,
     chain_of,
     item_named,
+    owned_item,
     plugged_chain_of,
 )
 from pneumen.core.part import LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
@@ -288,16 +289,15 @@ class Part(Owned):
             if item_id.startswith(prefix):
                 row = model.objects.mine(self.owner_id).filter(pk=item_id.removeprefix(prefix)).first()
                 return row and row.to_core()
-        if item_id in self._changed_items:
-            return self._changed_items[item_id]
+        mark = self._marks.get(item_id)
         with suppress(UnknownName):
-            return item_named(item_id)
+            item = msgspec.convert(mark.data, Item) if mark and mark.data else item_named(item_id)
+            return owned_item(item) if mark and mark.have else item
         return None
 
     @cached_property
-    def _changed_items(self) -> dict[str, Item]:
-        rows = GearMark.objects.mine(self.owner_id).exclude(data=None)
-        return {row.item_id: msgspec.convert(row.data, Item) for row in rows}
+    def _marks(self) -> dict[str, GearMark]:
+        return {row.item_id: row for row in GearMark.objects.mine(self.owner_id)}
 
     def to_chain(self) -> Chain:
         """Return what the part's sound passes on its way into the file: there always is one."""

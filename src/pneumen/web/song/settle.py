@@ -52,6 +52,8 @@ def settle(
     setup = _at_distance(part, _at_zone(part, setup, tried), tried)
     stored = part.gain_db if part.gain_chain == part.chain_name else None
     wanted = stored if gain_db is None else gain_db
+    free = {"distance"} if part.distance_m is None and "distance_m" not in tried else set()
+    setup = replace(setup, planned=frozenset(free | ({"gain"} if wanted is None else set())))
     if wanted is None:
         return with_planned_gain(setup)
     low, high = setup.chain.gain_range_db

@@ -1,0 +1,132 @@
+"""One truth: whatever two pages show of a part is one figure, and each advice delivers what it promised."""
+
+from django.test import TestCase
+from django.urls import reverse
+
+from pneumen.core.forecast import advise
+from pneumen.web.gain.show import gain_screen
+from pneumen.web.gain.todo import todo_of
+from pneumen.web.room.advice import advices_of
+from pneumen.web.song.settle import outcome_of, settle
+from tests.songs import STEPS, figures_on, fresh, random_song
+
+SONGS = 40
+PRESSES = 4
+STANDS_ON = {
+    "direct_to_reverberant_db": ("start", "kit", "room", "place"),
+    "clean_range_db": ("start", "kit", "gain"),
+    "distance_m": ("start", "place", "gain"),
+    "gain_db": ("start", "gain"),
+    "peak_dbfs": ("start", "gain"),
+    "rt60_s": ("start", "room"),
+}
+"""Where the contract (figures on pages) has each figure, as far as it exists."""
+
+
+def gather(client, part):
+    """Return {(part, name): {page: values}} over all pages of a part; every page must answer."""
+    found = {}
+    for step in STEPS:
+        answered = client.get(f"/parts/{part.pk}/{step}/")
+        assert answered.status_code == 200, f"{step} of {part.source} answers {answered.status_code}"
+        for key, values in figures_on(answered.content.decode()).items():
+            found.setdefault(key, {}).setdefault(step, set()).update(values)
+    return found
+
+
+def disagreements(found):
+    """Return the figures that stand on the pages with more than one value."""
+    return {key: pages for key, pages in found.items() if len(set().union(*pages.values())) > 1}
+
+
+def missing(found, part):
+    """Return what a miked (or plugged) part's pages should show, and do not."""
+    outcome = outcome_of(part)
+    there = {"clean_range_db", "peak_dbfs"}
+    there |= {"gain_db"} if outcome.setup.chain.gain_marking != "none" else set()
+    there |= {"distance_m", "direct_to_reverberant_db"} if outcome.air else set()
+    there |= {"rt60_s"} if outcome.air and outcome.air.rt60_s else set()
+    return [
+        (name, page) for name in there for page in STANDS_ON[name] if page not in found.get((part.pk, name), {})
+    ]
+
+
+def press_through(client, part):
+    """Press the first advice of Gain until none is left; return the presses with what was promised and came."""
+    pressed = []
+    while len(pressed) <= PRESSES:
+        part = fresh(part)
+        advice = advise(settle(part))
+        if not advice.actions:
+            break
+        todo = todo_of(advice.actions[0], advice.before)
+        promised = advice.actions[0].after
+        client.post(reverse("gain:apply", args=[part.pk]), todo.values)
+        after = outcome_of(fresh(part))
+        pressed.append(
+            (
+                todo.kind,
+                abs(after.levels.peak_dbfs - promised.levels.peak_dbfs),
+                abs(after.levels.clean_range_db - promised.levels.clean_range_db),
+                abs(after.air.lead_db - promised.air.lead_db) if after.air else 0.0,
+            )
+        )
+    return pressed
+
+
+class RandomSongs(TestCase):
+    def each(self, check):
+        """Run a check for every song, and fail with all that is wrong."""
+        faults = []
+        for seed in range(SONGS):
+            parts = random_song(seed)
+            self.client.force_login(parts[0].owner)
+            faults += [f"song {seed}: {fault}" for fault in check(parts)]
+        self.assertEqual(faults, [], "\n".join(faults))
+
+    def test_every_page_answers_with_one_figure_for_one_question(self):
+        self.each(self.pages_of)
+
+    def pages_of(self, parts):
+        for part in parts:
+            found = gather(self.client, part)
+            for key, pages in disagreements(found).items():
+                yield f"{part.source}: {key} is {pages}"
+            for name, page in missing(found, part):
+                yield f"{part.source}: {name} does not stand on {page}"
+
+    def test_each_advice_delivers_and_the_last_press_ends_clear_or_names_the_conflict(self):
+        self.each(self.advice_of)
+
+    def advice_of(self, parts):
+        part = parts[0]
+        pressed = press_through(self.client, part)
+        if len(pressed) > PRESSES:
+            yield f"{part.source}: never ends: {pressed}"
+        for kind, *errors in pressed:
+            if max(errors) >= 0.5:
+                yield f"{part.source}: {kind} promised something else: {errors}"
+        screen = gain_screen(fresh(part))
+        if screen.verdict.verdict != "clear" and "Nothing within reach mends it" not in screen.sentence:
+            yield f"{part.source}: ends in {screen.sentence}"
+
+    def test_what_the_room_advises_delivers_too(self):
+        self.each(self.room_of)
+
+    def room_of(self, parts):
+        part, pressed = fresh(parts[0]), []
+        while not part.is_plugged and len(pressed) <= PRESSES:
+            found = [one for one in advices_of(part) if one.action]
+            if not found:
+                return
+            before, first = outcome_of(part).air, found[0]
+            address = {"planned": "gain:planned", "hang-best": "room:hang-best", "spot": "room:spot"}[first.action]
+            self.client.post(reverse(address, args=[part.pk]), first.values)
+            part = fresh(part)
+            after = outcome_of(part).air
+            gained = before.noise_dba - after.noise_dba if first.action == "spot" else after.lead_db - before.lead_db
+            pressed.append(f"{first.action} {first.gain_db:.1f}")
+            if abs(gained - first.gain_db) >= 0.5:
+                yield f"{part.source}: {first.title} promised {first.gain_db:.2f} dB, gave {gained:.2f}"
+        if pressed and len(pressed) > PRESSES:
+            yield f"{part.source}: the room never stops advising: {pressed}"
