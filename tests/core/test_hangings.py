@@ -15,7 +15,6 @@ from pneumen.core.room import (
     best_arrangement,
     covering_of,
     room_sound,
-    room_sound,
     standing,
     usual_slots,
     with_hung,

@@ -7,8 +7,8 @@ from dataclasses import replace
 import numpy as np
 
 from pneumen.core.errors import Contradiction, NothingFits, OutOfRange, UnknownName
-from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.forecast import judge_kit
+from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.kit import (
     Item,
     Needs,

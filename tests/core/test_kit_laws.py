@@ -84,7 +84,9 @@ class Laws(unittest.TestCase):
         def best(**changes):
             room = replace(ROOM, **changes)
             asked = needs(room=room)
-            still = tuple(part_need(one.source.slug, room, distance_m=0.25) for one in asked.parts)  # else the room moves it
+            still = tuple(
+                part_need(one.source.slug, room, distance_m=0.25) for one in asked.parts
+            )  # else the room moves it
             return np.max(np.array(figures(plan(items, replace(asked, parts=still))))[:, 1:], axis=0)
 
         here = best()

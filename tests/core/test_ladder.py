@@ -63,9 +63,7 @@ class Strips(unittest.TestCase):
 
     def test_two_angles_are_kept_apart(self):
         straight = at_distance(ladder(), 0.1)
-        off_mouth, off_microphone = (
-            at_distance(ladder(**{name: 30}), 0.1) for name in ("aside_deg", "turned_deg")
-        )
+        off_mouth, off_microphone = (at_distance(ladder(**{name: 30}), 0.1) for name in ("aside_deg", "turned_deg"))
         self.assertLess(off_mouth["pops"], 0.1 * straight["pops"])
         self.assertAlmostEqual(off_mouth["sibilance"] - straight["sibilance"], -3)
         self.assertEqual(off_mouth["bass"], straight["bass"])

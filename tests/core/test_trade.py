@@ -20,6 +20,7 @@ from pneumen.core.take import correction_from
 from tests import parts
 from tests.signals import SETUP, as_json, changed, measured, phrases
 
+
 def situation(gain_db=20.0, distance_m=0.2, microphone="meadowsweet-one", interface="hornbeam-2", noise_dba=30.0):
     space = parts.statistics(rt60_s=0.4, volume_m3=30, noise_dba=noise_dba)
     chain = parts.chain(microphone, interface)

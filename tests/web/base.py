@@ -71,6 +71,7 @@ def answers(part, **changes):
         "interface": "none",
         "ein_unit": "a",
         "computer": "laptop",
+        "standing": "on",
         "size": "small",
         "furnishing": "some",
         "noise": "ordinary",

@@ -5,6 +5,7 @@ import re
 from pneumen.web.gain.picture import narrow_frame, wide_frame
 from pneumen.web.gain.show import gain_screen
 from pneumen.web.song.models import Part
+from pneumen.web.song.settle import settle
 from tests.web.base import HTMX, DemoCase
 
 
@@ -16,7 +17,8 @@ class Screen(DemoCase):
 
     def test_page_and_fragment_show_the_same_picture(self):
         page = self.page("gain:page").content.decode()
-        query = {"distance": 100 * self.voice.distance_m, "gain": self.voice.gain_db, "school": self.voice.school}
+        setup = settle(self.voice)
+        query = {"distance": 100 * setup.placement.distance_m, "gain": setup.gain_db, "school": self.voice.school}
         fragment = self.page("gain:tried", **query).content.decode()
         cut = re.compile(r'<div id="picture">.*?</svg>\s*</div>\s*</div>', re.S)
         self.assertEqual(cut.search(page)[0], cut.search(fragment)[0])
@@ -51,13 +53,34 @@ class Screen(DemoCase):
             self.assertContains(live, message)
 
     def test_the_first_advice_applied_lands_in_the_window(self):
-        Part.objects.filter(pk=self.voice.pk).update(gain_db=2)
+        self.act("gain:keep", gain="2")
         todo = self.page("gain:page").context["screen"].todos[0]
-        self.act("gain:apply", distance=todo.distance, gain=todo.gain_db, room_noise=todo.room_noise_dba)
+        self.act("gain:apply", **todo.values)
         self.assertTrue(self.page("gain:page").context["screen"].in_window)
 
     def test_a_stale_advice_changes_nothing(self):
-        self.assertEqual(self.act("gain:apply", distance="x", gain="1", room_noise="2").status_code, 302)
+        before = Part.objects.values().get(pk=self.voice.pk)
+        self.assertEqual(self.act("gain:apply", distance="x", gain="1", noise_change="2").status_code, 302)
+        self.assertEqual(Part.objects.values().get(pk=self.voice.pk), before)
+
+    def test_what_the_page_showed_and_nobody_changed_stays_planned(self):
+        shown = settle(self.voice)
+        sent = {"distance": "18", "was-distance": "18", "gain": f"{shown.gain_db:g}", "was-gain": f"{shown.gain_db:g}"}
+        self.act("gain:keep", school="ten-under", **sent)
+        self.voice.refresh_from_db()
+        self.assertEqual((self.voice.distance_m, self.voice.gain_db, self.voice.school), (None, None, "ten-under"))
+
+    def test_a_planned_gain_follows_the_distance_and_one_set_by_hand_stays(self):
+        self.act("gain:keep", distance="36")
+        self.voice.refresh_from_db()
+        self.assertEqual(settle(self.voice).gain_db, 24)  # twice as far: 6 dB more than the planned 18
+        self.act("gain:keep", gain="10")
+        self.act("gain:keep", distance="18")
+        self.voice.refresh_from_db()
+        self.assertEqual((settle(self.voice).gain_db, self.voice.gain_origin), (10, "yours"))
+        self.act("gain:planned", what="gain")
+        self.voice.refresh_from_db()
+        self.assertEqual(settle(self.voice).gain_db, 18)
 
     def test_a_bare_knob_is_told_in_shares_of_its_turn(self):
         page = self.page("gain:page", self.harp)

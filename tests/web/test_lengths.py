@@ -85,7 +85,7 @@ class Screens(DemoCase):
             ("room:page", "From west, ft in"),
             ("place:page", "Distance, in<"),
             ("gain:page", "<span>in</span>"),
-            ("start:page", " in works;"),
+            ("start:page", "calm from "),
         ):
             with self.subTest(name=name):
                 page = self.client.get(reverse(name, args=[self.voice.pk])).content.decode()

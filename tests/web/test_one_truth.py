@@ -46,9 +46,7 @@ def missing(found, part):
     there |= {"gain_db"} if outcome.setup.chain.gain_marking != "none" else set()
     there |= {"distance_m", "direct_to_reverberant_db"} if outcome.air else set()
     there |= {"rt60_s"} if outcome.air and outcome.air.rt60_s else set()
-    return [
-        (name, page) for name in there for page in STANDS_ON[name] if page not in found.get((part.pk, name), {})
-    ]
+    return [(name, page) for name in there for page in STANDS_ON[name] if page not in found.get((part.pk, name), {})]
 
 
 def press_through(client, part):

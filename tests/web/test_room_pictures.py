@@ -8,19 +8,17 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from pneumen.core.part import SOURCES
-from pneumen.core.place import BODIES, Placement, ladder_of, zones_here
-from pneumen.core.room import MATERIALS, WALLS, Box, RoomMap, room_map
-from pneumen.core.room import Room as CoreRoom
+from pneumen.core.place import BODIES
+from pneumen.core.room import MATERIALS, WALLS, Box, RoomMap, Space, room_map
 from pneumen.web.place.bodies import OUTLINES, draw_body
 from pneumen.web.place.picture import NARROW as NARROW_LADDER
 from pneumen.web.place.picture import WIDE as WIDE_LADDER
 from pneumen.web.place.picture import draw_ladder
-from pneumen.web.place.services import Placed
 from pneumen.web.room.ground import draw_ground
 from pneumen.web.room.picture import NARROW, WIDE, compass, draw_plan
 from pneumen.web.room.sideview import draw_ring_times
-from pneumen.web.room.standpoint import Standpoint
 from pneumen.web.song.models import Room
+from tests import parts
 from tests.web.base import DemoCase
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
@@ -81,8 +79,8 @@ class Plans(DemoCase):
         for facing, ahead in ((0, (0, -1)), (90, (1, 0)), (180, (0, 1)), (270, (-1, 0))):
             plan, stood = self.plan(room, WIDE, facing_deg=facing)
             dx, dy = plan.microphone[0] - plan.mouth[0], plan.microphone[1] - plan.mouth[1]
-            self.assertAlmostEqual(dx / plan.px_per_m, ahead[0] * stood.distance_m, 6)
-            self.assertAlmostEqual(dy / plan.px_per_m, ahead[1] * stood.distance_m, 6)
+            self.assertAlmostEqual(dx / plan.px_per_m, ahead[0] * stood.placement.distance_m, 6)
+            self.assertAlmostEqual(dy / plan.px_per_m, ahead[1] * stood.placement.distance_m, 6)
 
     def test_a_cardioid_hears_ahead_and_not_behind_an_omni_all_round(self):
         room = Room(size_x_m=5, size_y_m=4, size_z_m=2.5)
@@ -140,15 +138,8 @@ class Plans(DemoCase):
 
 
 def standpoint(room, *, facing_deg=30.0, pattern="cardioid", distance_m=0.2):
-    return Standpoint(
-        x_m=room.size_x_m / 2,
-        y_m=room.size_y_m / 2,
-        height_m=1.5,
-        facing_deg=facing_deg,
-        distance_m=distance_m,
-        pattern=pattern,
-        source_factor=1.0,
-    )
+    space = Space(box=room.box, background_dba=30, noise_band_db=5)
+    return parts.part(space=space, chain=pattern, facing_deg=facing_deg, distance_m=distance_m)
 
 
 def mapped(size_m=(4.0, 3.0, 2.4), facing=(0.0, 1.0), west="plaster"):
@@ -201,11 +192,10 @@ class Grounds(SimpleTestCase):
 
 class Ladders(SimpleTestCase):
     def pictures(self, source="voice-pop", distance_m=0.18, rt60_s=0.35):
-        room = CoreRoom(volume_m3=29, rt60_s=rt60_s, noise_dba=30, noise_band_db=5)
-        ladder = ladder_of(SOURCES[source], room, Placement(pattern="cardioid", off_mouth_deg=20, pop_screen=True))
+        setup = parts.part(source, space=parts.statistics(rt60_s), distance_m=distance_m, aside_deg=20.0)
+        ladder = parts.ladder(setup)
         level = 20 * np.log10(distance_m / ladder.distance_m)
-        placed = Placed(distance_m=distance_m, pop_screen=True, pop_before_m=0.09)
-        return ladder, [draw_ladder(ladder, placed, level, frame, voice=True) for frame in (WIDE_LADDER, NARROW_LADDER)]
+        return ladder, [draw_ladder(setup, ladder, level, frame, voice=True) for frame in (WIDE_LADDER, NARROW_LADDER)]
 
     def test_strips_fill_the_ruler_without_gaps(self):
         _, pictures = self.pictures()
@@ -285,10 +275,9 @@ class Compass(SimpleTestCase):
 
 class Bodies(SimpleTestCase):
     def test_every_body_is_drawn_with_its_zones_on_the_paper(self):
-        room = CoreRoom(volume_m3=29, rt60_s=0.4, noise_dba=30, noise_band_db=5)
         self.assertEqual(set(OUTLINES), set(BODIES))
         for body in BODIES.values():
-            zones = zones_here(body, SOURCES[body.sources[0]], room, pattern="cardioid", taste="warm")
+            zones = parts.zones(body.sources[0], parts.statistics(0.4), "warm")
             picture = draw_body(body, zones, body.zones[1].slug)
             self.assertEqual([dot.number for dot in picture.dots], list(range(1, len(body.zones) + 1)))
             self.assertEqual([dot.zone for dot in picture.dots if dot.chosen], [body.zones[1].slug])

@@ -8,8 +8,8 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
-from pneumen.web.song.models import Interface, Microphone, Part, Room, Section, Song
 from pneumen.web.kit.services import plan_song
+from pneumen.web.song.models import Interface, Microphone, Part, Room, Section, Song
 
 
 @transaction.atomic

@@ -55,7 +55,6 @@ from pneumen.core.kit.planner import (
 )
 from pneumen.core.kit.swaps import Swap, swaps_of
 
-
 __all__ = [
     "ASSUMED",
     "COMPUTERS",

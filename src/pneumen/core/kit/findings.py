@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
+from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB
 from pneumen.core.kit.listening import (
     LOUD_ENOUGH_DB,
     loudest_in_headphones,
@@ -13,7 +14,6 @@ from pneumen.core.kit.listening import (
 )
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.kit.planner import Kit
-from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB
 from pneumen.core.room import FAINT_ROOM_DB, LOUD_ROOM_DB
 
 DI_SHARE: Final = 0.2

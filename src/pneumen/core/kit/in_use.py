@@ -42,9 +42,10 @@ def kit_in_use(
     """Return the packing list of chains as they are, one for each part in the order of the needs.
 
     Args:
-        extras: what was taken along with the devices, as things to hang.
+        extras: what was taken along with the devices: things to hang, the bundle that holds some of them.
     """
-    shelf = Shelf(needs, owned, catalogue)
+    bundle = next((item for item in extras if item.kind == "bundle"), None)
+    shelf = Shelf(needs, owned, catalogue, bundle)
     lines: list[KitLine] = []
     lacking: list[str] = []
     hubs = {one.hub.id if one.hub else "": one.hub for one in chosen}

@@ -299,7 +299,9 @@ def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
 
 def line_of(item: Item, price: float) -> KitLine:
     """Return a device as a line of the packing list."""
-    return KitLine(kind=item.kind, item=item, price=price, found_in=_place(item), why=WHYS.get(item.kind, "you want it"))
+    return KitLine(
+        kind=item.kind, item=item, price=price, found_in=_place(item), why=WHYS.get(item.kind, "you want it")
+    )
 
 
 def _place(item: Item) -> str:

@@ -74,7 +74,9 @@ def _line(line: KitLine, count: int, must: list[str], never: list[str]) -> PackL
         count=count,
         name=item.name if item else KIND_LABELS[line.kind],
         kind=KIND_LABELS[line.kind],
-        where="assumed" if item and item.id.startswith(ASSUMED) else {"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
+        where="assumed"
+        if item and item.id.startswith(ASSUMED)
+        else {"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
         price=money(line.price * count),
         price_of_all=line.price * count,
         why=line.why,

@@ -31,7 +31,7 @@ from pneumen.web.song.settle import planning_setup
 
 LEAST_RT60_S = 0.05
 """What statistics take for the reverberation time of a room in which everything is absorbed."""
-TAKEN_ALONG = ("covering", "clamps", "pole")
+TAKEN_ALONG = ("covering", "clamps", "pole", "bundle")
 LEAST_HORIZON = 500.0
 """The picture reaches at least so far in money, and to twice the budget: what lies beyond is seldom asked for."""
 MARKS = ("must", "never", "")
@@ -166,7 +166,7 @@ def take_kit(song: Song, number: int) -> None:
     frontier = frontier_of_song(song)
     kit = frontier.kit(min(max(number, 0), len(frontier.points) - 1))
     _set_song_up(song, kit)
-    song.budget, song.kit_taken = max(song.budget, kit.total), True
+    song.budget, song.kit_taken = max(song.budget, kit.total + fixed_cost(song, frontier)), True
     song.save(update_fields=["budget", "kit_taken", "kit_extras"])
 
 
@@ -197,21 +197,21 @@ def recommended_kit(song: Song) -> Kit | None:
         frontier = frontier_of_song(song)
     except NothingFits:
         return None
-    within = [place for place, point in enumerate(frontier.points) if point[0] <= song.budget]
-    if not within:
-        return None
+    return frontier.kit(recommended_number(song, frontier)) if places_within(song, frontier, song.budget) else None
+
+
+def recommended_number(song: Song, frontier: Frontier, budget: float | None = None) -> int:
+    """Return the kit to recommend within the money, the cheapest where nothing fits it."""
+    within = places_within(song, frontier, song.budget if budget is None else budget) or [len(frontier.points) - 1]
     points = [frontier.points[place] for place in within]
-    return frontier.kit(within[recommended_of(points, frontier.needs.good_enough_db)])
+    return within[recommended_of(points, frontier.needs.good_enough_db)]
 
 
 DEVICE_FIELDS = ("bought_microphone", "bought_interface", "bought_booster", "bought_box")
 
 
 def _set_song_up(song: Song, kit: Kit) -> None:
-    devices = {item.id for voice in kit.voices for item in voice.devices} | {kit.hub.id if kit.hub else ""}
-    song.kit_extras = [
-        line.item.id for line in kit.lines if line.item and line.kind in TAKEN_ALONG and line.item.id not in devices
-    ]
+    song.kit_extras = extras_of(kit)
     for place, part in enumerate(parts_planned(song)):
         voice = kit.voices[place]
         part.bought_microphone, part.bought_interface = _id(voice.microphone), _id(kit.interface)
@@ -219,23 +219,49 @@ def _set_song_up(song: Song, kit: Kit) -> None:
         part.save(update_fields=DEVICE_FIELDS)
 
 
+def extras_of(kit: Kit) -> list[str]:
+    """Return the ids of what comes with a kit beside its devices and their small things."""
+    return [line.item.id for line in kit.lines if line.item and line.kind in TAKEN_ALONG]
+
+
 def _id(item: Item | None) -> str:
     return "" if item is None else item.id
 
 
-def in_use(song: Song) -> KitInUse:
-    """Return the packing list of the song's chains as they are set up."""
+def in_use(song: Song, kit: Kit | None = None) -> KitInUse:
+    """Return the packing list of the whole song: of its chains as they are set up, or as they would be with a kit."""
     needs = replace(needs_of_song(song), parts=tuple(_part_need(part) for part in parts_of_song(song)))
     owned, catalogue = gear_of_song(song)
     by_id = {item.id: item for item in catalogue}
+    places = {part.pk: place for place, part in enumerate(parts_planned(song))} if kit else {}
     chosen = [
-        Chosen(
-            hub=part.microphone if _is_recorder(part) else part.interface,
-            voice=Voice(microphone=part.microphone, booster=part.booster, box=part.box),
-        )
+        Chosen(hub=kit.hub, voice=kit.voices[places[part.pk]]) if part.pk in places else _chain_of(part)
         for part in parts_of_song(song)
     ]
-    return kit_in_use(needs, owned, catalogue, chosen, [by_id[one] for one in song.kit_extras if one in by_id])
+    extras = song.kit_extras if kit is None else extras_of(kit)
+    return kit_in_use(needs, owned, catalogue, chosen, [by_id[one] for one in extras if one in by_id])
+
+
+def _chain_of(part: Part) -> Chosen:
+    voice = Voice(microphone=part.microphone, booster=part.booster, box=part.box)
+    return Chosen(hub=part.microphone if _is_recorder(part) else part.interface, voice=voice)
+
+
+def fixed_cost(song: Song, frontier: Frontier) -> float:
+    """Return what the parts with chains of their own add to every kit of a frontier: their small things."""
+    if len(parts_planned(song)) == len(parts_of_song(song)):
+        return 0.0
+    cheapest = len(frontier.points) - 1
+    return max(in_use(song, frontier.kit(cheapest)).total - frontier.points[cheapest][0], 0.0)
+
+
+def places_within(song: Song, frontier: Frontier, budget: float) -> list[int]:
+    """Return the kits of a frontier that a sum pays for, with all the song's parts need beside."""
+    beside = fixed_cost(song, frontier)
+    return [place for place, point in enumerate(frontier.points) if point[0] + beside <= budget + CENT]
+
+
+CENT = 0.005
 
 
 def _is_recorder(part: Part) -> bool:

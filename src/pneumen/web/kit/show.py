@@ -24,8 +24,9 @@ from pneumen.core.kit import (
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, draw_frontier
+from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
 from pneumen.web.kit.services import (
+    fixed_cost,
     frontier_of_route,
     frontier_of_song,
     gear_of_song,
@@ -33,6 +34,8 @@ from pneumen.web.kit.services import (
     in_use,
     parts_of_song,
     parts_planned,
+    places_within,
+    recommended_number,
 )
 from pneumen.web.song.models import Part, Song
 from pneumen.web.song.settle import outcome_of
@@ -160,24 +163,25 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
             sessions_told=_sessions_told(song),
             **now,
         )
-    within = [place for place, point in enumerate(frontier.points) if point[0] <= budget]
-    cheapest = frontier.points[-1][0]
+    within = places_within(song, frontier, budget)
+    beside = fixed_cost(song, frontier)
+    points = tuple((price + beside, clean, lead) for price, clean, lead in frontier.points)
+    cheapest = points[-1][0]
     offered = within or [len(frontier.points) - 1]
-    recommended = offered[recommended_of([frontier.points[place] for place in offered], frontier.needs.good_enough_db)]
+    recommended = recommended_number(song, frontier, budget)
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
-    kit, story = frontier.kit(number), money_story(frontier.points, max(budget, cheapest))
+    kit, story = frontier.kit(number), money_story(points, max(budget, cheapest))
+    total = points[number][0]
     return KitScreen(
         verdict=judge_kit(kit.clean_range_db, kit.direct_to_reverberant_db) if within else "watch",
-        sentence=_sentence(kit, story, budget, cheapest),
+        sentence=_sentence(kit, total, story, budget, cheapest),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
         number=number,
-        pictures=tuple(
-            draw_frontier(frontier.points, number, min(budget, horizon), horizon, frame) for frame in (WIDE, NARROW)
-        ),
-        picks=_picks(frontier, offered, recommended, number),
-        packing=packing_of(kit, song),
+        pictures=tuple(draw_frontier(points, number, min(budget, horizon), horizon, frame) for frame in (WIDE, NARROW)),
+        picks=_picks(points, offered, recommended, number),
+        packing=packing_of(in_use(song, kit) if beside else kit, song),
         reading=_reading(kit),
         buys=_buys(frontier, story, budget, kit),
         swaps=tuple(_swap_told(swap) for swap in swaps_of(frontier, number, kit)),
@@ -202,15 +206,15 @@ def _planned_told(song: Song) -> str:
     return "" if len(planned) == len(parts) else ", ".join(part.name for part in planned)
 
 
-def _sentence(kit: Kit, story: MoneyStory, budget: float, cheapest: float) -> str:
+def _sentence(kit: Kit, total: float, story: MoneyStory, budget: float, cheapest: float) -> str:
     if cheapest > budget:
         return f"Nothing complete fits {money(budget)}: the cheapest working kit costs {money(cheapest)}."
-    if kit.total > budget:
+    if total > budget:
         return (
-            f"{money(kit.total)} would complete this kit, {money(kit.total - budget)} more than there is: "
+            f"{money(total)} would complete this kit, {money(total - budget)} more than there is: "
             f"{figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
         )
-    costs = "Nothing to buy" if not kit.total else f"{money(kit.total)} completes the kit"
+    costs = "Nothing to buy" if not total else f"{money(total)} completes the kit"
     clean = f"{costs}: {figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
     if story.cleanest_from > budget:
         return f"{clean} Cleaner takes begin at {money(_next_step(story, budget))}."
@@ -224,8 +228,7 @@ def _next_step(story: MoneyStory, budget: float) -> float:
     return next((budget + bought.amount for bought in story.next_sums if bought.clean_db >= 0.5), story.cleanest_from)
 
 
-def _picks(frontier: Frontier, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:
-    points = frontier.points
+def _picks(points: Points, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:
     reach = max(
         range(len(points)),
         key=lambda place: (min(points[place][1], 1e3) + min(points[place][2], 1e3), -points[place][0]),
@@ -428,8 +431,11 @@ def _route(song: Song, route: str, label: str, reason: str) -> Route:
         frontier = frontier_of_route(song, route)
     except NothingFits as error:
         return Route(label=label, reason=reason, total="does not fit", told=error.because)
-    within = [point for point in frontier.points if point[0] <= song.budget]
+    beside = fixed_cost(song, frontier)
+    within = [frontier.points[place] for place in places_within(song, frontier, song.budget)]
     if not within:
-        return Route(label=label, reason=reason, total=money(frontier.points[-1][0]), told="more than there is")
+        return Route(
+            label=label, reason=reason, total=money(frontier.points[-1][0] + beside), told="more than there is"
+        )
     point = within[recommended_of(within, frontier.needs.good_enough_db)]
-    return Route(label=label, reason=reason, total=money(point[0]), told=_figures(point))
+    return Route(label=label, reason=reason, total=money(point[0] + beside), told=_figures(point))

@@ -6,7 +6,6 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import NothingFits, PneumenError, require_within
-from pneumen.core.kit import recommended_of
 from pneumen.web.kit import services
 from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
@@ -101,7 +100,7 @@ def packing_list(request: HttpRequest, part_id: int) -> HttpResponse:
         return redirect("kit:page", part_id=part.pk)
     chosen = _looked_at(request.GET)
     if chosen is None:
-        chosen = recommended_of(frontier.points, frontier.needs.good_enough_db)
+        chosen = services.recommended_number(part.song, frontier)
     kit = frontier.kit(min(chosen, len(frontier.points) - 1))
     response = HttpResponse(packing_as_csv(kit, part.song), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="packing-list.csv"'

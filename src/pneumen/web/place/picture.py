@@ -117,9 +117,7 @@ class _At:
         )
 
 
-def draw_ladder(
-    setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: Frame, *, voice: bool
-) -> LadderPicture:
+def draw_ladder(setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: Frame, *, voice: bool) -> LadderPicture:
     """Place ruler, strips, schools and the microphone.
 
     Args:

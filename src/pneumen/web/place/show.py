@@ -152,9 +152,7 @@ def _notes(placement: Placement, low_cut: LowCut, *, pops: bool) -> tuple[tuple[
     notes = []
     if low_cut.verdict != "clear":
         octave = f"{figure(low_cut.lowest_octave_db, 1)} dB in the octave at {low_cut.lowest_octave_hz} Hz"
-        told = (
-            f"A low-cut at {placement.low_cut_hz:g} Hz takes {octave}, and it stays in the file: the same cut can be made"
-        )
+        told = f"A low-cut at {placement.low_cut_hz:g} Hz takes {octave}, and it stays in the file: the same cut can be made"
         notes.append((low_cut.verdict, f"{told} afterwards, never undone. Off, or 80 Hz at most for what plays low."))
     if pops and placement.pop_screen and placement.screen_at_m < NEAREST_SCREEN_M:
         notes.append(

@@ -237,12 +237,13 @@ def _read(checksum: str) -> tuple[np.ndarray, int]:
 def _played(trial: Trial, spots: list[TrialSpot]) -> list[Phrase]:
     """Let the stand-in play one phrase at every spot of this room, with the gain each spot allows."""
     part = trial.part
-    box = part.song.room.box
+    box, gain_db = part.song.room.box, settle(part).gain_db
     guess = guessed_levels(part.source, part.loudness)
     seed = zlib.crc32(f"{part.song.name}/{part.name}/{part.source}".encode())
     phrases = []
     for number, spot in enumerate(spots):
-        there = settle(part, distance_m=spot.distance_m, above_m=spot.above_m, aside_deg=spot.aside_deg, turned_deg=0.0)
+        where = {"distance_m": spot.distance_m, "above_m": spot.above_m, "aside_deg": spot.aside_deg}
+        there = settle(part, gain_db=gain_db, turned_deg=0.0, **where)
         here, noise_dba = there.placement, heard_of_room(there).noise_dba
         setup = replace(there.line(noise_dba), source=guess.levels)  # the air turns the microphone
         air = air_of(

@@ -145,7 +145,9 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         nose=_nose(mouth, ahead),
         microphone=microphone,
         turn_handle=at(here.placement.x_m + ahead[0] * reach, here.placement.y_m + ahead[1] * reach),
-        aim_handle=at(here.placement.microphone_m[0] + rear[0] * behind, here.placement.microphone_m[1] + rear[1] * behind),
+        aim_handle=at(
+            here.placement.microphone_m[0] + rear[0] * behind, here.placement.microphone_m[1] + rear[1] * behind
+        ),
         aim_base=(here.placement.facing_deg + here.placement.aside_deg) % 360,
         microphone_now=(round(here.placement.microphone_m[0], 2), round(here.placement.microphone_m[1], 2)),
         turned_now=round(here.placement.turned_deg, 1),

@@ -54,6 +54,7 @@ from pneumen.web.song.models import Part, Room
 from pneumen.web.song.settle import outcome_of
 from pneumen.web.wording import figure
 
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Echo:
     """One echo worth knowing: from where, how late and strong, and what comb it makes."""
@@ -188,7 +189,9 @@ def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, .
     if wardrobe:
         return f"{part.name} would stand in the {wardrobe.furniture.label.split(',')[0].lower()}: move one of them."
     strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
-    return f"At {near(here.placement.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
+    return (
+        f"At {near(here.placement.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
+    )
 
 
 def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, str, str, str], ...]:
@@ -211,7 +214,9 @@ def _hours(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
     space = here.space
     if not any((one.from_hour, one.to_hour) != (0, 24) for one in space.noises):
         return ()
-    levels = [(hour, noise_at_microphone(space.at_hour(float(hour)), here.placement, here.pattern)) for hour in range(24)]
+    levels = [
+        (hour, noise_at_microphone(space.at_hour(float(hour)), here.placement, here.pattern)) for hour in range(24)
+    ]
     quietest = min(level for _, level in levels)
     spans: list[tuple[int, int, float]] = []
     for hour, level in levels:
@@ -257,7 +262,9 @@ def _table_echoes(room: Room, here: PartSetup) -> list[tuple[float, Echo]]:
         found = table_echo(piece, here.placement.mouth_m, here.placement.microphone_m)
         if found is None:
             continue
-        gain = found.gain * hears(here.pattern, here.placement.microphone_m, here.placement.axis, (*found.at_m, piece.furniture.size_m[2]))
+        gain = found.gain * hears(
+            here.pattern, here.placement.microphone_m, here.placement.axis, (*found.at_m, piece.furniture.size_m[2])
+        )
         comb = comb_of(found.delay_s, min(gain, 0.99))
         rows.append((gain**2, _echo_row(piece.furniture.label.split(",")[0].lower(), found.delay_s, gain, comb)))
     return rows

@@ -4,8 +4,8 @@ import math
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.place import MOST_RISE
 from pneumen.core.forecast import PartSetup
+from pneumen.core.place import MOST_RISE
 from pneumen.core.room import BANDS_HZ, covering_of
 from pneumen.web.lengths import far, far_field, near
 from pneumen.web.room.ground import Mark
@@ -157,7 +157,10 @@ def draw_side(room: Room, here: PartSetup) -> Side:
         up=up,
         px_per_m=per_m,
         mouth=at(here.placement.x_m, here.placement.height_m),
-        microphone=_apart(at(here.placement.x_m, here.placement.height_m), at(here.placement.microphone_m[0], here.placement.microphone_m[2])),
+        microphone=_apart(
+            at(here.placement.x_m, here.placement.height_m),
+            at(here.placement.microphone_m[0], here.placement.microphone_m[2]),
+        ),
         mouth_now_m=round(here.placement.height_m, 2),
         most_mouth_m=round(min(2.5, height_m - 0.1), 2),
         above_now_cm=round(100 * here.placement.rise_m, 1),
@@ -166,7 +169,12 @@ def draw_side(room: Room, here: PartSetup) -> Side:
         spoken_above=f"{near(abs(here.placement.rise_m))} {'under' if here.placement.rise_m < 0 else 'over'} the mouth",
         hangings=tuple(hung),
         labels=(
-            Mark(x=left - 6, y=at(0, here.placement.height_m)[1] + 4, label=far_field(here.placement.height_m), anchor="end"),
+            Mark(
+                x=left - 6,
+                y=at(0, here.placement.height_m)[1] + 4,
+                label=far_field(here.placement.height_m),
+                anchor="end",
+            ),
             Mark(x=left - 6, y=top + 8, label=far_field(height_m), anchor="end"),
         ),
         description=f"From the south: mouth {far(here.placement.height_m)} up, capsule {far(here.placement.microphone_m[2])}, "

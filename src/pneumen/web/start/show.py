@@ -23,7 +23,7 @@ from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.services import frontier_of_song, in_use, parts_of_song
+from pneumen.web.kit.services import fixed_cost, frontier_of_song, in_use, parts_of_song
 from pneumen.web.lengths import near
 from pneumen.web.song.models import AUDIENCES, Part, Song
 from pneumen.web.song.settle import settle
@@ -119,13 +119,17 @@ def _money_short(song: Song) -> tuple[str, float | None]:
     if all(part.has_own_chain for part in parts_of_song(song)):
         return "", None
     try:
-        cheapest = frontier_of_song(song).points[-1][0]
+        frontier = frontier_of_song(song)
+        cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
     except NothingFits as error:
         cheapest = error.cheapest_total
-    if cheapest is not None and cheapest <= song.budget:
+    if cheapest is not None and cheapest <= song.budget + CENT:
         return "", None
     if cheapest is None:
-        return "No kit of the catalogue does all that is asked; what you own is planned with, the rest is assumed.", None
+        return (
+            "No kit of the catalogue does all that is asked; what you own is planned with, the rest is assumed.",
+            None,
+        )
     told = f"Nothing complete fits {money(song.budget)}: the cheapest working kit costs {money(cheapest)}."
     return f"{told} Until then the plan takes what you own, and assumes the rest.", cheapest
 
@@ -231,6 +235,7 @@ def _place_answer(advice: Advice) -> Answer:
 
 
 LEAST_MOVE_M = 0.011
+CENT = 0.005
 
 
 def _gain_answer(part: Part, advice: Advice) -> Answer:
