@@ -1,4 +1,4 @@
-"""Random songs for laws that hold for all of them: every source, family, kind of room and route, with takes and without."""
+"""Random songs for laws that hold for all: every source, family, kind of room and route, with takes and without."""
 
 import re
 

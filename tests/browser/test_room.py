@@ -38,16 +38,13 @@ class ThePlan(BrowserCase):
         self.keys('.handle[data-field="stand_x"]:focus', Keys.ARROW_UP)
         self.wait(lambda: abs(self.value("From south") - south - 0.1) < 0.02)
 
-    def test_a_wall_is_clicked_and_the_best_hanging_taken(self):
+    def test_a_wall_is_clicked_the_best_hanging_taken_and_a_wall_chosen_by_the_keyboard(self):
         self.go("/parts/1/room/")
         self.shown('[data-wall="east"]').click()
         self.wait_for_text("on the east")
         self.wait_for_text("Hang what you have where it does most")
         self.press("Apply")
         self.wait_for_text("on the ceiling")
-
-    def test_a_wall_by_the_keyboard(self):
-        self.go("/parts/1/room/")
         self.keys('[data-wall="south"]', Keys.ENTER)
         self.wait_for_text("on the south")
 

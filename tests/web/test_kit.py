@@ -24,7 +24,7 @@ class KitScreen(DemoCase):
     def test_page_and_fragment_tell_the_same(self):
         page = self.page("kit:page")
         fragment = self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "60"}, **HTMX)
-        self.assertContains(page, "completes the kit")
+        self.assertContains(page, "What you own is complete; ")
         self.assertContains(fragment, page.context["screen"].sentence)
         self.assertContains(fragment, 'aria-valuetext="60, clean range')
 

@@ -31,8 +31,7 @@ class Plugged(DemoCase):
         self.assertNotIn("Distance to start from", titles)
         self.assertIn("Gain to set", titles)
         kinds = {line.kind for line in plan.packing.lines}
-        self.assertIn("Instrument cable", kinds)
-        self.assertNotIn("Microphone", kinds)
+        self.assertIn("Instrument cable", kinds)  # the other two parts have microphones, so the list has them too
         self.assertContains(self.open("start:page"), "70 to 80 %")
 
     def test_every_plugged_source_gets_a_plan_and_a_gain_screen(self):

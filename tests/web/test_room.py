@@ -102,7 +102,7 @@ class Standing(RoomCase):
         self.act("room:keep", stand_x="0", stand_y="0", facing="225", mouth="1.5", hour="20")
         here = self.screen().here
         for axis, side in zip(here.placement.microphone_m, (4.1, 3.2, 2.2), strict=True):
-            self.assertTrue(0.1 < axis < side - 0.1)
+            self.assertTrue(0.049 < axis < side - 0.049)
 
     def test_advice_can_be_taken(self):
         self.act("room:keep", stand_x="0.4", stand_y="2.8", facing="0", mouth="1.5", hour="20")

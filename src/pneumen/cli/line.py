@@ -13,6 +13,8 @@ in it holds "plug" (peak_dbu, typical_dbu, quiet_dbu, output_ohm, noise_dbu), pr
 the input used), converter, and perhaps "box" (gain_db, input_impedance_ohm, output_ohm, noise_dbu, max_output_dbu).
 """
 
+STEPS = ("peak_steps", "noise_steps")  # for the screens' Why; the contract of the command line does not have them
+
 
 def run(arguments: list[str]) -> int:
     parser = Parser("line", DESCRIPTION)
@@ -27,7 +29,8 @@ def run(arguments: list[str]) -> int:
     if options.text:
         _print_text(levels, findings)
     else:
-        print_json({**plain(levels), "findings": findings})
+        answer = {key: value for key, value in plain(levels).items() if key not in STEPS}
+        print_json({**answer, "findings": findings})
     return 0
 
 

@@ -92,8 +92,8 @@ def _noise(setup: PartSetup) -> float:
 def recommend(setup: PartSetup) -> Recommended:
     """Return the distance and gain to use with a chain in a room, wherever it stands now.
 
-    Each strip of the ladder counts by the square of its strength, what lasts four times; so do an overloaded microphone,
-    a peak the control cannot bring into the window, and noise. Where all is calm the usual distance wins.
+    Each strip of the ladder counts by the square of its strength, what lasts four times; so do an overloaded
+    microphone, a peak the control cannot bring into the window, and noise. Where all is calm the usual distance wins.
     """
     if isinstance(setup.chain, PluggedChain):
         found = with_planned_gain(setup)

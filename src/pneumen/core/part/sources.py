@@ -51,8 +51,8 @@ class Source:
     octave_spectrum_db is relative to the strongest of OCTAVES_HZ; directivity_factor is on the axis it is recorded
     from, or behind the player where radiates_back, whose bell points there. extent_m is half the width of what sounds
     (estimates), moves whether it sways with its player. dry_enough_db is how far the direct sound has to stand over
-    the room's: less where the room belongs to the sound (common practice, no source). direct is set where it is plugged in and not miked, and its
-    distances are then of no account.
+    the room's: less where the room belongs to the sound (common practice, no source). direct is set
+    where it is plugged in and not miked, and its distances are then of no account.
     """
 
     slug: str

@@ -152,7 +152,7 @@ def paths_of(box: Box, place: Standing, order: int = USUAL_ORDER) -> Paths:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FirstEcho:
-    """A reflection off one wall as a microphone hears it: how late, and its energy against the direct sound, by band."""
+    """A reflection off one wall as a microphone hears it: how late, its energy by band against the direct sound."""
 
     wall: str
     delay_s: float

@@ -8,7 +8,16 @@ import msgspec
 from pneumen.core.errors import BadDocument, Contradiction, OutOfRange
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
 from pneumen.core.reader import decode_object, read_as, unknown_keys
-from pneumen.core.setup.setup import DiBox, LineSetup, PluggedSetup, PlugLevels, SourceLevels, UsbSetup, XlrSetup
+from pneumen.core.setup.setup import (
+    DiBox,
+    LineSetup,
+    MikedSetup,
+    PluggedSetup,
+    PlugLevels,
+    SourceLevels,
+    UsbSetup,
+    XlrSetup,
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,14 +61,17 @@ def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[LineSetup
     pieces, ignored = _pieces({key: value[key] for key in value if key not in where}, shapes, wanted, prefix)
     room = pieces.pop("room")
     try:
-        if usb and ("preamp" in pieces or "converter" in pieces):
-            raise Contradiction("preamp", "and converter must be left out behind a USB microphone")
-        shape = UsbSetup if usb else XlrSetup
-        setup = shape(room_noise_dba=room.noise_dba, **asdict(distance), **pieces)
+        setup = _miked(usb, dict(asdict(distance), room_noise_dba=room.noise_dba, **pieces))
     except (OutOfRange, Contradiction) as error:
         where = f"{prefix}room." if getattr(error, "field", "") == "noise_dba" else prefix
         raise BadDocument(f"{where}{error}") from None
     return setup, tuple(ignored)
+
+
+def _miked(usb: bool, pieces: dict[str, Any]) -> MikedSetup:
+    if usb and ("preamp" in pieces or "converter" in pieces):
+        raise Contradiction("preamp", "and converter must be left out behind a USB microphone")
+    return UsbSetup(**pieces) if usb else XlrSetup(**pieces)
 
 
 def _pieces(

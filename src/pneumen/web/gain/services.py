@@ -101,7 +101,7 @@ def _make_quieter(part: Part, change_db: float) -> None:
 
 
 def freeze(part: Part) -> None:
-    """Keep what a take is recorded with: what was planned stays as it is now, so that advice has something to correct."""
+    """Keep what a take is recorded with: what was planned stays as it is, so that advice has something to correct."""
     setup = settle(part)
     placement, fields = setup.placement, []
     if not part.is_plugged and part.distance_m is None:

@@ -14,7 +14,6 @@ from pneumen.core.kit import (
     MoneyStory,
     Needs,
     Swap,
-    best_within,
     findings_of_kit,
     money_story,
     recommended_of,
@@ -25,9 +24,9 @@ from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
+from pneumen.web.kit.routes import figures_told
 from pneumen.web.kit.services import (
     fixed_cost,
-    frontier_of_route,
     frontier_of_song,
     gear_of_song,
     horizon_of,
@@ -37,6 +36,7 @@ from pneumen.web.kit.services import (
     places_within,
     recommended_number,
 )
+from pneumen.web.kit.why import whys_of
 from pneumen.web.song.models import Part, Song
 from pneumen.web.song.settle import outcome_of
 from pneumen.web.wording import figure, money
@@ -189,7 +189,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         sessions_told=_sessions_told(song),
         beside=_beside(kit, frontier.kit(recommended)) if number != recommended else (),
         findings=findings_of_kit(frontier.needs, kit),
-        whys=_whys(frontier, kit, number == recommended),
+        whys=whys_of(frontier, kit, number == recommended),
         of_parts=_planned_told(song),
         **now,
     )
@@ -215,10 +215,13 @@ def _sentence(kit: Kit, total: float, story: MoneyStory, budget: float, cheapest
             f"{figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
         )
     costs = "Nothing to buy" if not total else f"{money(total)} completes the kit"
+    if total and not cheapest:
+        costs = f"What you own is complete; {money(total)} more would make it better"
     clean = f"{costs}: {figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
     if story.cleanest_from > budget:
         return f"{clean} Cleaner takes begin at {money(_next_step(story, budget))}."
-    limit = f"Above {money(story.cleanest_from)} nothing you buy makes the take cleaner"
+    above = f"Above {money(story.cleanest_from)} nothing" if story.cleanest_from else "Nothing"
+    limit = f"{above} you buy makes the take cleaner"
     more = next((bought for bought in story.next_sums if bought.lead_db >= 0.5), None)
     hung = f"; the next {money(more.amount)} are best hung on the wall" if more else ""
     return f"{clean} {limit}{hung}."
@@ -246,16 +249,11 @@ def _picks(points: Points, offered: list[int], recommended: int, number: int) ->
             title=title,
             number=place,
             total=money(points[place][0]),
-            figures=_figures(points[place]),
+            figures=figures_told(points[place]),
             chosen=place == number,
         )
         for title, place in named
     )
-
-
-def _figures(point: tuple[float, float, float]) -> str:
-    over = f", {figure(point[2])} dB over the room" if math.isfinite(point[2]) else ""
-    return f"{figure(point[1])} dB clean{over}"
 
 
 def _reading(kit: Kit) -> tuple[tuple[str, str, str], ...]:
@@ -362,80 +360,3 @@ def _bought(clean_db: float, lead_db: float, trip_ms: float = 0.0) -> str:
     if trip_ms <= -1:
         told.append(f"{figure(trip_ms, sign=True)} ms round trip")
     return ", ".join(told) or "nothing that is heard"
-
-
-def _whys(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
-    best = best_within(frontier.points, frontier.points[0][0])
-    worst = kit.parts[kit.worst].levels
-    stages = ", ".join(f"{stage} {figure(level)}" for stage, level in worst.noise_by_stage_dbfs.items())
-    whys = [
-        Why(
-            title="Why this kit",
-            lines=(
-                f"{len(frontier.points)} kits that no other beats: none of them is dearer without being better in clean range or over the room.",
-                "Taken is the cheapest within 1 dB of the best that the money reaches in both."
-                if recommended
-                else "You are looking at another one than the recommended.",
-            ),
-            source="every complete kit of the catalogue, searched exactly; what one beats another by is 0.5 dB",
-        ),
-        Why(
-            title="Where the noise comes from",
-            lines=(
-                f"At the file, in dBFS (A): {stages}. The best any kit here reaches is {figure(best[0])} dB of clean range.",
-                "A less sensitive microphone does not by itself hear less room: distance and pattern do. A dynamic seems to, "
-                "because it is worked closer and reaches less far up.",
-            ),
-            source="the level diagram of each part, worst part counts",
-        ),
-    ]
-    if math.isfinite(kit.direct_to_reverberant_db):
-        whys.append(
-            Why(
-                title="What hanging does",
-                lines=(
-                    "Each pattern is compared where it would stand in this room for each part; what hangs lifts the direct sound over the room’s.",
-                    f"This kit hangs {len(kit.hanging.pieces)} piece{'s' if len(kit.hanging.pieces) != 1 else ''} for "
-                    f"{figure(kit.hanging.gain_db, 1)} dB; {figure(kit.direct_to_reverberant_db)} dB in all.",
-                ),
-                source="statistical room acoustics, Kuttruff (from memory); Eyring’s reverberation time; absorption of textiles is an estimate",
-            )
-        )
-    return tuple(whys)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Route:
-    """One of the three routes: what its recommended kit costs and does, or why it leads nowhere."""
-
-    label: str
-    reason: str
-    total: str
-    told: str
-
-
-ROUTE_REASONS = {
-    "usb": ("One cable", "cheapest whole, one source at a time; distance is the gain where there is no dial"),
-    "interface": ("An interface", "any microphone, instruments too; more to set up, and it grows"),
-    "recorder": ("A handheld recorder", "no computer while recording; its own pair of microphones"),
-}
-
-
-def routes_of(song: Song) -> tuple[Route, ...]:
-    """Compare the three routes where they fit: for each the kit that would be recommended within the budget."""
-    return tuple(_route(song, route, label, reason) for route, (label, reason) in ROUTE_REASONS.items())
-
-
-def _route(song: Song, route: str, label: str, reason: str) -> Route:
-    try:
-        frontier = frontier_of_route(song, route)
-    except NothingFits as error:
-        return Route(label=label, reason=reason, total="does not fit", told=error.because)
-    beside = fixed_cost(song, frontier)
-    within = [frontier.points[place] for place in places_within(song, frontier, song.budget)]
-    if not within:
-        return Route(
-            label=label, reason=reason, total=money(frontier.points[-1][0] + beside), told="more than there is"
-        )
-    point = within[recommended_of(within, frontier.needs.good_enough_db)]
-    return Route(label=label, reason=reason, total=money(point[0] + beside), told=_figures(point))

@@ -9,7 +9,8 @@ from pneumen.core.errors import NothingFits, PneumenError, require_within
 from pneumen.web.kit import services
 from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
-from pneumen.web.kit.show import kit_screen, routes_of
+from pneumen.web.kit.routes import routes_of
+from pneumen.web.kit.show import kit_screen
 from pneumen.web.reading import number, whole
 from pneumen.web.song.models import Part
 from pneumen.web.song.views import part_of

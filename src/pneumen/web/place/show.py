@@ -217,8 +217,8 @@ def _reading(before: Outcome) -> tuple[tuple[str, str, str, str], ...]:
     if air.calm_m:
         low, high = air.calm_m
         rows += [
-            ("Calm from", near_field(low), near_unit(), "calm_from_m"),
-            ("Calm to", near_field(high), near_unit(), "calm_to_m"),
+            ("Calm from", near(low), "", "calm_from_m"),
+            ("Calm to", near(high), "", "calm_to_m"),
         ]
     return tuple(rows)
 

@@ -74,10 +74,12 @@ def read_placing(part: Part, data: QueryDict) -> services.Placing:
     def changed(field: str) -> bool:
         return field in data and not unchanged(data, field)
 
+    # One's own measure keeps its number when one says what it was measured to; a planned one keeps its place.
+    remeasured = from_grille not in {None, part.from_grille} and part.place_origin == "yours" and "distance" in data
     screen = "pop_screen" in data
-    whole = "whole" in data and screen != ("was-pop_screen" in data)
+    whole = "whole" in data and screen != (data.get("was-pop_screen") == "on")
     return services.Placing(
-        distance_m=read_near(data, "distance") + behind if changed("distance") else None,
+        distance_m=read_near(data, "distance") + behind if remeasured or changed("distance") else None,
         aside_deg=number(data, "aside") if changed("aside") else None,
         turned_deg=number(data, "turned") if changed("turned") else None,
         above_m=read_near(data, "above") if changed("above") else None,

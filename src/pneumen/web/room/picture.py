@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.forecast import PartSetup
+from pneumen.core.place import Placement
 from pneumen.core.room import Opening, Placed, covering_of
 from pneumen.web.lengths import FOOT_M, far, near
 from pneumen.web.lobes import lobe_path, null_path
@@ -151,7 +152,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         aim_base=(here.placement.facing_deg + here.placement.aside_deg) % 360,
         microphone_now=(round(here.placement.microphone_m[0], 2), round(here.placement.microphone_m[1], 2)),
         turned_now=round(here.placement.turned_deg, 1),
-        spoken_microphone=f"{near(here.placement.distance_m)} from the mouth, {figure(abs(here.placement.aside_deg))} degrees aside",
+        spoken_microphone=_spoken_place(here.placement),
         spoken_aim=_spoken_aim(here.placement.turned_deg),
         lobe=lobe_path(microphone, axis, here.pattern, lobe_px),
         nulls=null_path(microphone, axis, here.pattern, lobe_px),
@@ -217,16 +218,20 @@ def _scale(per_m: float, width: float) -> tuple[float, str]:
     return (1.0, "1 m") if per_m < 0.4 * width else (0.5, "½ m")
 
 
+def _spoken_place(placement: Placement) -> str:
+    return f"{near(placement.distance_m)} from the mouth, {figure(abs(placement.aside_deg))} degrees aside"
+
+
 def _spoken_aim(turned_deg: float) -> str:
     side = "left" if turned_deg < 0 else "right"
     return f"turned {figure(abs(turned_deg))} degrees to the {side}" if turned_deg else "at the mouth"
 
 
 def _described(room: Room, here: PartSetup, lead_db: float) -> str:
-    hung = sum(bool(one.get("on")) for one in room.coverings)
+    hung, place = sum(bool(one.get("on")) for one in room.coverings), here.placement
     return (
-        f"A room of {far(room.size_x_m)} by {far(room.size_y_m)}, north up. The performer stands {far(here.placement.x_m)} from "
-        f"the west wall and {far(here.placement.y_m)} from the south wall, facing {compass(here.placement.facing_deg)}. There the direct "
+        f"A room of {far(room.size_x_m)} by {far(room.size_y_m)}, north up. The performer stands {far(place.x_m)} from "
+        f"the west wall and {far(place.y_m)} from the south wall, facing {compass(place.facing_deg)}. There the direct "
         f"sound leads the room by {figure(lead_db)} dB. {hung} piece{'' if hung == 1 else 's'} hang here."
     )
 

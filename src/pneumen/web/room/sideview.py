@@ -177,6 +177,6 @@ def draw_side(room: Room, here: PartSetup) -> Side:
             ),
             Mark(x=left - 6, y=top + 8, label=far_field(height_m), anchor="end"),
         ),
-        description=f"From the south: mouth {far(here.placement.height_m)} up, capsule {far(here.placement.microphone_m[2])}, "
-        f"ceiling at {far(height_m)}.",
+        description=f"From the south: mouth {far(here.placement.height_m)} up, "
+        f"capsule {far(here.placement.microphone_m[2])}, ceiling at {far(height_m)}.",
     )

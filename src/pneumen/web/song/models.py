@@ -68,8 +68,8 @@ AUDIENCES = {
 class Song(Owned):
     """A song with its money, computer, room and audience; deleted ones stay until the undo is past.
 
-    kit_taken tells that its person chose the kit; else the recommended one follows every answer. kit_extras holds the ids
-    of what was taken along with its devices, as things to hang.
+    kit_taken tells that its person chose the kit; else the recommended one follows every answer. kit_extras holds the
+    ids of what was taken along with its devices, as things to hang.
     """
 
     name = models.CharField(max_length=120)
@@ -135,8 +135,8 @@ class Part(Owned):
 
     distance_m, above_m, aside_deg, where one stands (stand_*, facing_deg) and gain_db are empty where they are planned:
     then they are worked out anew each time (song/settle.py). Their origin says who set them: "yours" or "take", which
-    froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg run
-    clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
+    froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg
+    run clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
 
     known_* hold what a take taught: levels (at 1 m or at the plug), whether they are absolute or only hold for this
     knob, the chain they were learned with, and their bands with that chain and with any other; known_noise_change_db

@@ -45,10 +45,10 @@ def usual_surfaces() -> dict[str, str]:
 class Room(Owned):
     """A room: laid out from its words until it is drawn by hand.
 
-    noise_change_db is how far its noise lies from what words and noises say, as takes and tidying taught, told_change_db
-    the part of it that its person brought about. absorption_scale is what a clap told of the tables. furniture holds what stands
-    where, openings windows and doors, coverings pieces that hang ("on", "u", "v") or lie there, noises what sounds
-    when, neighbours who hears one; clap what a clap told, by band.
+    noise_change_db is how far its noise lies from what words and noises say, as takes and tidying taught,
+    told_change_db the part of it that its person brought about. absorption_scale is what a clap told of the tables.
+    furniture holds what stands where, openings windows and doors, coverings pieces that hang ("on", "u", "v") or lie
+    there, noises what sounds when, neighbours who hears one; clap what a clap told, by band.
     """
 
     name = models.CharField(max_length=80)

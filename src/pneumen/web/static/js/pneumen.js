@@ -141,6 +141,12 @@
       const { for: name } = slider.dataset, handle = $(`.handle[data-field=${name}], .handle[data-field-y=${name}]`);
       if (handle) slider.value = handle.getAttribute(handle.dataset.fieldY === name ? "data-now-y" : "aria-valuenow");
     }
+    // What was kept is now what the form began with: dragged back from here, a value has changed again.
+    if (kept && !$(".problem:not(:empty)"))
+      for (const was of document.querySelectorAll("#settings input[name^=was-]")) {
+        const now = $("#settings").elements[was.name.slice(4)];
+        if (now) was.value = now.type !== "checkbox" ? now.value : now.checked ? "on" : "";
+      }
     if (!focused || document.activeElement !== document.body) return;
     const handle = [...document.querySelectorAll(`.handle[data-field=${focused}]`)].find((one) => one.getClientRects().length);
     if (handle) handle.focus({ preventScroll: true });

@@ -1,0 +1,53 @@
+"""The three routes side by side: one cable, an interface, a handheld recorder."""
+
+import math
+from dataclasses import dataclass
+
+from pneumen.core.errors import NothingFits
+from pneumen.core.kit import recommended_of
+from pneumen.web.kit.services import fixed_cost, frontier_of_route, places_within
+from pneumen.web.song.models import Song
+from pneumen.web.wording import figure, money
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Route:
+    """One of the three routes: what its recommended kit costs and does, or why it leads nowhere."""
+
+    label: str
+    reason: str
+    total: str
+    told: str
+
+
+ROUTE_REASONS = {
+    "usb": ("One cable", "cheapest whole, one source at a time; distance is the gain where there is no dial"),
+    "interface": ("An interface", "any microphone, instruments too; more to set up, and it grows"),
+    "recorder": ("A handheld recorder", "no computer while recording; its own pair of microphones"),
+}
+
+
+def routes_of(song: Song) -> tuple[Route, ...]:
+    """Compare the three routes where they fit: for each the kit that would be recommended within the budget."""
+    return tuple(_route(song, route, label, reason) for route, (label, reason) in ROUTE_REASONS.items())
+
+
+def _route(song: Song, route: str, label: str, reason: str) -> Route:
+    try:
+        frontier = frontier_of_route(song, route)
+    except NothingFits as error:
+        return Route(label=label, reason=reason, total="does not fit", told=error.because)
+    beside = fixed_cost(song, frontier)
+    within = [frontier.points[place] for place in places_within(song, frontier, song.budget)]
+    if not within:
+        return Route(
+            label=label, reason=reason, total=money(frontier.points[-1][0] + beside), told="more than there is"
+        )
+    point = within[recommended_of(within, frontier.needs.good_enough_db)]
+    return Route(label=label, reason=reason, total=money(point[0] + beside), told=figures_told(point))
+
+
+def figures_told(point: tuple[float, float, float]) -> str:
+    """Tell a point of the frontier: clean range and, where it is miked, the lead over the room."""
+    over = f", {figure(point[2])} dB over the room" if math.isfinite(point[2]) else ""
+    return f"{figure(point[1])} dB clean{over}"

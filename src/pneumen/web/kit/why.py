@@ -1,0 +1,48 @@
+"""Why on the Kit screen: how a kit was chosen, where its noise comes from, what hanging does."""
+
+import math
+
+from pneumen.core.kit import Frontier, Kit, best_within
+from pneumen.web.gain.why import Why
+from pneumen.web.wording import figure
+
+
+def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
+    """Return what stands under Why for a kit of a frontier, recommended or not."""
+    best = best_within(frontier.points, frontier.points[0][0])
+    worst = kit.parts[kit.worst].levels
+    stages = ", ".join(f"{stage} {figure(level)}" for stage, level in worst.noise_by_stage_dbfs.items())
+    whys = [
+        Why(
+            title="Why this kit",
+            lines=(
+                f"{len(frontier.points)} kits that no other beats: none of them is dearer without being better in clean range or over the room.",
+                "Taken is the cheapest within 1 dB of the best that the money reaches in both."
+                if recommended
+                else "You are looking at another one than the recommended.",
+            ),
+            source="every complete kit of the catalogue, searched exactly; what one beats another by is 0.5 dB",
+        ),
+        Why(
+            title="Where the noise comes from",
+            lines=(
+                f"At the file, in dBFS (A): {stages}. The best any kit here reaches is {figure(best[0])} dB of clean range.",
+                "A less sensitive microphone does not by itself hear less room: distance and pattern do. A dynamic seems to, "
+                "because it is worked closer and reaches less far up.",
+            ),
+            source="the level diagram of each part, worst part counts",
+        ),
+    ]
+    if math.isfinite(kit.direct_to_reverberant_db):
+        whys.append(
+            Why(
+                title="What hanging does",
+                lines=(
+                    "Each pattern is compared where it would stand in this room for each part; what hangs lifts the direct sound over the room’s.",
+                    f"This kit hangs {len(kit.hanging.pieces)} piece{'s' if len(kit.hanging.pieces) != 1 else ''} for "
+                    f"{figure(kit.hanging.gain_db, 1)} dB; {figure(kit.direct_to_reverberant_db)} dB in all.",
+                ),
+                source="statistical room acoustics, Kuttruff (from memory); Eyring’s reverberation time; absorption of textiles is an estimate",
+            )
+        )
+    return tuple(whys)
