@@ -42,7 +42,6 @@ class Server:
         environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "PYTHONUTF8": "1"}
         environment.pop("PNEUMEN_DATA", None)
         command = [sys.executable, "-m", "pneumen", "demo", "--data", self.data, "--port", str(self.port)]
-        started = time.monotonic()
         self.process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
         for _ in range(150):
             try:
@@ -50,7 +49,6 @@ class Server:
                 break
             except OSError:
                 time.sleep(0.1)
-        self.took_s = time.monotonic() - started
 
     def stop(self):
         self.process.terminate()

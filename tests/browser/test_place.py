@@ -36,7 +36,7 @@ class TheLadder(BrowserCase):
         puff = lambda: float(self.strip("Pops").split()[0].replace("\N{MINUS SIGN}", "-"))  # noqa: E731
         self.type("Off the mouth", "0")
         self.wait(lambda: self.value("Off the mouth") == 0)
-        straight = puff()
+        straight = self.wait(puff)
         self.type("Off the mouth", "30")
         self.wait(lambda: puff() < straight)
 

@@ -2,10 +2,12 @@
 
 import json
 import os
+import sqlite3
 import subprocess
 import sys
 import tempfile
 import unittest
+from contextlib import closing
 from pathlib import Path
 from typing import ClassVar
 
@@ -173,6 +175,24 @@ class Launcher(CommandCase):
         self.assert_refused(
             pneumen("demo", "--port", "8977", "--data", "/proc/none"), "--data: /proc/none cannot be written"
         )
+
+    def test_an_older_data_folder_is_told_and_left_untouched(self):
+        with tempfile.TemporaryDirectory() as folder:
+            path = Path(folder) / "pneumen.sqlite3"
+            for version, age in ((0, "an older"), (99, "a newer")):
+                with closing(sqlite3.connect(path)) as database:
+                    database.execute("CREATE TABLE IF NOT EXISTS song_song (name TEXT)")
+                    database.execute(f"PRAGMA user_version = {version}")
+                    database.commit()
+                before = path.read_bytes()
+                refused = pneumen("demo", "--port", "8977", "--data", folder)
+                self.assert_refused(refused, f".* holds songs of {age} Pneumen, which this one cannot read")
+                self.assertEqual(path.read_bytes(), before)
+                self.assertEqual(list(Path(folder).iterdir()), [path])
+            path.write_text("Dear diary")
+            self.assert_refused(
+                pneumen("demo", "--port", "8977", "--data", folder), "--data: .*is no database of Pneumen"
+            )
 
 
 class Kit(CommandCase):

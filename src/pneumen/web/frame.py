@@ -8,11 +8,9 @@ from django.http import HttpRequest
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
-from pneumen.core.gain import school_named
-from pneumen.web.song.models import Part, Song, Take
+from pneumen.web.song.models import Part, Song
 from pneumen.web.song.settle import outcome_of
 from pneumen.web.steps import STEPS, Step
-from pneumen.web.take.show import verdict_of
 from pneumen.web.templatetags.pneumen import GLYPHS
 from pneumen.web.wording import verdict_words
 
@@ -39,6 +37,7 @@ def frame(request: HttpRequest) -> dict[str, Any]:
     """Context processor: the theme, and for pages of a part the bar and the thread."""
     theme = request.COOKIES.get("theme", "")
     context = {"theme": theme if theme in ("light", "dark") else ""}
+    context["steps"] = STEPS
     context["shortcuts_on"] = request.COOKIES.get("shortcuts") != "off"
     match = request.resolver_match
     if match is None or "part_id" not in match.kwargs or not request.user.is_authenticated or request.htmx:
@@ -52,11 +51,16 @@ def frame(request: HttpRequest) -> dict[str, Any]:
         | thread(part, match.namespace)
         | {
             "bar_part": part,
-            "bar_parts": part.song.parts.all(),
+            "bar_parts": _parts(part, match.namespace),
             "bar_songs": Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts"),
-            "current_step": match.namespace,
         }
     )
+
+
+def _parts(part: Part, namespace: str) -> list[tuple[Part, str]]:
+    """Return the song's parts, each with the address of the step one is on."""
+    step = next((step for step in STEPS if step.slug == namespace), STEPS[0])
+    return [(one, reverse(step.page, args=[one.pk])) for one in part.song.parts.all()]
 
 
 def thread(part: Part, current: str) -> dict[str, Any]:
@@ -70,34 +74,20 @@ def thread(part: Part, current: str) -> dict[str, Any]:
 
 def _knots(part: Part, current: str) -> list[Knot]:
     found = outcome_of(part)
-    miked = found.air is not None
-    verdicts = {
-        "start": "clear" if part.answered else "open",
-        "part": "clear" if part.core_sections else "open",
-        "kit": found.kit_verdict if part.answered else "open",
-        "room": found.room_verdict if part.answered and miked else "open",
-        "place": found.place_verdict if part.answered and miked else "open",
-        "gain": found.gain_verdict.verdict if part.answered else "open",
-        "take": take_verdict(part),
-    }
+    verdicts = [step.verdict(part, found) for step in STEPS]
     return [
         Knot(
             step=step,
-            url=reverse(step.url_name, args=[part.pk]),
-            verdict=verdicts[step.slug],
-            says=verdict_words(verdicts[step.slug], before=step.slug != "take"),
+            url=reverse(step.page, args=[part.pk]),
+            verdict=verdict,
+            says=verdict_words(verdict, before=step.before_take),
             current=step.slug == current,
             x=_thread_x(FIRST_KNOT_Y + number * KNOT_HEIGHT),
             left=_thread_x(FIRST_KNOT_Y + number * KNOT_HEIGHT) - 9,
-            drawing=SafeString(GLYPHS[verdicts[step.slug]]),
+            drawing=SafeString(GLYPHS[verdict]),
         )
-        for number, step in enumerate(STEPS)
+        for number, (step, verdict) in enumerate(zip(STEPS, verdicts, strict=True))
     ]
-
-
-def take_verdict(part: Part) -> str:
-    take = part.takes.filter(status=Take.DONE).defer("outline").first()
-    return verdict_of(take.measurement, school_named(take.snapshot["school"])) if take else "open"
 
 
 def _thread_x(y: float) -> float:

@@ -1,27 +1,81 @@
-"""The steps as data: the thread, the shortcuts and next and previous derive from it.
+"""The steps as data: addresses, the thread and its verdicts, the parts' links, shortcuts and help derive from it.
 
-place is the step's place among the ten; Start comes before them. Only steps that exist stand here.
+A new step is its folder beside these (urls.py with a page, an app_name that is its slug), its line among the settings'
+apps, and its line here.
 """
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
+
+from pneumen.core.forecast import Outcome
+from pneumen.core.gain import school_named
+from pneumen.web.song.models import Part, Take
+from pneumen.web.take.show import verdict_of
+
+
+def _not_judged(part: Part, outcome: Outcome) -> str:  # noqa: ARG001  one shape for all steps
+    return "open"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
+    """A step: slug is its folder and the namespace of its addresses, place its place among the ten (Start has none).
+
+    verdict tells how the step stands for a part, of which the outcome is at hand. before_take: judged before recording.
+    """
+
     slug: str
     label: str
-    url_name: str
     place: int | None
     shortcut: str
+    verdict: Callable[[Part, Outcome], str] = _not_judged
+    before_take: bool = True
+
+    @property
+    def page(self) -> str:
+        return f"{self.slug}:page"
+
+    @property
+    def urls(self) -> str:
+        return f"pneumen.web.{self.slug}.urls"
+
+
+def _start(part: Part, outcome: Outcome) -> str:
+    return "clear" if part.answered else "open"
+
+
+def _part(part: Part, outcome: Outcome) -> str:
+    return "clear" if part.core_sections else "open"
+
+
+def _kit(part: Part, outcome: Outcome) -> str:
+    return outcome.kit_verdict if part.answered else "open"
+
+
+def _room(part: Part, outcome: Outcome) -> str:
+    return outcome.room_verdict if part.answered and outcome.air else "open"
+
+
+def _place(part: Part, outcome: Outcome) -> str:
+    return outcome.place_verdict if part.answered and outcome.air else "open"
+
+
+def _gain(part: Part, outcome: Outcome) -> str:
+    return outcome.gain_verdict.verdict if part.answered else "open"
+
+
+def _takes(part: Part, outcome: Outcome) -> str:
+    take = part.takes.filter(status=Take.DONE).defer("outline").first()
+    return verdict_of(take.measurement, school_named(take.snapshot["school"])) if take else "open"
 
 
 STEPS: Final = (
-    Step(slug="start", label="Start", url_name="start:page", place=None, shortcut="s"),
-    Step(slug="part", label="Part", url_name="part:page", place=1, shortcut="1"),
-    Step(slug="kit", label="Kit", url_name="kit:page", place=2, shortcut="2"),
-    Step(slug="room", label="Room", url_name="room:page", place=3, shortcut="3"),
-    Step(slug="place", label="Place", url_name="place:page", place=5, shortcut="5"),
-    Step(slug="gain", label="Gain", url_name="gain:page", place=6, shortcut="6"),
-    Step(slug="take", label="Takes", url_name="take:page", place=8, shortcut="8"),
+    Step(slug="start", label="Start", place=None, shortcut="s", verdict=_start),
+    Step(slug="part", label="Part", place=1, shortcut="1", verdict=_part),
+    Step(slug="kit", label="Kit", place=2, shortcut="2", verdict=_kit),
+    Step(slug="room", label="Room", place=3, shortcut="3", verdict=_room),
+    Step(slug="place", label="Place", place=5, shortcut="5", verdict=_place),
+    Step(slug="gain", label="Gain", place=6, shortcut="6", verdict=_gain),
+    Step(slug="take", label="Takes", place=8, shortcut="8", verdict=_takes, before_take=False),
 )

@@ -16,9 +16,14 @@ def default_data_folder() -> Path:
     return Path(os.environ.get("XDG_DATA_HOME", home / ".local" / "share")) / "pneumen"
 
 
+def folder_asked_for() -> Path:
+    """Return the data folder of this run, there or not."""
+    return Path(os.environ.get("PNEUMEN_DATA") or default_data_folder()).expanduser().resolve()
+
+
 def data_folder() -> Path:
     """Return the data folder of this run, made if it is missing, readable by its owner alone."""
-    folder = Path(os.environ.get("PNEUMEN_DATA") or default_data_folder()).expanduser().resolve()
+    folder = folder_asked_for()
     for place in (folder, folder / "audio", folder / "incoming"):
         place.mkdir(mode=0o700, parents=True, exist_ok=True)
     return folder

@@ -60,12 +60,16 @@ def _claim(port: int) -> None:
 def _prepare_folder(folder: str | None) -> None:
     if folder:
         os.environ["PNEUMEN_DATA"] = str(Path(folder).expanduser().resolve())
-    from pneumen.web.site.places import data_folder
+    from pneumen.web.site import data_format
+    from pneumen.web.site.places import data_folder, folder_asked_for
 
+    if problem := data_format.unreadable(folder_asked_for()):
+        fail(f"--data: {problem}; give another folder, or move this one away")
     try:
         place = data_folder()
         (place / "incoming" / ".probe").write_text("")
         (place / "incoming" / ".probe").unlink()
+        data_format.mark(place)
     except OSError as error:
         where = os.environ.get("PNEUMEN_DATA", "the data folder")
         fail(f"--data: {where} cannot be written ({(error.strerror or 'refused').lower()}); give a folder of your own")

@@ -5,6 +5,7 @@ from pathlib import Path
 
 from csp.constants import NONE, SELF
 
+from pneumen.web.site.data_format import DATABASE
 from pneumen.web.site.places import data_folder, secret_key
 
 WEB = Path(__file__).resolve().parent.parent
@@ -73,7 +74,7 @@ TEMPLATES = [
 DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
-        "NAME": DATA / "pneumen.sqlite3",
+        "NAME": DATA / DATABASE,
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,

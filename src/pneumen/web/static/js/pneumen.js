@@ -239,7 +239,7 @@
     const link = $(`a[data-shortcut="${CSS.escape(event.key)}"]`);
     if (link) link.click();
     else if (event.key === "p" && $("[data-pin]")) $("[data-pin]").click();
-    else if (event.key === "n") { const take = $("[data-new-take]"); if (take) take.focus(); else if ($('a[data-shortcut="8"]')) $('a[data-shortcut="8"]').click(); }
+    else if (event.key === "n") { const take = $("[data-new-take]"); if (take) take.focus(); else if ($('a[data-step="take"]')) $('a[data-step="take"]').click(); }
     else if (event.key === "?") { const help = $("[data-help]"); help.open = !help.open; }
   });
   document.addEventListener("click", (event) => {

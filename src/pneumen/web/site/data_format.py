@@ -1,0 +1,48 @@
+"""Which layout a data folder's database has, so that one this Pneumen cannot read is left as it is."""
+
+import sqlite3
+from pathlib import Path
+from typing import Final
+
+DATABASE: Final = "pneumen.sqlite3"
+FORMAT: Final = 2
+"""Kept in the database's user_version. 2: migrations began anew, a place and a gain may be planned; before it was 0."""
+
+
+def unreadable(folder: Path) -> str:
+    """Return why the database of a folder cannot be used, or nothing; it is only looked at."""
+    path = folder / DATABASE
+    try:
+        if not path.exists():
+            return ""
+        version, tables = _look_at(path)
+    except OSError:
+        return ""  # whether it can be written is asked next, and told in its own words
+    except sqlite3.DatabaseError:
+        return f"{path} is no database of Pneumen"
+    if not tables or version == FORMAT:
+        return ""
+    age = "an older" if version < FORMAT else "a newer"
+    return f"{folder} holds songs of {age} Pneumen, which this one cannot read; they were left as they are"
+
+
+def mark(folder: Path) -> None:
+    """Mark a new database before its tables are made, so that a start cut short does not leave one of no age."""
+    database = sqlite3.connect(folder / DATABASE)
+    try:
+        if not _look_at(folder / DATABASE)[1]:
+            database.execute(f"PRAGMA user_version = {FORMAT}")
+            database.commit()
+    finally:
+        database.close()
+
+
+def _look_at(path: Path) -> tuple[int, int]:
+    """Return a database's user_version and its number of tables."""
+    database = sqlite3.connect(f"{path.as_uri()}?mode=ro", uri=True)
+    try:
+        (version,) = database.execute("PRAGMA user_version").fetchone()
+        (tables,) = database.execute("SELECT count(*) FROM sqlite_schema WHERE type = 'table'").fetchone()
+    finally:
+        database.close()
+    return version, tables
