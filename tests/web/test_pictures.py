@@ -5,12 +5,15 @@ import unittest
 from itertools import pairwise
 
 import msgspec
+import numpy as np
 
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.take import Outline, measure, open_recording
-from pneumen.web.frame import _thread_path, _thread_x
+from pneumen.web.frame import FIRST_KNOT_Y, KNOT_HEIGHT
+from pneumen.web.steps import STEPS
 from pneumen.web.take.picture import draw_strip
 from tests.signals import RATE, audio_file, phrases, sine
+from tests.web.base import DemoCase
 
 
 def strip(samples, width=766, findings=()):
@@ -89,11 +92,14 @@ class Strips(unittest.TestCase):
         self.assertIn("Silent", drawn.description)
 
 
-class Threads(unittest.TestCase):
-    def test_knots_lie_on_the_thread(self):
-        path = points(_thread_path())
-        for x, y in path[::9]:
-            self.assertAlmostEqual(x, _thread_x(y), delta=0.06)
+class Threads(DemoCase):
+    def test_knots_lie_on_the_thread_that_is_drawn(self):
+        page = self.page("gain:page").content.decode()
+        drawn = points(re.search(r'<svg class="thread".*?<path d="([^"]+)"', page, re.DOTALL)[1])
+        knots = [float(x) for x in re.findall(r'translate\(([\d.]+) 9\)"><circle class="knot-mask"', page)]
+        self.assertEqual(len(knots), len(STEPS))
+        xs, ys = zip(*drawn, strict=True)
+        for number, x in enumerate(knots):
+            self.assertAlmostEqual(x, np.interp(FIRST_KNOT_Y + number * KNOT_HEIGHT, ys, xs), delta=0.3)
 
-    def test_it_sways_within_its_strip(self):
-        self.assertTrue(all(18 < _thread_x(y) < 36 for y in range(0, 748, 5)))
+        self.assertTrue(all(18 < x < 36 for x in xs), "it sways within its strip")
