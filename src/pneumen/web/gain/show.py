@@ -135,6 +135,16 @@ CONFLICTS = {
     "too-high": "the control is at its lowest, and farther off the room takes over",
     "noise": "the noise of the room cannot be left behind",
 }
+PLUGGED_CONFLICTS = {
+    "too-low": "the control is at its stop; turn the instrument’s own volume up",
+    "too-high": "the control is at its lowest; turn the instrument’s own volume down",
+}
+
+
+GAINLESS_CONFLICTS = {
+    "too-low": "this microphone has no gain control, and nearer something else is felt",
+    "too-high": "this microphone has no gain control, and farther off the room takes over",
+}
 
 
 REASON_CONFLICTS = {
@@ -151,10 +161,14 @@ REASON_CONFLICTS = {
 def sentence(part: Part, advice: Advice) -> str:
     """Say how things stand and what sets it; where nothing more can be done, name what is in the way."""
     told = _sentence(part, advice.before)
-    conflict = advice.recommended.conflict or REASON_CONFLICTS.get(advice.before.gain_verdict.reason, "")
+    conflict = REASON_CONFLICTS.get(advice.before.gain_verdict.reason, "") or advice.recommended.conflict
     if advice.actions or advice.before.gain_verdict.verdict == "clear" or conflict not in CONFLICTS:
         return told
-    return f"{told} Nothing within reach mends it: {CONFLICTS[conflict]}."
+    low, high = advice.before.setup.chain.gain_range_db
+    why = (
+        PLUGGED_CONFLICTS.get(conflict, "") if part.is_plugged else GAINLESS_CONFLICTS.get(conflict, "") * (low == high)
+    )
+    return f"{told} Nothing within reach mends it: {why or CONFLICTS[conflict]}."
 
 
 def _sentence(part: Part, before: Outcome) -> str:
@@ -214,11 +228,15 @@ def _nothing_to_do(advice: Advice) -> str:
     if not off:
         return "Nothing to change. "
     clean = figure(levels.clean_range_db)
+    if "below" in off and advice.before.air is None:
+        return "The control is at its stop: turn the instrument’s own volume up. "
     if "below" in off:
         return (
             f"Nothing within reach brings the peak higher. It can be raised afterwards at the price of its noise: "
             f"{clean} dB of clean range go with it. "
         )
+    if advice.before.air is None:
+        return "The control is at its lowest: turn the instrument’s own volume down. "
     return "Nothing within reach brings the peak lower: play softer, or use a less sensitive microphone. "
 
 

@@ -174,7 +174,7 @@ def take_kit(song: Song, number: int) -> None:
 def plan_song(song: Song) -> None:
     """Set the parts up with the recommended kit within the money, those with a chain of their own with that.
 
-    Where nothing complete fits, the parts keep to what is owned, and the rest is assumed.
+    Where the money is short the cheapest kit that works stands in; where nothing works at all, the chains are assumed.
     """
     song.kit_taken = False
     forget_parts(song)
@@ -192,12 +192,12 @@ def plan_song(song: Song) -> None:
 
 
 def recommended_kit(song: Song) -> Kit | None:
-    """Return the kit to recommend within the song's money; None where nothing complete fits."""
+    """Return the kit to recommend within the song's money, the cheapest where that is short; None where none works."""
     try:
         frontier = frontier_of_song(song)
     except NothingFits:
         return None
-    return frontier.kit(recommended_number(song, frontier)) if places_within(song, frontier, song.budget) else None
+    return frontier.kit(recommended_number(song, frontier))
 
 
 def recommended_number(song: Song, frontier: Frontier, budget: float | None = None) -> int:

@@ -10,6 +10,7 @@ from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.part import FASTEST_BPM, ROLES, SLOWEST_BPM, USUAL_SECTIONS, find_tempo
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.take import open_recording
+from pneumen.web.kit.services import DEVICE_FIELDS, plan_song
 from pneumen.web.song.models import Backing, Part, Section, Song
 from pneumen.web.song.services import MOST_SESSIONS
 from pneumen.web.take import files
@@ -34,8 +35,12 @@ def keep(part: Part, typed: dict[int, Typed], options: dict[str, Any]) -> None:
         raise UnknownName("role", options["role"], ROLES)
     require_within("doubles", options["doubles"], 0, MOST_DOUBLES)
     require_within("session", options["session"], 1, MOST_SESSIONS)
+    session = part.session
     part.role, part.doubles, part.session = options["role"], int(options["doubles"]), int(options["session"])
     part.save(update_fields=["role", "doubles", "session"])
+    if part.session != session:  # what is recorded at once decides how many inputs the kit needs
+        plan_song(part.song)
+        part.refresh_from_db(fields=DEVICE_FIELDS)
     for row in part.sections.all():
         if row.pk in typed:
             core = typed[row.pk].section

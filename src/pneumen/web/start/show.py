@@ -121,8 +121,9 @@ def _money_short(song: Song) -> tuple[str, float | None]:
     try:
         frontier = frontier_of_song(song)
         cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
+        planned = "The plan shows what that one does."
     except NothingFits as error:
-        cheapest = error.cheapest_total
+        cheapest, planned = error.cheapest_total, "Until then what you own is planned with, the rest is assumed."
     if cheapest is not None and cheapest <= song.budget + CENT:
         return "", None
     if cheapest is None:
@@ -131,7 +132,7 @@ def _money_short(song: Song) -> tuple[str, float | None]:
             None,
         )
     told = f"Nothing complete fits {money(song.budget)}: the cheapest working kit costs {money(cheapest)}."
-    return f"{told} Until then the plan takes what you own, and assumes the rest.", cheapest
+    return f"{told} {planned}", cheapest
 
 
 def _costs(kit: KitInUse, part: Part) -> str:
