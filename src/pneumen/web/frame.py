@@ -39,12 +39,8 @@ def frame(request: HttpRequest) -> dict[str, Any]:
     context = {"theme": theme if theme in ("light", "dark") else ""}
     context["steps"] = STEPS
     context["shortcuts_on"] = request.COOKIES.get("shortcuts") != "off"
-    match = request.resolver_match
-    if match is None or "part_id" not in match.kwargs or not request.user.is_authenticated or request.htmx:
-        return context
-    rows = Part.objects.mine(request.user).select_related("song", "song__room", "own_microphone", "own_interface")
-    part = rows.filter(pk=match.kwargs["part_id"]).first()
-    if part is None:
+    part, match = getattr(request, "part", None), request.resolver_match
+    if part is None or match is None or request.htmx:
         return context
     return (
         context

@@ -75,14 +75,20 @@ def heard_of_room(setup: PartSetup) -> Heard:
     """Return what the microphone hears of the room and its noises where it stands."""
     if isinstance(setup.space, Room):
         lead_db = float(_statistical_lead_db(setup, np.array([setup.placement.distance_m]))[0])
-        noise_dba = setup.space.noise_dba - directivity_index_db(setup.pattern)
-        return Heard(lead_db=lead_db, lead_by_band_db=(lead_db,) * 6, noise_dba=noise_dba)
+        return Heard(lead_db=lead_db, lead_by_band_db=(lead_db,) * 6, noise_dba=noise_of_room(setup))
     sound = _sound_here(setup.space, _place_only(setup))
     return Heard(
         lead_db=max(float(sound.lead_db[0]), LEAST_LEAD_DB),
         lead_by_band_db=tuple(float(one) for one in sound.lead_by_band_db[0]),
-        noise_dba=noise_at_microphone(setup.space, setup.placement, setup.pattern),
+        noise_dba=noise_of_room(setup),
     )
+
+
+def noise_of_room(setup: PartSetup) -> float:
+    """Return the noise of the room at the microphone of a miked part, in dBA."""
+    if isinstance(setup.space, Room):
+        return setup.space.noise_dba - directivity_index_db(setup.pattern)
+    return noise_at_microphone(setup.space, setup.placement, setup.pattern)
 
 
 @lru_cache(maxsize=512)

@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.forecast.hearing import heard_of_room, leads_along, reach_of
+from pneumen.core.forecast.hearing import heard_of_room, leads_along, noise_of_room, reach_of
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB
 from pneumen.core.gear import Interface, Microphone
@@ -85,7 +85,7 @@ def replanned(setup: PartSetup) -> PartSetup:
 
 
 def _noise(setup: PartSetup) -> float:
-    return 0.0 if setup.is_plugged else heard_of_room(setup).noise_dba
+    return 0.0 if setup.is_plugged else noise_of_room(setup)
 
 
 @lru_cache(maxsize=256)

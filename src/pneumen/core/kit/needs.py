@@ -201,7 +201,12 @@ def places_of(levels: SourceLevels, setup: PartSetup) -> tuple[PatternPlace, ...
         gain_db=0.0,
         round_trip_ms=None,
     )
-    return tuple(place_for_pattern(plain, pattern) for pattern in PATTERNS)
+    return _places(plain)
+
+
+@lru_cache(maxsize=128)
+def _places(setup: PartSetup) -> tuple[PatternPlace, ...]:
+    return tuple(place_for_pattern(setup, pattern) for pattern in PATTERNS)
 
 
 DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "di-box", "covering")

@@ -2,6 +2,7 @@
 
 import math
 from dataclasses import replace
+from functools import lru_cache
 from typing import Final
 
 from pneumen.core.errors import require_positive, require_within
@@ -45,6 +46,7 @@ def reverberation_time_eyring_s(volume_m3: float, surface_m2: float, mean_absorp
     return SABINE_S_PER_M * volume_m3 / (-surface_m2 * math.log(1 - mean_absorption))
 
 
+@lru_cache(maxsize=256)
 def ring_times_sabine_s(box: Box) -> tuple[float | None, ...]:
     """Return Sabine's ring time of a box in each band; None where nothing absorbs."""
     return tuple(
@@ -52,6 +54,7 @@ def ring_times_sabine_s(box: Box) -> tuple[float | None, ...]:
     )
 
 
+@lru_cache(maxsize=256)
 def ring_times_eyring_s(box: Box) -> tuple[float | None, ...]:
     """Return Eyring's ring time of a box in each band; None where all or nothing is absorbed."""
     means = box.absorption_m2 / box.surface_m2

@@ -230,7 +230,9 @@ def _id(item: Item | None) -> str:
 
 def in_use(song: Song, kit: Kit | None = None) -> KitInUse:
     """Return the packing list of the whole song: of its chains as they are set up, or as they would be with a kit."""
-    needs = replace(needs_of_song(song), parts=tuple(_part_need(part) for part in parts_of_song(song)))
+    needs = needs_of_song(song)
+    if len(parts_planned(song)) < len(parts_of_song(song)):
+        needs = replace(needs, parts=tuple(_part_need(part) for part in parts_of_song(song)))
     owned, catalogue = gear_of_song(song)
     by_id = {item.id: item for item in catalogue}
     places = {part.pk: place for place, part in enumerate(parts_planned(song))} if kit else {}

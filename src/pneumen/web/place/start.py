@@ -3,10 +3,11 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import PartSetup, ZoneHere, zones_here
-from pneumen.core.place import TASTES, body_of
+from pneumen.core.place import TASTES, Zone, body_of
 from pneumen.web.lengths import near
 from pneumen.web.place.bodies import BodyPicture, draw_body
 from pneumen.web.song.models import Part
+from pneumen.web.song.settle import best_zone
 from pneumen.web.wording import figure
 
 DECIDED = {
@@ -51,17 +52,17 @@ def starting_zones(part: Part, setup: PartSetup) -> StartingZones | None:
     body, found = body_of(part.source), zones_here(setup, part.taste)
     if body is None:
         return None
-    chosen = setup.zone.slug if setup.zone else ""
+    chosen, best = setup.zone.slug if setup.zone else "", best_zone(part, setup)
     by_slug = {one.zone.slug: one for one in found}
     ordered = tuple(by_slug[zone.slug] for zone in body.zones)  # numbers keep their places whatever the taste
     return StartingZones(
         picture=draw_body(body, ordered, chosen),
-        rows=tuple(_row(number, one, chosen, found[0]) for number, one in enumerate(ordered, start=1)),
+        rows=tuple(_row(number, one, chosen, best) for number, one in enumerate(ordered, start=1)),
         tastes=tuple((slug, label, slug == part.taste) for slug, (label, _) in TASTES.items()),
     )
 
 
-def _row(number: int, here: ZoneHere, chosen: str, best: ZoneHere) -> ZoneRow:
+def _row(number: int, here: ZoneHere, chosen: str, best: Zone | None) -> ZoneRow:
     zone = here.zone
     return ZoneRow(
         number=number,
@@ -73,5 +74,5 @@ def _row(number: int, here: ZoneHere, chosen: str, best: ZoneHere) -> ZoneRow:
         f"bass {figure(here.bass_db, sign=True)} dB",
         caution=zone.caution,
         chosen=zone.slug == chosen,
-        best=here is best,
+        best=best is not None and zone.slug == best.slug,
     )

@@ -1,5 +1,6 @@
 """A person's gear: devices described on the Start screen, and what they say of the catalogue's items."""
 
+from functools import lru_cache
 from typing import Any, ClassVar
 
 from django.db import models
@@ -33,7 +34,7 @@ class Microphone(Owned):
     )
 
     def to_core(self) -> Item:
-        return Item(
+        return _item(
             id=f"own-microphone-{self.pk}",
             kind="microphone",
             name=self.name,
@@ -60,7 +61,7 @@ class Interface(Owned):
     SHEET: ClassVar = ("gain_min_db", "gain_max_db", "ein_dbu", "max_input_dbu")
 
     def to_core(self) -> Item:
-        return Item(
+        return _item(
             id=f"own-interface-{self.pk}",
             kind="interface",
             name=self.name,
@@ -72,6 +73,12 @@ class Interface(Owned):
             owned=True,
             **_typed(self, self.SHEET),
         )
+
+
+@lru_cache(maxsize=256)
+def _item(**cells: Any) -> Item:
+    """Return an item, checked once for the same cells: a page asks for its gear again and again."""
+    return Item(**cells)
 
 
 def _typed(row: models.Model, names: tuple[str, ...]) -> dict[str, Any]:

@@ -79,6 +79,19 @@ def zone_of(part: Part) -> Zone | None:
     return next((zone for zone in body.zones if zone.slug == part.zone), None) if body else None
 
 
+def best_zone(part: Part, setup: PartSetup) -> Zone | None:
+    """Return the zone to start from by a part's taste; None where none is drawn.
+
+    Chosen as a cardioid behind any chain would have it where one stands best, so that neither gear nor a step aside
+    changes it.
+    """
+    stand = stand_of(part, setup, planned=True)
+    free = replace(setup, chain=boundless_chain("cardioid"), school=SCHOOLS[0], gain_db=0.0, round_trip_ms=None)
+    there = free.moved(x_m=stand.x_m, y_m=stand.y_m, facing_deg=stand.facing_deg, turned_deg=0.0)
+    found = zones_here(there, part.taste)
+    return found[0].zone if found else None
+
+
 def _standing(part: Part, space: Space, school: str | None, tried: dict[str, Any]) -> PartSetup:
     source = part.source_facts
     chain = part.to_chain()
@@ -135,12 +148,7 @@ def _at_zone(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSetup:
     """Look at the zone chosen, or the best by taste; side and height are the zone's unless set by hand."""
     if setup.is_plugged:
         return setup
-    zone = zone_of(part)
-    if zone is None:
-        # Chosen as a cardioid behind any chain would have it, so that gear never moves it.
-        free = replace(setup, chain=boundless_chain("cardioid"), school=SCHOOLS[0], gain_db=0.0, round_trip_ms=None)
-        found = zones_here(free, part.taste)
-        zone = found[0].zone if found else None
+    zone = zone_of(part) or best_zone(part, setup)
     there = at_zone(setup, zone, part.taste) if zone else setup
     placement = there.placement
     aside = placement.aside_deg if part.aside_deg is None else part.aside_deg

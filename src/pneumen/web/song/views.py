@@ -22,7 +22,8 @@ def part_of(request: HttpRequest, part_id: int) -> Part:
     rows = Part.objects.mine(request.user).select_related(
         "song", "song__room", "own_microphone", "own_interface", "known_from"
     )
-    return get_object_or_404(rows, pk=part_id, song__deleted_at=None)
+    request.part = get_object_or_404(rows, pk=part_id, song__deleted_at=None)  # the frame shows the same
+    return request.part
 
 
 def with_part(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
