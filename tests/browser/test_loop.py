@@ -64,7 +64,7 @@ class OwnSong(BrowserCase):
     def test_a_new_song_with_own_gear_and_an_uploaded_file(self):
         self.go("/songs/")
         self.type("Name", "Night Train")
-        self.press("Make the song")
+        self.press("Create song")
         self.wait_for_text("Five answers make a plan")
         self.type("Money to spend", "400")
         Select(self.field("Microphone you own")).select_by_visible_text("Dynamic, by family")
@@ -191,7 +191,7 @@ class WithoutScript(BrowserCase):
         self.go("/parts/1/gain/")
         self.field("Distance").clear()
         self.field("Distance").send_keys("27")
-        self.press("Set")
+        self.press("Save")
         self.assertEqual(self.field("Distance").get_attribute("value"), "27")
         self.go("/parts/1/takes/")
         self.press("Play a simulated take")

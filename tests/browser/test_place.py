@@ -56,7 +56,7 @@ class TheLadder(BrowserCase):
         self.select("measured to the", "capsule")
         self.go("/songs/settings/")
         self.select("Lengths", "Feet and inches")
-        self.press("Keep")
+        self.press("Save")
         self.go("/parts/3/place/")
         self.type("Distance", "1' 8\"")
         self.wait(lambda: now() == 50.8)
@@ -64,7 +64,7 @@ class TheLadder(BrowserCase):
         self.wait(lambda: now() < 50 and abs(self.value("Distance") * 2.54 - now()) < 0.2)
         self.go("/songs/settings/")
         self.select("Lengths", "Centimetres and metres")
-        self.press("Keep")
+        self.press("Save")
 
     def test_a_zone_is_taken_by_a_click_on_the_drawing(self):
         self.go("/parts/2/place/")
@@ -77,13 +77,13 @@ class TheLadder(BrowserCase):
     def test_a_blind_trial_from_spots_to_setup(self):
         self.go("/parts/1/place/")
         self.press("Try spots blind")
-        self.press("Let the stand-in play them")
+        self.press("Simulate the takes")
         self.wait_for_text("Listen to all of them", 40)
         players = self.all("audio")
         self.assertEqual(len(players), 3)
         self.browser.execute_script("arguments[0].preload = 'auto'; arguments[0].load()", players[0])
         self.wait(lambda: self.browser.execute_script("return arguments[0].duration", players[0]) > 5)
-        self.press("Take B")
+        self.press("Use B")
         self.wait_for_text("What was different")
         taken = self.find(".phrases .is-chosen .muted").text
         self.go("/parts/1/place/")

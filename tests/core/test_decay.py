@@ -10,7 +10,7 @@ from scipy.signal import butter, sosfilt
 from pneumen.core.errors import OutOfRange, UnreadableFile
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import BANDS_HZ, MATERIALS, WALLS, Box, clap_of
-from tests.core.test_room import box, reference, ring_times_eyring_s
+from tests.core.test_room import box, reference, reverberation_times_eyring_s
 from tests.signals import RATE, phrases
 
 with warnings.catch_warnings():
@@ -20,11 +20,11 @@ with warnings.catch_warnings():
 SOFT = MATERIALS["curtain-folded"].absorption
 
 
-def tones(ring_s, rate=RATE, length_s=3.0, seed=0):
+def tones(rt60_s, rate=RATE, length_s=3.0, seed=0):
     """A decay with nothing random in its fall: one tone in each octave, all dying away alike."""
     seconds = np.arange(round(length_s * rate)) / rate
     phases = np.random.default_rng(seed).uniform(0, 6.28, len(BANDS_HZ))
-    fall = 10 ** (-3 * seconds / ring_s)
+    fall = 10 ** (-3 * seconds / rt60_s)
     return 0.1 * fall * sum(np.sin(2 * np.pi * hz * seconds + p) for hz, p in zip(BANDS_HZ, phases, strict=True))
 
 
@@ -35,12 +35,12 @@ def after_silence(decay, rate=RATE, noise_dbfs=-100.0, before_s=1.0, seed=1):
 
 class KnownDecays(unittest.TestCase):
     def test_ring_time_of_every_octave(self):
-        for ring_s in (0.25, 0.5, 1.0, 2.0):
-            found = clap_of(after_silence(tones(ring_s, length_s=2 * ring_s + 0.5)), RATE)
+        for rt60_s in (0.25, 0.5, 1.0, 2.0):
+            found = clap_of(after_silence(tones(rt60_s, length_s=2 * rt60_s + 0.5)), RATE)
             for value, early in zip(found.t20_s, found.edt_s, strict=True):
-                self.assertAlmostEqual(value / ring_s, 1, delta=0.02)
-                self.assertAlmostEqual(early / ring_s, 1, delta=0.12)  # the filter rounds the very beginning
-            self.assertAlmostEqual(found.rt60_s / ring_s, 1, delta=0.02)
+                self.assertAlmostEqual(value / rt60_s, 1, delta=0.02)
+                self.assertAlmostEqual(early / rt60_s, 1, delta=0.12)  # the filter rounds the very beginning
+            self.assertAlmostEqual(found.rt60_s / rt60_s, 1, delta=0.02)
             self.assertFalse(found.noise_limited)
 
     def test_noise_that_decays_is_read_within_what_chance_allows(self):
@@ -128,7 +128,7 @@ class MadeRooms(unittest.TestCase):
             room = box((5.0, 4.0, 3.0), absorption)
             read = clap_of(simulate_clap(room, (1.4, 1.3, 1.4), (3.2, 2.4, 1.6), seed=3), RATE)
             # Images in a box decay a little more slowly than Eyring's mixed field: paths along one axis meet few walls.
-            self.assertTrue(0.9 < read.rt60_s / ring_times_eyring_s(room)[3] < 1.35)
+            self.assertTrue(0.9 < read.rt60_s / reverberation_times_eyring_s(room)[3] < 1.35)
 
     def test_ring_time_grows_with_the_rooms_hardness(self):
         times = [

@@ -23,7 +23,7 @@ from pneumen.core.kit import (
     owned_gear,
     part_need,
     plan_kits,
-    ring_time_with,
+    rt60_with,
     safe_hours,
 )
 from pneumen.core.kit.accessories import Shelf
@@ -281,8 +281,8 @@ class Hanging(unittest.TestCase):
         surface = 6.2302 * 30 ** (2 / 3)
         mean = 1 - math.exp(-0.161 * 30 / (surface * 0.5))
         expected = 0.161 * 30 / (-surface * math.log(1 - mean - 5 / surface))
-        self.assertAlmostEqual(ring_time_with(ROOM, 5), expected, 2)
-        self.assertAlmostEqual(ring_time_with(ROOM, 0), 0.5, 9)
+        self.assertAlmostEqual(rt60_with(ROOM, 5), expected, 2)
+        self.assertAlmostEqual(rt60_with(ROOM, 0), 0.5, 9)
 
     def test_more_hung_is_never_worse_and_renters_glue_nothing(self):
         kits = plan(budget=600).kits

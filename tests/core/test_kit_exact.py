@@ -10,7 +10,7 @@ from scipy.optimize import Bounds, LinearConstraint, milp
 from scipy.sparse import lil_matrix
 
 from pneumen.core.errors import NothingFits
-from pneumen.core.kit import Needs, OwnedGear, RoomNeed, Voice, levels_of_part, part_need, plan_kits, ring_time_with
+from pneumen.core.kit import Needs, OwnedGear, RoomNeed, Voice, levels_of_part, part_need, plan_kits, rt60_with
 from tests.gear import random_catalogue
 
 ROOM = RoomNeed(noise_dba=24, rt60_s=0.5, volume_m3=30)
@@ -93,15 +93,15 @@ class World:
         return _Program(self, fits, needed_m2).solve() if fits else math.inf
 
     def _area_for(self, gain_db):
-        """Invert the ring time by bisection: how much has to hang for a gain."""
+        """Invert the reverberation time by bisection: how much has to hang for a gain."""
         if gain_db <= 0:
             return 0.0
         low, high = 0.0, 500.0
-        if 10 * math.log10(ROOM.rt60_s / ring_time_with(ROOM, high)) < gain_db:
+        if 10 * math.log10(ROOM.rt60_s / rt60_with(ROOM, high)) < gain_db:
             return math.inf
         for _ in range(80):
             middle = (low + high) / 2
-            enough = 10 * math.log10(ROOM.rt60_s / ring_time_with(ROOM, middle)) >= gain_db
+            enough = 10 * math.log10(ROOM.rt60_s / rt60_with(ROOM, middle)) >= gain_db
             low, high = (low, middle) if enough else (middle, high)
         return high
 
@@ -264,7 +264,7 @@ class AgainstTryingEverything(unittest.TestCase):
                 clean, lead = (min(one[side] for one in figures) for side in (0, 1))
                 for pieces in range(7 if world.coverings else 1):
                     cost, area = world.coverings[0] if pieces else (0, 0)
-                    gain = 10 * math.log10(ROOM.rt60_s / ring_time_with(ROOM, pieces * area))
+                    gain = 10 * math.log10(ROOM.rt60_s / rt60_with(ROOM, pieces * area))
                     yield price + pieces * cost + (world.hanging if pieces else 0), clean, lead + gain
 
     def unbeaten_by_hand(self, points):

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from pneumen.core.kit import Item, Needs, OwnedGear, RoomNeed, built_in_catalogue, part_need, ring_time_with
+from pneumen.core.kit import Item, Needs, OwnedGear, RoomNeed, built_in_catalogue, part_need, rt60_with
 from pneumen.core.kit.accessories import Missing, Shelf, for_hub, for_microphone, for_plug
 from pneumen.core.kit.coverings import absorption_of, hangings_for
 
@@ -155,7 +155,7 @@ class Hangings(unittest.TestCase):
             for hanging in found:
                 within = max(area for price, area in best.items() if price <= hanging.price)
                 self.assertAlmostEqual(hanging.absorption_m2, within, 9)
-                self.assertAlmostEqual(hanging.rt60_s, ring_time_with(ROOM, hanging.absorption_m2), 9)
+                self.assertAlmostEqual(hanging.rt60_s, rt60_with(ROOM, hanging.absorption_m2), 9)
             areas = [hanging.absorption_m2 for hanging in found]
             self.assertEqual(areas, sorted(areas))
             self.assertAlmostEqual(areas[-1], max(best.values()), 9)

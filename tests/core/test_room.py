@@ -26,8 +26,8 @@ from pneumen.core.room import (
     modes_of,
     report_of,
     reverberation_time_eyring_s,
-    ring_times_eyring_s,
-    ring_times_sabine_s,
+    reverberation_times_eyring_s,
+    reverberation_times_sabine_s,
     room_from_json,
     room_sound,
     schroeder_frequency_hz,
@@ -98,9 +98,9 @@ class AgainstPyroomacoustics(unittest.TestCase):
         for size, absorption, source, microphone in random_rooms(6, seed=1):
             even = dict.fromkeys(WALLS, absorption["floor"])  # its Eyring goes wall by wall, as Millington's does
             for walls, formula, times in (
-                (absorption, "sabine", ring_times_sabine_s),
-                (even, "sabine", ring_times_sabine_s),
-                (even, "eyring", ring_times_eyring_s),
+                (absorption, "sabine", reverberation_times_sabine_s),
+                (even, "sabine", reverberation_times_sabine_s),
+                (even, "eyring", reverberation_times_eyring_s),
             ):
                 theirs = reference(size, walls, source, microphone, 1).rt60_theory(formula=formula)
                 self.assertAlmostEqual(times(box(size, walls))[0] / theirs, 1, delta=0.002)  # 0.161 is rounded
@@ -135,18 +135,20 @@ class Statistics(unittest.TestCase):
         # By hand: V 60, S 94, all walls 0.1: A = 9.4; Sabine 0.161 * 60 / 9.4 = 1.0277; Eyring: -ln 0.9 = 0.10536,
         # 9.66 / (94 * 0.10536) = 0.9754.
         room = box((5.0, 4.0, 3.0), 0.1)
-        self.assertAlmostEqual(ring_times_sabine_s(room)[0], 1.0277, 4)
-        self.assertAlmostEqual(ring_times_eyring_s(room)[0], 0.9754, 4)
+        self.assertAlmostEqual(reverberation_times_sabine_s(room)[0], 1.0277, 4)
+        self.assertAlmostEqual(reverberation_times_eyring_s(room)[0], 0.9754, 4)
 
     def test_eyring_meets_sabine_where_little_is_absorbed_and_falls_short_of_it_in_damped_rooms(self):
         live, damped = box(absorption=0.01), box(absorption=0.5)
-        self.assertAlmostEqual(ring_times_sabine_s(live)[0] / ring_times_eyring_s(live)[0], 1.005, 3)
-        self.assertAlmostEqual(ring_times_sabine_s(damped)[0] / ring_times_eyring_s(damped)[0], 1.386, 3)  # 2 ln 2
+        self.assertAlmostEqual(reverberation_times_sabine_s(live)[0] / reverberation_times_eyring_s(live)[0], 1.005, 3)
+        self.assertAlmostEqual(
+            reverberation_times_sabine_s(damped)[0] / reverberation_times_eyring_s(damped)[0], 1.386, 3
+        )  # 2 ln 2
 
-    def test_all_or_nothing_has_no_ring_time(self):
-        self.assertEqual(ring_times_eyring_s(box(absorption=1.0)), (None,) * 6)
-        self.assertEqual(ring_times_eyring_s(box(absorption=0.0)), (None,) * 6)
-        self.assertEqual(ring_times_sabine_s(box(absorption=0.0)), (None,) * 6)
+    def test_all_or_nothing_has_no_reverberation_time(self):
+        self.assertEqual(reverberation_times_eyring_s(box(absorption=1.0)), (None,) * 6)
+        self.assertEqual(reverberation_times_eyring_s(box(absorption=0.0)), (None,) * 6)
+        self.assertEqual(reverberation_times_sabine_s(box(absorption=0.0)), (None,) * 6)
 
     def test_coverings_take_the_walls_place_and_objects_add(self):
         hung = box(coverings=(Covering(on="north", absorption=(0.7,) * 6, area_m2=2.0),))

@@ -109,15 +109,15 @@ class StatisticsByRays(unittest.TestCase):
         for absorption in (0.1, 0.3, 0.5):
             arrived_s = np.cumsum(self.lengths, axis=0).ravel() / C
             energy = np.repeat((1 - absorption) ** np.arange(self.BOUNCES), self.RAYS)
-            ring_s = self.ring_time(arrived_s, energy)
+            rt60_s = self.ring_time(arrived_s, energy)
             eyring = reverberation_time_eyring_s(VOLUME, SURFACE, absorption)
             corrected = eyring / (1 + spread / 2 * np.log(1 - absorption))
-            self.assertAlmostEqual(ring_s / corrected, 1, delta=0.04, msg=absorption)
-            self.assertGreater(ring_s, eyring)
-            self.assertGreater(reverberation_time_sabine_s(VOLUME, SURFACE * absorption), ring_s)
+            self.assertAlmostEqual(rt60_s / corrected, 1, delta=0.04, msg=absorption)
+            self.assertGreater(rt60_s, eyring)
+            self.assertGreater(reverberation_time_sabine_s(VOLUME, SURFACE * absorption), rt60_s)
 
     def ring_time(self, arrived_s, energy):
-        """The ring time of an echogram: backward integration, -5 to -35 dB."""
+        """The reverberation time of an echogram: backward integration, -5 to -35 dB."""
         order = np.argsort(arrived_s)
         left = np.cumsum(energy[order][::-1])[::-1]
         level = 10 * np.log10(left / left[0])

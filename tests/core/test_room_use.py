@@ -19,7 +19,7 @@ from pneumen.core.room import (
     noise_at,
     noise_everywhere,
     quietest_hours,
-    ring_times_eyring_s,
+    reverberation_times_eyring_s,
     room_map,
     room_score_db,
     room_sound,
@@ -53,8 +53,8 @@ class Noises(unittest.TestCase):
 
     def test_by_way_of_the_room_it_is_as_loud_as_directly_at_the_critical_distance(self):
         room = box()
-        for band, ring_s in enumerate(ring_times_eyring_s(room)):
-            critical = critical_distance_m(room.volume_m3, ring_s)
+        for band, rt60_by_band_s in enumerate(reverberation_times_eyring_s(room)):
+            critical = critical_distance_m(room.volume_m3, rt60_by_band_s)
             heard = heard_of(room, [noise(place_m=(HERE[0] + critical, *HERE[1:]))], HERE, (0, -1, 0), "omni")[0]
             self.assertAlmostEqual(heard.direct_bands_dba[band], heard.room_bands_dba[band], 6)
 
@@ -78,13 +78,13 @@ class Noises(unittest.TestCase):
 
     def test_everywhere_is_what_an_omni_far_off_hears_and_half_the_ring_time_is_half_the_noise(self):
         lively = box(size=(8.0, 6.0, 3.0))
-        fan, rings_s = noise(place_m=(0.5, 0.5, 0.5)), np.array(ring_times_eyring_s(lively))
-        told = noise_everywhere([fan], 144.0, rings_s, hour=12, background_dba=-20)
+        fan, rt60_by_band_s = noise(place_m=(0.5, 0.5, 0.5)), np.array(reverberation_times_eyring_s(lively))
+        told = noise_everywhere([fan], 144.0, rt60_by_band_s, hour=12, background_dba=-20)
         far = noise_at(lively, [fan], (7.5, 5.5, 2.0), (0, 1, 0), "omni", hour=12, background_dba=-20)
         self.assertAlmostEqual(told, far, delta=0.3)
-        halved = noise_everywhere([fan], 144.0, rings_s / 2, hour=12, background_dba=-20)
+        halved = noise_everywhere([fan], 144.0, rt60_by_band_s / 2, hour=12, background_dba=-20)
         self.assertAlmostEqual(told - halved, 3.01, 2)
-        self.assertEqual(noise_everywhere([noise(to_hour=6)], 144.0, rings_s, hour=12, background_dba=33), 33)
+        self.assertEqual(noise_everywhere([noise(to_hour=6)], 144.0, rt60_by_band_s, hour=12, background_dba=33), 33)
 
     def test_the_hour_decides_what_sounds(self):
         ovens = noise(from_hour=4, to_hour=7)

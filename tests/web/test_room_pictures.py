@@ -16,7 +16,7 @@ from pneumen.web.place.picture import WIDE as WIDE_LADDER
 from pneumen.web.place.picture import draw_ladder
 from pneumen.web.room.ground import draw_ground
 from pneumen.web.room.picture import NARROW, WIDE, compass, draw_plan
-from pneumen.web.room.sideview import draw_ring_times
+from pneumen.web.room.sideview import draw_reverberation_times
 from pneumen.web.song.models import Room
 from tests import parts
 from tests.web.base import DemoCase
@@ -254,7 +254,7 @@ class Ladders(SimpleTestCase):
 class Rings(SimpleTestCase):
     def test_longer_stands_higher_and_the_measured_beside(self):
         bare, now = (0.8, 0.7, 0.6, 0.5, 0.5, 0.4), (0.5, 0.4, 0.3, 0.3, 0.2, 0.2)
-        picture = draw_ring_times(bare, now, (None, 0.4, 0.3, 0.3, 0.25, None))
+        picture = draw_reverberation_times(bare, now, (None, 0.4, 0.3, 0.3, 0.25, None))
         for bar in picture.bars:
             self.assertLess(bar.bare_y, bar.now_y)
             self.assertLessEqual(bar.now_y, picture.base_y)
@@ -263,7 +263,7 @@ class Rings(SimpleTestCase):
         self.assertIn("measured 0.40 s", picture.bars[1].said)
 
     def test_a_room_without_ring_time_draws_nothing_high(self):
-        picture = draw_ring_times((None,) * 6, (None,) * 6, None)
+        picture = draw_reverberation_times((None,) * 6, (None,) * 6, None)
         self.assertTrue(all(bar.now_y == picture.base_y for bar in picture.bars))
 
 

@@ -5,7 +5,7 @@ from pneumen.core.errors import PneumenError
 from pneumen.core.room import Clap, clap_of
 from pneumen.core.take import open_recording
 
-DESCRIPTION = """What a hand clap or a burst balloon tells of the room: ring time by octave, and flutter.
+DESCRIPTION = """What a hand clap or a burst balloon tells of the room: reverberation time by octave, and flutter.
 
 Clap once where you would sing, as loud as you can, with a second of silence before and after. The first minute of the
 file is read, its loudest channel. T20 and EDT are null where noise or the filter forbids; limited_by says which.
@@ -32,7 +32,7 @@ def run(arguments: list[str]) -> int:
 
 
 def _print_text(clap: Clap) -> None:
-    print(f"Ring time {in_words(clap.rt60_s, 's', decimals=2)} (mean of 500 Hz and 1 kHz).")
+    print(f"Reverberation time {in_words(clap.rt60_s, 's', decimals=2)} (mean of 500 Hz and 1 kHz).")
     print("  band      T20       EDT")
     for band, t20, edt, why in zip(clap.bands_hz, clap.t20_s, clap.edt_s, clap.limited_by, strict=True):
         limit = f"limited by the {why}" if why else ""

@@ -6,7 +6,7 @@ from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_
 from pneumen.core.errors import PneumenError
 from pneumen.core.room import MATERIALS, RoomReport, report_of, room_from_json
 
-DESCRIPTION = """What a room does to the sound: ring time, modes, critical distance, first reflections.
+DESCRIPTION = """What a room does to the sound: reverberation time, modes, critical distance, first reflections.
 
 ROOM.json holds:
   size_m        [x, y, z]: west to east, south to north, up

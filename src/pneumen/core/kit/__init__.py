@@ -11,7 +11,7 @@ from pneumen.core.kit.catalogue import (
     item_named,
     plugged_chain_of,
 )
-from pneumen.core.kit.coverings import Hanging, ring_time_with
+from pneumen.core.kit.coverings import Hanging, rt60_with
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
 from pneumen.core.kit.formats import (
@@ -115,8 +115,8 @@ __all__ = [
     "plan_kits",
     "plugged_chain_of",
     "recommended_of",
-    "ring_time_with",
     "round_trip_through",
+    "rt60_with",
     "safe_hours",
     "software_lacks",
     "swaps_of",

@@ -1,4 +1,4 @@
-"""What to hang for the money: coverings shorten the ring time, and so the room's share of every part alike.
+"""What to hang for the money: coverings shorten the reverberation time, and so the room's share of every part alike.
 
 In the statistical room the critical distance goes with the root of 1 over T60, whatever the microphone: a hanging
 lifts the direct-to-room ratio of every kit by the same decibels, so kits and hangings can be chosen apart.
@@ -41,10 +41,10 @@ def absorption_of(item: Item) -> float:
     return sum(bands) / len(bands)
 
 
-def ring_time_with(room: RoomNeed, added_m2: float) -> float:
-    """Return the ring time with more absorption hung in the room (Eyring, the surface staying as it is).
+def rt60_with(room: RoomNeed, added_m2: float) -> float:
+    """Return the reverberation time with more absorption hung in the room (Eyring, the surface staying as it is).
 
-    >>> round(ring_time_with(RoomNeed(noise_dba=30, rt60_s=0.5, volume_m3=30), 5.0), 2)
+    >>> round(rt60_with(RoomNeed(noise_dba=30, rt60_s=0.5, volume_m3=30), 5.0), 2)
     0.3
     """
     require_within("added_m2", added_m2, 0, 10_000)
@@ -85,7 +85,7 @@ def _hanging(
     price: float,
     carried_by: tuple[SmallThing, ...],
 ) -> Hanging:
-    rt60_s = ring_time_with(room, area_m2)
+    rt60_s = rt60_with(room, area_m2)
     return Hanging(
         pieces=(*mine, *bought),
         carried_by=carried_by,

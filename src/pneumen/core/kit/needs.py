@@ -55,7 +55,7 @@ class PartNeed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RoomNeed:
-    """The room as it is: noise, ring time and volume."""
+    """The room as it is: noise, reverberation time and volume."""
 
     noise_dba: float
     rt60_s: float
@@ -72,7 +72,7 @@ class RoomNeed:
 
     @property
     def mean_absorption(self) -> float:
-        """The mean coefficient that Eyring's formula asks for this ring time."""
+        """The mean coefficient that Eyring's formula asks for this reverberation time."""
         return 1 - math.exp(-0.161 * self.volume_m3 / (self.surface_m2 * self.rt60_s))
 
     def as_room(self) -> Room:
@@ -201,11 +201,11 @@ def places_of(levels: SourceLevels, setup: PartSetup) -> tuple[PatternPlace, ...
         gain_db=0.0,
         round_trip_ms=None,
     )
-    return _places(plain)
+    return _for_each_pattern(plain)
 
 
 @lru_cache(maxsize=128)
-def _places(setup: PartSetup) -> tuple[PatternPlace, ...]:
+def _for_each_pattern(setup: PartSetup) -> tuple[PatternPlace, ...]:
     return tuple(place_for_pattern(setup, pattern) for pattern in PATTERNS)
 
 

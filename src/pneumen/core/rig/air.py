@@ -9,7 +9,7 @@ import numpy as np
 
 from pneumen.core.gear import PATTERNS
 from pneumen.core.rig.clap import in_band
-from pneumen.core.room import BANDS_HZ, SPEED_OF_SOUND_M_S, Box, Point, images_up_to, ring_times_eyring_s
+from pneumen.core.room import BANDS_HZ, SPEED_OF_SOUND_M_S, Box, Point, images_up_to, reverberation_times_eyring_s
 
 IMAGE_ORDER: Final = 10
 LONGEST_S: Final = 1.5
@@ -83,7 +83,7 @@ def _echoes(
     a = PATTERNS[pattern]
     heard = a + (1 - a) * towards @ axis / (distance * np.linalg.norm(axis))
     amplitude = np.sqrt(images.reflected(box.wall_absorption)) * (heard * distance[0] / distance)[:, None]
-    rings = [one or 0.05 for one in ring_times_eyring_s(box)]
+    rings = [one or 0.05 for one in reverberation_times_eyring_s(box)]
     length = round(min(max(1.2 * max(rings), 0.3), LONGEST_S) * rate_hz)
     place = (distance - distance[0]) / SPEED_OF_SOUND_M_S * rate_hz
     whole = place.astype(int)
@@ -98,10 +98,10 @@ def _echoes(
     return out
 
 
-def _with_tail(found: np.ndarray, join: int, ring_s: float, rate_hz: int, rng: np.random.Generator) -> np.ndarray:
+def _with_tail(found: np.ndarray, join: int, rt60_s: float, rate_hz: int, rng: np.random.Generator) -> np.ndarray:
     before = found[max(join - round(0.02 * rate_hz), 1) : join]
     if join >= len(found) or not before.any():
         return found
     seconds = np.arange(len(found) - join) / rate_hz
     noise = rng.standard_normal(len(seconds)) * np.sqrt(np.square(before).mean())
-    return np.concatenate([found[:join], noise * 10 ** (-3 * seconds / ring_s)])
+    return np.concatenate([found[:join], noise * 10 ** (-3 * seconds / rt60_s)])

@@ -9,7 +9,7 @@ import numpy as np
 from scipy.signal import butter, sosfiltfilt
 
 from pneumen.core.levels import db_to_ratio
-from pneumen.core.room import BANDS_HZ, SPEED_OF_SOUND_M_S, Box, Point, images_up_to, ring_times_eyring_s
+from pneumen.core.room import BANDS_HZ, SPEED_OF_SOUND_M_S, Box, Point, images_up_to, reverberation_times_eyring_s
 
 IMAGE_ORDER: Final = 18
 BEFORE_S: Final = 0.6
@@ -27,7 +27,7 @@ def simulate_clap(
     box.require_inside("clapper_m", clapper_m)
     box.require_inside("ear_m", ear_m)
     rng = np.random.default_rng([seed, 41])
-    rings = [one or 0.05 for one in ring_times_eyring_s(box)]
+    rings = [one or 0.05 for one in reverberation_times_eyring_s(box)]
     length = round((BEFORE_S + min(max(1.6 * max(rings), 0.8), LONGEST_S)) * rate_hz)
     pulse = _pulse(rng, rate_hz)
     out = np.zeros(length)
@@ -55,7 +55,7 @@ def _arrivals(
     return found
 
 
-def _with_tail(box: Box, arrivals: np.ndarray, ring_s: float, rate_hz: int, rng: np.random.Generator) -> np.ndarray:
+def _with_tail(box: Box, arrivals: np.ndarray, rt60_s: float, rate_hz: int, rng: np.random.Generator) -> np.ndarray:
     """Let the images go over into noise that decays as fast as Eyring says, from where their order runs out."""
     mean_free_s = 4 * box.volume_m3 / box.surface_m2 / SPEED_OF_SOUND_M_S
     join = round((BEFORE_S + 0.7 * IMAGE_ORDER * mean_free_s) * rate_hz)
@@ -63,7 +63,7 @@ def _with_tail(box: Box, arrivals: np.ndarray, ring_s: float, rate_hz: int, rng:
     if join >= len(arrivals) or not before.any():
         return arrivals
     seconds = np.arange(len(arrivals) - join) / rate_hz
-    noise = rng.standard_normal(len(seconds)) * np.sqrt(np.square(before).mean()) * 10 ** (-3 * seconds / ring_s)
+    noise = rng.standard_normal(len(seconds)) * np.sqrt(np.square(before).mean()) * 10 ** (-3 * seconds / rt60_s)
     return np.concatenate([arrivals[:join], noise])
 
 

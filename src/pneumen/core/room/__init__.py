@@ -1,4 +1,4 @@
-"""Rooms: in words or as a box with its walls; ring time, modes, echoes, and how far the direct sound leads."""
+"""Rooms: in words or as a box with its walls; reverberation time, modes, echoes, and how far the direct sound leads."""
 
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Patch, Point, common_m2
 from pneumen.core.room.boxiness import Boxiness, boxiness_of
@@ -65,7 +65,7 @@ from pneumen.core.room.outwards import (
 )
 from pneumen.core.room.paths import FirstEcho, first_echoes, room_sound
 from pneumen.core.room.read import RoomDocument, room_from_json
-from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of, ring_time_middle_s
+from pneumen.core.room.report import Reflection, RoomReport, mid_rt60_of, reflections_of, report_of
 from pneumen.core.room.reverberation import (
     SPEED_OF_SOUND_M_S,
     critical_distance_m,
@@ -73,8 +73,8 @@ from pneumen.core.room.reverberation import (
     middle_rt60_s,
     reverberation_time_eyring_s,
     reverberation_time_sabine_s,
-    ring_times_eyring_s,
-    ring_times_sabine_s,
+    reverberation_times_eyring_s,
+    reverberation_times_sabine_s,
     scale_for_rt60,
     scaled_bands,
     scaled_box,
@@ -189,6 +189,7 @@ __all__ = [
     "layout_from_words",
     "level_at_ear_db",
     "material_named",
+    "mid_rt60_of",
     "middle_rt60_s",
     "modes_of",
     "monitor_report",
@@ -204,9 +205,8 @@ __all__ = [
     "require_places",
     "reverberation_time_eyring_s",
     "reverberation_time_sabine_s",
-    "ring_time_middle_s",
-    "ring_times_eyring_s",
-    "ring_times_sabine_s",
+    "reverberation_times_eyring_s",
+    "reverberation_times_sabine_s",
     "room_from_json",
     "room_map",
     "room_score_db",

@@ -166,7 +166,7 @@ def wall_behind(
     return WallBehind(wall=wall, distance_m=distance, delay_ms=1000 * float(echoes.delay_s[number]), level_db=level)
 
 
-def level_at_ear_db(level_1m_db: float, ear_m: float, volume_m3: float, ring_s: float, factor: float) -> float:
+def level_at_ear_db(level_1m_db: float, ear_m: float, volume_m3: float, rt60_s: float, factor: float) -> float:
     """Return how loud a source is at an ear: directly, and by way of the room."""
-    diffuse = level_1m_db - 10 * math.log10(factor) - 20 * math.log10(critical_distance_m(volume_m3, ring_s))
+    diffuse = level_1m_db - 10 * math.log10(factor) - 20 * math.log10(critical_distance_m(volume_m3, rt60_s))
     return power_sum_db(level_1m_db - 20 * math.log10(ear_m), diffuse)

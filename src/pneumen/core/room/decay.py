@@ -1,4 +1,4 @@
-"""The decay of a room out of one clap: ring time by octave, and the train of echoes between two bare walls.
+"""The decay of a room out of one clap: reverberation time by octave, and the train of echoes between two bare walls.
 
 Backward integration (Schroeder, 1965) of each octave, T20 from -5 to -25 dB (ISO 3382-2), EDT from 0 to -10 dB
 (ISO 3382-1). The octaves are filtered backwards in time, so that their own ringing runs ahead of the decay and not
@@ -57,7 +57,7 @@ class Clap:
 
 
 def clap_of(samples: np.ndarray, rate_hz: int) -> Clap:
-    """Return ring time and flutter from a recording of a clap or a burst balloon.
+    """Return reverberation time and flutter from a recording of a clap or a burst balloon.
 
     Args:
         samples: one channel, shape (N,).

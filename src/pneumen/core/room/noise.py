@@ -13,7 +13,7 @@ from pneumen.core.gear import PATTERNS, directivity_index_db
 from pneumen.core.levels import a_weighting_db, power_sum_db, ratio_to_db
 from pneumen.core.room.box import Box, Point
 from pneumen.core.room.materials import BANDS_HZ, Bands
-from pneumen.core.room.reverberation import critical_distance_m, ring_times_eyring_s
+from pneumen.core.room.reverberation import critical_distance_m, reverberation_times_eyring_s
 
 HOURS: Final = tuple(range(24))
 NEAREST_M: Final = 0.1
@@ -72,22 +72,22 @@ class Noise:
 
 
 def noise_everywhere(
-    noises: Iterable[Noise], volume_m3: float, rings_s: Sequence[float], *, hour: float, background_dba: float
+    noises: Iterable[Noise], volume_m3: float, rt60_by_band_s: Sequence[float], *, hour: float, background_dba: float
 ) -> float:
     """Return the diffuse noise of a room at an hour, in dBA: the background and what sounds by way of the room.
 
     A source is as loud everywhere as it is directly at the critical distance, band by band (Kuttruff, from memory).
 
     Args:
-        rings_s: the ring time in each octave band.
+        rt60_by_band_s: the reverberation time in each octave band.
     """
-    sounding = [_sum(_by_way_of_the_room(one, volume_m3, rings_s)) for one in noises if one.sounds_at(hour)]
+    sounding = [_sum(_by_way_of_the_room(one, volume_m3, rt60_by_band_s)) for one in noises if one.sounds_at(hour)]
     return power_sum_db(background_dba, *sounding)
 
 
-def _by_way_of_the_room(noise: Noise, volume_m3: float, rings_s: Sequence[float | None]) -> np.ndarray:
+def _by_way_of_the_room(noise: Noise, volume_m3: float, rt60_by_band_s: Sequence[float | None]) -> np.ndarray:
     """Return what comes by way of the room in each band; next to nothing in a band where nothing rings."""
-    critical_m = np.array([critical_distance_m(volume_m3, one) if one else np.inf for one in rings_s])
+    critical_m = np.array([critical_distance_m(volume_m3, one) if one else np.inf for one in rt60_by_band_s])
     return np.maximum(noise.bands_dba - 20 * np.log10(critical_m), SILENT_DBA)
 
 
@@ -139,7 +139,7 @@ def heard_of(
 
     The room's share is diffuse: the source's level at the critical distance, less the pattern's index.
     """
-    rings_s = ring_times_eyring_s(box)
+    rt60_by_band_s = reverberation_times_eyring_s(box)
     found = []
     for noise in noises:
         towards = np.array(noise.place_m) - np.array(microphone_m)
@@ -147,7 +147,7 @@ def heard_of(
         cosine = float(towards @ np.array(axis) / max(np.linalg.norm(towards) * np.linalg.norm(axis), 1e-9))
         weight = abs(PATTERNS[pattern] + (1 - PATTERNS[pattern]) * cosine)
         direct = noise.bands_dba - ratio_to_db(distance) + ratio_to_db(max(weight, 1e-6))
-        room = _by_way_of_the_room(noise, box.volume_m3, rings_s) - directivity_index_db(pattern)
+        room = _by_way_of_the_room(noise, box.volume_m3, rt60_by_band_s) - directivity_index_db(pattern)
         angle = math.degrees(math.acos(min(max(cosine, -1.0), 1.0)))
         found.append(Heard(noise=noise, direct_bands_dba=direct, room_bands_dba=room, angle_deg=angle))
     return sorted(found, key=lambda heard: -heard.level_dba)

@@ -68,7 +68,7 @@ class Neighbour:
 
 
 def heard_next_door_dba(
-    neighbour: Neighbour, level_1m_db: float, volume_m3: float, ring_s: float, factor: float
+    neighbour: Neighbour, level_1m_db: float, volume_m3: float, rt60_s: float, factor: float
 ) -> float:
     """Return how loud a source is next door.
 
@@ -79,7 +79,7 @@ def heard_next_door_dba(
     Reference: diffuse level by the critical distance (Kuttruff); L2 = L1 - R' + 10 log10(S/A2) (ISO 16283-1), both
     from memory. A single weighted figure: bass goes through better than that.
     """
-    diffuse_db = level_1m_db - 10 * math.log10(factor) - 20 * math.log10(critical_distance_m(volume_m3, ring_s))
+    diffuse_db = level_1m_db - 10 * math.log10(factor) - 20 * math.log10(critical_distance_m(volume_m3, rt60_s))
     return diffuse_db - neighbour.loss_db
 
 
@@ -97,12 +97,12 @@ class Outwards:
 
 
 def outwards_of(
-    neighbours: Sequence[Neighbour], level_1m_db: float, volume_m3: float, ring_s: float, factor: float = 1.0
+    neighbours: Sequence[Neighbour], level_1m_db: float, volume_m3: float, rt60_s: float, factor: float = 1.0
 ) -> tuple[Outwards, ...]:
     """Return how a source stands with everybody who hears it, the strictest first."""
     found = []
     for one in neighbours:
-        heard = heard_next_door_dba(one, level_1m_db, volume_m3, ring_s, factor)
+        heard = heard_next_door_dba(one, level_1m_db, volume_m3, rt60_s, factor)
         loudest = tuple(level_1m_db + one.allows_dba(hour) - heard for hour in HOURS)
         allowed = tuple(hour for hour in HOURS if heard <= one.allows_dba(hour))
         found.append(Outwards(neighbour=one, heard_dba=heard, allowed_hours=allowed, loudest_1m_db=loudest))

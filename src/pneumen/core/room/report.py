@@ -12,8 +12,8 @@ from pneumen.core.room.modes import Mode, modes_of
 from pneumen.core.room.reverberation import (
     critical_distance_m,
     direct_to_reverberant_db,
-    ring_times_eyring_s,
-    ring_times_sabine_s,
+    reverberation_times_eyring_s,
+    reverberation_times_sabine_s,
     schroeder_frequency_hz,
 )
 
@@ -56,16 +56,16 @@ def report_of(box: Box, source_m: Point, microphone_m: Point, pattern: str) -> R
         OutOfRange, Contradiction: for places in a wall or in each other.
     """
     reflections = reflections_of(box, source_m, microphone_m)
-    ring_s, distance_m = ring_times_eyring_s(box), math.dist(source_m, microphone_m)
-    critical = tuple(one and critical_distance_m(box.volume_m3, one, pattern) for one in ring_s)
-    middle = ring_time_middle_s(ring_s)
+    rt60_by_band_s, distance_m = reverberation_times_eyring_s(box), math.dist(source_m, microphone_m)
+    critical = tuple(one and critical_distance_m(box.volume_m3, one, pattern) for one in rt60_by_band_s)
+    middle = mid_rt60_of(rt60_by_band_s)
     return RoomReport(
         bands_hz=BANDS_HZ,
         volume_m3=box.volume_m3,
         surface_m2=box.surface_m2,
         absorption_m2=tuple(map(float, box.absorption_m2)),
-        rt60_sabine_s=ring_times_sabine_s(box),
-        rt60_eyring_s=ring_s,
+        rt60_sabine_s=reverberation_times_sabine_s(box),
+        rt60_eyring_s=rt60_by_band_s,
         schroeder_hz=middle and schroeder_frequency_hz(box.volume_m3, middle),
         modes=modes_of(box.size_m),
         critical_distance_m=critical,
@@ -74,9 +74,9 @@ def report_of(box: Box, source_m: Point, microphone_m: Point, pattern: str) -> R
     )
 
 
-def ring_time_middle_s(ring_s: Figures) -> float | None:
-    """Return the mean ring time of 500 Hz and 1 kHz, None where one of them is not known."""
-    low, high = ring_s[ONE_KHZ - 1], ring_s[ONE_KHZ]
+def mid_rt60_of(rt60_by_band_s: Figures) -> float | None:
+    """Return the mean reverberation time of 500 Hz and 1 kHz, None where one of them is not known."""
+    low, high = rt60_by_band_s[ONE_KHZ - 1], rt60_by_band_s[ONE_KHZ]
     return None if low is None or high is None else (low + high) / 2
 
 

@@ -1,4 +1,4 @@
-"""Statistical room sound: ring time and how the direct sound stands against it."""
+"""Statistical room sound: reverberation time and how the direct sound stands against it."""
 
 import math
 from dataclasses import replace
@@ -18,7 +18,7 @@ SCALING_STEPS: Final = 24
 
 
 def reverberation_time_sabine_s(volume_m3: float, absorption_m2: float) -> float:
-    """Return the ring time T60 by Sabine, without air absorption; it over-estimates in damped rooms.
+    """Return the reverberation time T60 by Sabine, without air absorption; it over-estimates in damped rooms.
 
     >>> round(reverberation_time_sabine_s(30, 12.2), 2)
     0.4
@@ -29,7 +29,7 @@ def reverberation_time_sabine_s(volume_m3: float, absorption_m2: float) -> float
 
 
 def reverberation_time_eyring_s(volume_m3: float, surface_m2: float, mean_absorption: float) -> float:
-    """Return the ring time T60 by Eyring (1930), without air absorption.
+    """Return the reverberation time T60 by Eyring (1930), without air absorption.
 
     Args:
         mean_absorption: surface-weighted mean absorption coefficient, above 0 and below 1.
@@ -47,16 +47,16 @@ def reverberation_time_eyring_s(volume_m3: float, surface_m2: float, mean_absorp
 
 
 @lru_cache(maxsize=256)
-def ring_times_sabine_s(box: Box) -> tuple[float | None, ...]:
-    """Return Sabine's ring time of a box in each band; None where nothing absorbs."""
+def reverberation_times_sabine_s(box: Box) -> tuple[float | None, ...]:
+    """Return Sabine's reverberation time of a box in each band; None where nothing absorbs."""
     return tuple(
         reverberation_time_sabine_s(box.volume_m3, float(area)) if area > 0 else None for area in box.absorption_m2
     )
 
 
 @lru_cache(maxsize=256)
-def ring_times_eyring_s(box: Box) -> tuple[float | None, ...]:
-    """Return Eyring's ring time of a box in each band; None where all or nothing is absorbed."""
+def reverberation_times_eyring_s(box: Box) -> tuple[float | None, ...]:
+    """Return Eyring's reverberation time of a box in each band; None where all or nothing is absorbed."""
     means = box.absorption_m2 / box.surface_m2
     return tuple(
         reverberation_time_eyring_s(box.volume_m3, box.surface_m2, float(mean)) if 1e-6 <= mean < 1 - 1e-6 else None
@@ -101,7 +101,7 @@ def schroeder_frequency_hz(volume_m3: float, rt60_s: float) -> float:
 
 def middle_rt60_s(box: Box) -> float | None:
     """Return a box's reverberation time, the mean of 500 Hz and 1 kHz (Eyring); None where one of them has none."""
-    low, high = ring_times_eyring_s(box)[2:4]
+    low, high = reverberation_times_eyring_s(box)[2:4]
     return None if low is None or high is None else (low + high) / 2
 
 

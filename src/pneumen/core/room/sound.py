@@ -179,10 +179,10 @@ def tail_energy(
 ) -> np.ndarray:
     """Return the energy after the images, on the scale where the direct sound on axis at 1 m is 1, shape (6,)."""
     mean = np.clip(absorption_m2 / surface_m2, 1e-9, 1 - 1e-9)
-    ring_s = SABINE_S_PER_M * volume_m3 / (-surface_m2 * np.log(1 - mean))
+    rt60_by_band_s = SABINE_S_PER_M * volume_m3 / (-surface_m2 * np.log(1 - mean))
     mean_free_s = 4 * volume_m3 / surface_m2 / SPEED_OF_SOUND_M_S
     spread = 0.057**2 * volume_m3 * directivity_factor(pattern) * source_factor
-    return ring_s / spread * np.exp(-DECAY * (order + 0.5) * mean_free_s / ring_s)
+    return rt60_by_band_s / spread * np.exp(-DECAY * (order + 0.5) * mean_free_s / rt60_by_band_s)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

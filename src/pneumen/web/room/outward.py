@@ -29,7 +29,7 @@ class OutwardRow:
 
 @transaction.atomic
 def add_neighbour(room: Room, **told: Any) -> None:
-    """Take down who hears one: fields of Neighbour.
+    """Store who hears one: fields of Neighbour.
 
     Raises:
         OutOfRange, UnknownName, Contradiction: naming what cannot be.

@@ -141,7 +141,7 @@ def save(room: Room) -> None:
 
 @transaction.atomic
 def add_covering(room: Room, *, label: str, material: str, width_m: float, height_m: float, count: int = 1) -> None:
-    """Take down that one has something soft, once or several times; it hangs nowhere yet."""
+    """Store that one has something soft, once or several times; it hangs nowhere yet."""
     name = " ".join(label.split())[:40] or material_named(material).label.split(",")[0]
     absorption = material_named(material).absorption
     Piece(label=name, absorption=absorption, width_m=width_m, height_m=height_m)  # refuses what cannot be
@@ -259,7 +259,7 @@ def hang_best(part: Part) -> None:
 
 @transaction.atomic
 def add_noise(room: Room, **said: Any) -> None:
-    """Take down a source of noise: name, x, y, z, level, from and to.
+    """Store a source of noise: name, x, y, z, level, from and to.
 
     Raises:
         OutOfRange, Contradiction: naming what cannot be.

@@ -1,4 +1,4 @@
-"""What the Room screen says: sentence, plan, ring time, what is heard of the room, what to do next, why."""
+"""What the Room screen says: sentence, plan, reverberation time, what is heard of the room, what to do next, why."""
 
 import math
 from dataclasses import dataclass
@@ -34,9 +34,9 @@ from pneumen.core.room import (
     first_echoes,
     heard_of,
     hears,
-    ring_time_middle_s,
-    ring_times_eyring_s,
-    ring_times_sabine_s,
+    mid_rt60_of,
+    reverberation_times_eyring_s,
+    reverberation_times_sabine_s,
     room_map,
     schroeder_frequency_hz,
     stood_in,
@@ -49,7 +49,7 @@ from pneumen.web.room.cases import Case, cases_of
 from pneumen.web.room.ground import Ground, draw_ground
 from pneumen.web.room.outward import OutwardRow, outward_rows
 from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
-from pneumen.web.room.sideview import RingTimes, Side, draw_ring_times, draw_side
+from pneumen.web.room.sideview import ReverberationTimes, Side, draw_reverberation_times, draw_side
 from pneumen.web.song.models import Part, Room
 from pneumen.web.song.settle import outcome_of
 from pneumen.web.wording import figure
@@ -76,7 +76,7 @@ class RoomScreen:
     here: PartSetup
     plans: tuple[Plan, ...]
     side: Side
-    rings: RingTimes
+    rings: ReverberationTimes
     reading: tuple[tuple[str, str, str], ...]
     echoes: tuple[Echo, ...]
     boxiness: Boxiness
@@ -120,9 +120,9 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         here=here,
         plans=tuple(draw_plan(room, here, _ground(here), frame, lead_db) for frame in (WIDE, NARROW)),
         side=draw_side(room, here),
-        rings=draw_ring_times(
-            ring_times_eyring_s(room.bare_box),
-            ring_times_eyring_s(box),
+        rings=draw_reverberation_times(
+            reverberation_times_eyring_s(room.bare_box),
+            reverberation_times_eyring_s(box),
             tuple(room.clap["t20_s"]) if room.clap else None,
         ),
         reading=_reading(room, here, lead_db),
@@ -286,14 +286,14 @@ def _wall_words(wall: str) -> str:
 def _clap_told(room: Room) -> str:
     if not room.clap:
         return ""
-    ring_s, flutter = room.clap["rt60_s"], room.clap["flutter"]
+    rt60_s, flutter = room.clap["rt60_s"], room.clap["flutter"]
     told = (
-        f"A clap measured {figure(ring_s, 2)} s in the middle"
-        if ring_s
+        f"A clap measured {figure(rt60_s, 2)} s in the middle"
+        if rt60_s
         else "The clap was too faint for a reverberation time in the middle"
     )
-    computed = ring_times_eyring_s(room.box)
-    if ring_s and computed[2] and computed[3]:
+    computed = reverberation_times_eyring_s(room.box)
+    if rt60_s and computed[2] and computed[3]:
         told += f"; computed are {figure((computed[2] + computed[3]) / 2, 2)} s"
     limited = [str(band) for band, why in zip(room.clap["bands_hz"], room.clap["limited_by"], strict=True) if why]
     told += f". Not told: {', '.join(limited)} Hz, lost in noise or filter" if limited else ""
@@ -341,8 +341,8 @@ def _whys(room: Room, here: PartSetup, lead_db: float, boxiness: Boxiness) -> tu
             title="Reverberation time (RT60)",
             lines=(
                 f"{figure(box.volume_m3, 1)} m³, {figure(box.surface_m2)} m² of walls, {figure(float(box.absorption_m2[3]), 1)} m² of absorption at 1 kHz.",
-                f"Eyring: T = 0.161 V / (−S ln(1 − A/S)), in the middle {figure(ring_time_middle_s(ring_times_eyring_s(box)), 2)} s. "
-                f"Sabine: T = 0.161 V/A, {figure(ring_time_middle_s(ring_times_sabine_s(box)), 2)} s; it says too much where much absorbs.",
+                f"Eyring: T = 0.161 V / (−S ln(1 − A/S)), in the middle {figure(mid_rt60_of(reverberation_times_eyring_s(box)), 2)} s. "
+                f"Sabine: T = 0.161 V/A, {figure(mid_rt60_of(reverberation_times_sabine_s(box)), 2)} s; it says too much where much absorbs.",
             ),
             source="Eyring, 1930; Sabine, 1922; coefficients: Vorländer, Auralization, 2008, and estimates that say so",
         ),

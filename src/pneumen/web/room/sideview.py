@@ -1,4 +1,4 @@
-"""Beside the plan: ring time by octave, and the room from the south. Coordinates only."""
+"""Beside the plan: reverberation time by octave, and the room from the south. Coordinates only."""
 
 import math
 from dataclasses import dataclass
@@ -29,7 +29,7 @@ class Hanging:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Bar:
-    """One band of the ring time: how high it stands bare, now, and as a clap measured it."""
+    """One band of the reverberation time: how high it stands bare, now, and as a clap measured it."""
 
     label: str
     x: float
@@ -41,7 +41,7 @@ class Bar:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class RingTimes:
+class ReverberationTimes:
     width: float
     height: float
     base_y: float
@@ -50,10 +50,10 @@ class RingTimes:
     description: str
 
 
-def draw_ring_times(
+def draw_reverberation_times(
     bare_s: tuple[float | None, ...], now_s: tuple[float | None, ...], measured_s: tuple[float | None, ...] | None
-) -> RingTimes:
-    """Place ring time by band: bare against now, a measured clap beside them."""
+) -> ReverberationTimes:
+    """Place reverberation time by band: bare against now, a measured clap beside them."""
     width, height, top, base = 262.0, 150.0, 22.0, 126.0
     known = [one for one in (*bare_s, *now_s, *(measured_s or ())) if one is not None]
     most = max([*known, 0.4])
@@ -78,7 +78,7 @@ def draw_ring_times(
                 said=told + (f", measured {figure(measured, 2)} s" if measured is not None else ""),
             )
         )
-    return RingTimes(
+    return ReverberationTimes(
         width=width,
         height=height,
         base_y=base,

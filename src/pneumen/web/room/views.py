@@ -174,7 +174,7 @@ def noises(part: Part, data: QueryDict) -> None:
 
 @told_where_typed
 def neighbours(part: Part, data: QueryDict) -> None:
-    """Take down who hears one, or take them off the list."""
+    """Store who hears one, or take them off the list."""
     if "away" in data:
         outward.remove_neighbour(part.song.room, whole(data, "away"))
         return
