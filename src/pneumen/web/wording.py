@@ -95,6 +95,11 @@ def money(amount: float) -> str:
     return f"{reader.currency_sign}{text}"
 
 
+def turned(share: float, *, dial: bool) -> tuple[str, str]:
+    """Write how far a control without decibels is turned, and its unit: a recorder's dial runs to 10."""
+    return (figure(10 * share, 1), "of 10") if dial else (figure(100 * share), "%")
+
+
 def share_of_turn(share: float) -> str:
     """Name a knob's place the way one would say it."""
     words = ("at the stop", "a quarter", "half", "three quarters", "full")

@@ -45,7 +45,11 @@ RECORDER_ORDER: Final = (
     ),
     PlugStep(slug="menu", text="Auto level off, low-cut off; a limiter may stay on as a net. WAV, 24-bit."),
     PlugStep(slug="phones", text="Plug closed headphones into the recorder."),
-    PlugStep(slug="gain", text="Start at 7 of 10 during the loudest passage, lower until nothing clips.", caution=True),
+    PlugStep(
+        slug="gain",
+        text="Set the dial to where the plan says; play the loudest passage, lower until nothing clips.",
+        caution=True,
+    ),
 )
 
 

@@ -1,7 +1,7 @@
 """Loudness after ITU-R BS.1770-5: K-weighting, gating, and the loudest three seconds."""
 
 import math
-from functools import cache
+from functools import lru_cache
 from typing import Final
 
 import numpy as np
@@ -14,7 +14,7 @@ CONTEXT_S: Final = 0.1
 """The K-weighting's memory: its high-pass has died away by over 150 dB after it."""
 
 
-@cache
+@lru_cache(maxsize=16)
 def k_weighting_sos(sample_rate_hz: int) -> np.ndarray:
     """Return the K-weighting filter for a rate as second-order sections, shape (2, 6).
 
@@ -41,7 +41,7 @@ def _high_pass(sample_rate_hz: int, *, corner_hz: float, quality: float) -> list
     return [1, -2, 1, 1, 2 * (k * k - 1) / a0, (1 - k / quality + k * k) / a0]
 
 
-@cache
+@lru_cache(maxsize=2)
 def k_weighting_response(sample_rate_hz: int, length: int) -> np.ndarray:
     """Return the filter's complex response at the frequencies of a real FFT of this length."""
     z = np.exp(-2j * np.pi * np.arange(length // 2 + 1) / length)

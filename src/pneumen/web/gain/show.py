@@ -20,7 +20,7 @@ from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.lengths import near_field, near_unit
 from pneumen.web.song.models import Part, Take
 from pneumen.web.song.settle import settle
-from pneumen.web.wording import decimals_for, figure, off_window, with_band
+from pneumen.web.wording import decimals_for, figure, off_window, turned, with_band
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,6 +49,7 @@ class Knob:
     window_width: float
     window_label: str
     share: float
+    turned: tuple[str, str]
     spoken: str
 
 
@@ -261,8 +262,11 @@ def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
     if marking == "db":
         rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))
     elif marking == "bare":
-        share = share_at_gain(before.gain_db, gain_range)
-        rows.append(Row(name="Turn, about", mark="gain_db", whole=figure(100 * share), tenths="", unit="%"))
+        dial = isinstance(before.setup.chain, RecorderChain)
+        turn, unit = turned(share_at_gain(before.gain_db, gain_range), dial=dial)
+        rows.append(
+            Row(name="Dial, about" if dial else "Turn, about", mark="gain_db", whole=turn, tenths="", unit=unit)
+        )
     return tuple(rows)
 
 
@@ -289,10 +293,12 @@ def _knob(before: Outcome) -> Knob:
     marking, (low, high) = chain.gain_marking, chain.gain_range_db
     window = [min(max(edge, low), high) for edge in gain_window_db(before.levels, gain_db, before.setup.school)]
     span = (high - low) or 1.0
-    share = share_at_gain(gain_db, (low, high))
+    share, dial = share_at_gain(gain_db, (low, high)), isinstance(chain, RecorderChain)
     if marking == "bare":
-        ends, spoken = ("left stop", "full turn"), f"{round(100 * share)} % of the turn"
-        label = f"window about {round(100 * (window[0] - low) / span)} to {round(100 * (window[1] - low) / span)} %"
+        spoken = " ".join(turned(share, dial=dial)) + ("" if dial else " of the turn")
+        ends = ("0", "10") if dial else ("left stop", "full turn")
+        (least, _), (most, unit) = (turned((edge - low) / span, dial=dial) for edge in window)
+        label = f"window about {least} to {most} {unit}"
     else:
         ends, spoken = (f"{figure(low)} dB", f"{figure(high)} dB"), f"{figure(gain_db)} dB"
         label = f"window {figure(window[0])} to {figure(window[1])} dB"
@@ -308,6 +314,7 @@ def _knob(before: Outcome) -> Knob:
         window_width=100 * (window[1] - window[0]) / span,
         window_label=label if reachable else "window out of reach",
         share=100 * share,
+        turned=turned(share, dial=dial),
         spoken=spoken,
     )
 
@@ -324,7 +331,7 @@ def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
         elif not low <= wanted <= high:
             wants = "out of reach"
         elif marking == "bare":
-            wants = f"{figure(100 * share_at_gain(wanted, (low, high)))} %"
+            wants = " ".join(turned(share_at_gain(wanted, (low, high)), dial=isinstance(chain, RecorderChain)))
         else:
             wants = f"{figure(wanted)} dB"
         asked.append((school, wants, school == before.setup.school))

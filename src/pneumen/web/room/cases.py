@@ -105,6 +105,8 @@ def _ears(part: Part, room: Room) -> tuple[Case, ...]:
         return ()
     minutes = 60 * safe_hours(at_ear)
     time = f"{figure(minutes)} minutes" if minutes >= 1.5 else "a minute"
+    if minutes >= 120:
+        time = f"{figure(minutes / 60)} hours"
     return (
         Case(
             verdict="watch",

@@ -27,7 +27,7 @@ from pneumen.web.kit.services import fixed_cost, frontier_of_song, in_use, parts
 from pneumen.web.lengths import near
 from pneumen.web.song.models import AUDIENCES, Part, Song
 from pneumen.web.song.settle import settle
-from pneumen.web.wording import figure, money, share_of_turn, with_band, worst_of
+from pneumen.web.wording import figure, money, share_of_turn, turned, with_band, worst_of
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -246,7 +246,7 @@ def _gain_answer(part: Part, advice: Advice) -> Answer:
     dial = isinstance(chain, RecorderChain)
     value = {
         "db": with_band(found.gain_db, found.signal_band_db, "dB"),
-        "bare": f"about {figure(10 * share)} of 10" if dial else f"about {share_of_turn(share)}",
+        "bare": f"about {' '.join(turned(share, dial=True))}" if dial else f"about {share_of_turn(share)}",
         "none": "none to set",
     }[chain.gain_marking]
     bare = (
