@@ -43,12 +43,13 @@ class Server:
         environment.pop("PNEUMEN_DATA", None)
         command = [sys.executable, "-m", "pneumen", "demo", "--data", self.data, "--port", str(self.port)]
         self.process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
-        for _ in range(150):
+        while self.process.poll() is None:  # until it answers, however slow the machine; the run has its own end
             try:
                 urllib.request.urlopen(f"{self.address}/songs/", timeout=5).read()
-                break
+                return
             except OSError:
                 time.sleep(0.1)
+        raise RuntimeError(f"pneumen demo ended with {self.process.returncode} before it answered")
 
     def stop(self):
         self.process.terminate()

@@ -40,5 +40,5 @@ class TheShape(BrowserCase):
         field.send_keys(Keys.CONTROL, "a")
         field.send_keys("7", Keys.TAB)
         self.wait(lambda: "Coda is the loudest" in self.sentence())
-        self.browser.find_element(By.CSS_SELECTOR, "[aria-label='Take Coda out']").click()
+        self.browser.find_element(By.CSS_SELECTOR, "[aria-label='Remove Coda']").click()
         self.wait(lambda: len(self.all(".section-row")) == 5)

@@ -38,7 +38,7 @@ class Trials(DemoCase):
         page = self.page_of().content.decode()
         for label in ("As it stands", "Foot and more", "37 cm"):
             self.assertNotIn(label, page.split("<main")[1])
-        self.assertIn("Take A", page)
+        self.assertIn("Use A", page)
         sound = self.client.get(reverse("place:trial-listen", args=[self.voice.pk, 1, 0]))
         self.assertEqual(sound["Content-Type"], "audio/wav")
         self.assertEqual(len({spot.checksum for spot in Trial.objects.get().spots.all()}), 2)
