@@ -117,7 +117,7 @@ def marked(figures: Figures | None, name: str, text: str) -> str:
     )
 
 
-ORIGINS = {"": "planned: follows every change", "yours": "yours", "take": "as in the last take"}
+ORIGINS = {"": "planned, follows changes", "yours": "yours", "take": "as in the last take"}
 
 
 @register.simple_tag
