@@ -17,7 +17,7 @@ def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
             title="Why this kit",
             lines=(
                 f"{len(frontier.points)} kits that no other beats: none of them is dearer without being better in clean range or over the room.",
-                "Taken is the cheapest within 1 dB of the best that the money reaches in both."
+                f"Taken is the cheapest within {figure(frontier.needs.good_enough_db, 1)} dB of the best that the money reaches in both."
                 if recommended
                 else "You are looking at another one than the recommended.",
             ),
