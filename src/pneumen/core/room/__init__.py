@@ -65,11 +65,12 @@ from pneumen.core.room.outwards import (
 )
 from pneumen.core.room.paths import FirstEcho, first_echoes, room_sound
 from pneumen.core.room.read import RoomDocument, room_from_json
-from pneumen.core.room.report import Reflection, RoomReport, mid_rt60_of, reflections_of, report_of
+from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of
 from pneumen.core.room.reverberation import (
     SPEED_OF_SOUND_M_S,
     critical_distance_m,
     direct_to_reverberant_db,
+    mid_rt60_of,
     middle_rt60_s,
     reverberation_time_eyring_s,
     reverberation_time_sabine_s,

@@ -12,6 +12,7 @@ from pneumen.core.room.modes import Mode, modes_of
 from pneumen.core.room.reverberation import (
     critical_distance_m,
     direct_to_reverberant_db,
+    mid_rt60_of,
     reverberation_times_eyring_s,
     reverberation_times_sabine_s,
     schroeder_frequency_hz,
@@ -72,12 +73,6 @@ def report_of(box: Box, source_m: Point, microphone_m: Point, pattern: str) -> R
         direct_to_reverberant_db=tuple(one and direct_to_reverberant_db(distance_m, one) for one in critical),
         reflections=reflections,
     )
-
-
-def mid_rt60_of(rt60_by_band_s: Figures) -> float | None:
-    """Return the mean reverberation time of 500 Hz and 1 kHz, None where one of them is not known."""
-    low, high = rt60_by_band_s[ONE_KHZ - 1], rt60_by_band_s[ONE_KHZ]
-    return None if low is None or high is None else (low + high) / 2
 
 
 def reflections_of(box: Box, source_m: Point, microphone_m: Point) -> tuple[Reflection, ...]:

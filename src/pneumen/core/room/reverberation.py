@@ -1,6 +1,7 @@
 """Statistical room sound: reverberation time and how the direct sound stands against it."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import replace
 from functools import lru_cache
 from typing import Final
@@ -101,7 +102,12 @@ def schroeder_frequency_hz(volume_m3: float, rt60_s: float) -> float:
 
 def middle_rt60_s(box: Box) -> float | None:
     """Return a box's reverberation time, the mean of 500 Hz and 1 kHz (Eyring); None where one of them has none."""
-    low, high = reverberation_times_eyring_s(box)[2:4]
+    return mid_rt60_of(reverberation_times_eyring_s(box))
+
+
+def mid_rt60_of(rt60_by_band_s: Sequence[float | None]) -> float | None:
+    """Return the mean reverberation time of 500 Hz and 1 kHz, None where one of them is not known."""
+    low, high = rt60_by_band_s[2:4]
     return None if low is None or high is None else (low + high) / 2
 
 
