@@ -14,14 +14,16 @@ from pneumen.core.room import FURNISHINGS, NOISES, SIZES
 from pneumen.core.setup import setup_from_object
 from pneumen.core.take import Correction
 from pneumen.web.gear.services import set_mark
+from pneumen.web.job.models import Job
 from pneumen.web.kit.services import keep_options
+from pneumen.web.part.models import Part
 from pneumen.web.room import furnish
 from pneumen.web.room import services as room_services
-from pneumen.web.song.models import Part, Take
 from pneumen.web.song.services import add_part, create_song
 from pneumen.web.start.forms import StartForm
 from pneumen.web.start.services import save_answers
 from pneumen.web.take import services as take_services
+from pneumen.web.take.models import Take
 
 STEPS = ("start", "part", "kit", "room", "place", "gain", "takes")
 SMALL = ("headphones", "phones-adapter", "software")
@@ -59,14 +61,14 @@ def random_song(seed):
     if rng.random() < 0.3:
         _own_something(song, rng)
     if rng.random() < 0.5:
-        _draw(song.parts.first(), rng)
+        _draw(fresh(parts[0]), rng)
     if rng.random() < 0.5:
         learn_from_a_take(fresh(parts[0]), rng)
     return [fresh(part) for part in parts]
 
 
 def fresh(part):
-    return Part.objects.select_related("song__room", "own_microphone", "own_interface", "known_from").get(pk=part.pk)
+    return Part.objects.whole().get(pk=part.pk)
 
 
 def answer(part, **changes):
@@ -91,9 +93,8 @@ def _draw(part, rng):
     """Change the room by hand: something to hang, something that stands, a noise, another place to stand."""
     room = part.song.room
     room_services.add_covering(room, label="", material="duvet", width_m=1.4, height_m=2.0)
-    room_services.add_noise(
-        room, name="fan", level=45.0, x=0.3, y=0.3, z=0.3, spectrum="even", **{"from": 0.0, "to": 24.0}
-    )
+    at = {"x_m": 0.3, "y_m": 0.3, "z_m": 0.3}
+    room_services.add_noise(room, name="fan", level_dba=45.0, from_hour=0.0, to_hour=24.0, spectrum="even", **at)
     if rng.random() < 0.5 and room.size_x_m > 3:
         furnish.add_furniture(room, "armchair")
     if rng.random() < 0.5:
@@ -103,9 +104,8 @@ def _draw(part, rng):
 
 def learn_from_a_take(part, rng):
     """Let a take be measured that was a little louder and noisier than believed, without making its sound."""
-    take = Take.objects.create(
-        owner=part.owner, part=part, number=1, original_name="take.wav", snapshot={}, status=Take.DONE
-    )
+    take = Take.objects.create(owner=part.owner, part=part, number=1, original_name="take.wav", snapshot={})
+    Job.objects.create(owner=part.owner, target=take, state=Take.DONE)
     take_services.freeze(part)
     take.snapshot = take_services.snapshot_of(part)
     louder = float(rng.uniform(-5, 5))

@@ -12,8 +12,10 @@ from django.test import TestCase
 from django.urls import reverse
 
 from pneumen.demo.load import load_demo
-from pneumen.web.song.models import Part, Song
-from pneumen.web.take import services
+from pneumen.web.job.services import work_on_next
+from pneumen.web.job.works import WORKS
+from pneumen.web.part.models import Part
+from pneumen.web.song.models import Song
 from tests.signals import RATE, phrases
 
 HTMX = {"HTTP_HX_REQUEST": "true"}
@@ -36,16 +38,23 @@ class DemoCase(TestCase):
         return self.client.get(reverse(name, args=[(part or self.voice).pk, *more]), data)
 
     def act(self, name, part=None, /, *more, **data):
-        return self.client.post(reverse(name, args=[(part or self.voice).pk, *more]), data)
+        with self.captureOnCommitCallbacks(execute=True):
+            return self.client.post(reverse(name, args=[(part or self.voice).pk, *more]), data)
 
     def upload(self, samples=None, part=None, name="take.wav", content=None, **options):
         file = SimpleUploadedFile(name, content if content is not None else wav(samples), "audio/wav")
         address = reverse("take:upload", args=[(part or self.voice).pk])
-        return self.client.post(address, {"recording": file}, **options)
+        with self.captureOnCommitCallbacks(execute=True):
+            return self.client.post(address, {"recording": file}, **options)
+
+    def work(self):
+        """Do the next piece of work, as the worker does."""
+        with self.captureOnCommitCallbacks(execute=True):
+            return work_on_next(WORKS)
 
     def measured_take(self, samples=None, part=None, **options):
         self.upload(samples, part, **options)
-        services.work_on_next()
+        self.work()
         return (part or self.voice).takes.first()
 
 

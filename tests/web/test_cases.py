@@ -21,7 +21,7 @@ class Cases(DemoCase):
         corners = {round(corner.bearing_deg) for corner in corners_of(self.song.room.box)}
         self.assertIn(round(self.harp.facing_deg), corners)
         place = (self.harp.stand_x_m, self.harp.stand_y_m)
-        self.assertFalse(any(piece.stands_on(*place) for _, piece in self.song.room.placed))
+        self.assertFalse(any(piece.stands_on(*place) for piece in self.song.room.layout.furniture))
 
     def test_a_horn_hears_of_the_wall_its_bell_plays_to(self):
         close = self.told("horn", distance_m=1.0, stand_x_m=0.6, stand_y_m=2.6, facing_deg=90)[0]

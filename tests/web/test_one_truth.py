@@ -7,7 +7,7 @@ from pneumen.core.forecast import advise
 from pneumen.web.gain.show import gain_screen
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.room.advice import advices_of
-from pneumen.web.song.settle import outcome_of, settle
+from pneumen.web.settle import outcome_of, settle
 from tests.songs import STEPS, figures_on, fresh, random_song
 
 SONGS = 40

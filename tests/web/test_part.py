@@ -5,9 +5,9 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from pneumen.core.part import Section
+from pneumen.web.audio.services import sweep_orphans
+from pneumen.web.part.models import Backing
 from pneumen.web.part.picture import NARROW, WIDE, draw_shape
-from pneumen.web.song.models import Backing
-from pneumen.web.take import files
 from tests.core.test_part import clicks
 from tests.web.base import HTMX, DemoCase, wav
 
@@ -81,7 +81,8 @@ class PartScreen(DemoCase):
 class BackingTrack(DemoCase):
     def send(self, content, name="bed.wav"):
         file = SimpleUploadedFile(name, content, "audio/wav")
-        return self.client.post(reverse("part:backing", args=[self.voice.pk]), {"backing": file}, follow=True)
+        with self.captureOnCommitCallbacks(execute=True):
+            return self.client.post(reverse("part:backing", args=[self.voice.pk]), {"backing": file}, follow=True)
 
     def test_it_is_taken_in_with_its_tempo(self):
         page = self.send(wav(clicks(92)))
@@ -89,7 +90,7 @@ class BackingTrack(DemoCase):
         self.assertAlmostEqual(backing.tempo_bpm, 92, 0)
         self.assertContains(page, "(found)")
         self.assertContains(page, "set the project to one rate")  # 48 kHz against a song at 44.1
-        self.assertTrue(files.path_of(backing.checksum).exists())
+        self.assertTrue(backing.audio.path.exists())
 
     def test_tempo_and_zero_are_typed_and_checked(self):
         self.send(wav(clicks(92)))
@@ -101,14 +102,14 @@ class BackingTrack(DemoCase):
 
     def test_another_one_takes_its_place_and_it_can_go(self):
         self.send(wav(clicks(92)))
-        first = Backing.objects.get(song=self.song).checksum
+        first = Backing.objects.get(song=self.song).audio.path
         self.send(wav(clicks(120)))
-        second = Backing.objects.get(song=self.song).checksum
-        self.assertFalse(files.path_of(first).exists())
-        files.sweep_orphans()
-        self.assertTrue(files.path_of(second).exists())
+        second = Backing.objects.get(song=self.song).audio.path
+        self.assertFalse(first.exists())
+        sweep_orphans()
+        self.assertTrue(second.exists())
         self.act("part:backing", away="1")
-        self.assertFalse(Backing.objects.exists() or files.path_of(second).exists())
+        self.assertFalse(Backing.objects.exists() or second.exists())
 
     def test_bad_files_leave_nothing_behind(self):
         for content, words in ((b"", "empty"), (b"hello" * 99, "not a recording")):

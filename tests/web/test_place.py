@@ -2,8 +2,7 @@
 
 from django.urls import reverse
 
-from pneumen.web.song.settle import outcome_of, settle
-from pneumen.web.take.services import work_on_next
+from pneumen.web.settle import outcome_of, settle
 from tests.web.base import HTMX, DemoCase
 
 
@@ -98,9 +97,9 @@ class Ladder(DemoCase):
     def test_a_wetter_room_draws_the_calm_range_in(self):
         high = self.page("place:page").context["screen"].ladders[0].calm[1]
         room = self.song.room
-        room.coverings = []
+        room.coverings.all().delete()
+        room.furniture.all().delete()
         room.surfaces = dict.fromkeys(room.surfaces, "tiles")
-        room.furniture = []
         room.save()
         wetter = self.page("place:page").context["screen"]
         self.assertTrue(wetter.ladders[0].calm is None or wetter.ladders[0].calm[1] < high)
@@ -217,14 +216,14 @@ class Turned(DemoCase):
     def test_a_take_recorded_turned_teaches_the_same_performer(self):
         self.act("place:keep", distance="18", turned="90")
         self.act("take:simulated")
-        work_on_next()
+        self.work()
         turned = self.fresh()
         self.assertAlmostEqual(outcome_of(turned).levels.peak_dbfs, self.measured_peak(), delta=0.3)
-        learned = turned.known_source_levels().typical_db_spl
+        learned = turned.lesson.source_levels.typical_db_spl
         self.act("place:keep", turned="0")
         self.act("take:simulated")
-        work_on_next()
-        self.assertAlmostEqual(self.fresh().known_source_levels().typical_db_spl, learned, delta=2.5)
+        self.work()
+        self.assertAlmostEqual(self.fresh().lesson.source_levels.typical_db_spl, learned, delta=2.5)
 
     def measured_peak(self):
         return self.voice.takes.first().measurement["level"]["sample_peak_dbfs"]

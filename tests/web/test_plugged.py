@@ -3,9 +3,11 @@
 from django.urls import reverse
 
 from pneumen.core.part import SOURCES
-from pneumen.web.song.models import Part
-from pneumen.web.song.settle import outcome_of
-from pneumen.web.take.services import work_on_next
+from pneumen.web.job.services import work_on_next
+from pneumen.web.job.works import WORKS
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+from pneumen.web.take.models import Lesson
 from tests.web.base import DemoCase, answers
 
 
@@ -57,13 +59,13 @@ class Plugged(DemoCase):
 
     def test_a_simulated_take_teaches_the_level_at_the_plug_and_nothing_of_the_room(self):
         self.client.post(reverse("take:simulated", args=[self.voice.pk]))
-        work_on_next()
+        work_on_next(WORKS)
         take = self.voice.takes.first()
         self.assertEqual(take.status, "done", take.error)
         self.voice.refresh_from_db()
-        self.assertEqual(self.voice.known_from, take)
-        self.assertIsNone(self.voice.known_noise_change_db)
-        self.assertIn("typical_dbu", self.voice.known_levels)
+        lesson = Lesson.objects.get(part=self.voice)
+        self.assertEqual((lesson.take, lesson.noise_change_db), (take, None))
+        self.assertIn("typical_dbu", lesson.levels)
         page = self.open("take:page")
         self.assertContains(page, "plugged in")
         self.assertNotContains(page, "at 1 m")

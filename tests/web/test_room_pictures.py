@@ -15,9 +15,9 @@ from pneumen.web.place.picture import NARROW as NARROW_LADDER
 from pneumen.web.place.picture import WIDE as WIDE_LADDER
 from pneumen.web.place.picture import draw_ladder
 from pneumen.web.room.ground import draw_ground
+from pneumen.web.room.models import Room
 from pneumen.web.room.picture import NARROW, WIDE, compass, draw_plan
 from pneumen.web.room.sideview import draw_reverberation_times
-from pneumen.web.song.models import Room
 from tests import parts
 from tests.web.base import DemoCase
 
@@ -37,10 +37,16 @@ class Plans(DemoCase):
         super().setUp()
         self.random = np.random.default_rng(11)
 
+    def room(self, x_m, y_m, z_m):
+        size = {"size_x_m": x_m, "size_y_m": y_m, "size_z_m": z_m}
+        return Room.objects.create(
+            owner=self.owner, name="Any", size="medium", furnishing="some", noise="quiet", drawn=True, **size
+        )
+
     def rooms(self, count=12):
         for _ in range(count):
             x, y, z = (float(side) for side in self.random.uniform((0.8, 0.8, 1.9), (14, 9, 4)))
-            yield Room(name="Any", size_x_m=round(x, 2), size_y_m=round(y, 2), size_z_m=round(z, 2))
+            yield self.room(round(x, 2), round(y, 2), round(z, 2))
 
     def plan(self, room, frame, **at):
         stood = standpoint(room, **at)
@@ -75,7 +81,7 @@ class Plans(DemoCase):
                 self.assertLess(plan.scale_bar[0] + plan.scale_bar[2], south.label.x - 14, (room.size_m, plan.scale_m))
 
     def test_north_is_up_and_the_microphone_lies_ahead(self):
-        room = Room(size_x_m=5, size_y_m=4, size_z_m=2.5)
+        room = self.room(5, 4, 2.5)
         for facing, ahead in ((0, (0, -1)), (90, (1, 0)), (180, (0, 1)), (270, (-1, 0))):
             plan, stood = self.plan(room, WIDE, facing_deg=facing)
             dx, dy = plan.microphone[0] - plan.mouth[0], plan.microphone[1] - plan.mouth[1]
@@ -83,7 +89,7 @@ class Plans(DemoCase):
             self.assertAlmostEqual(dy / plan.px_per_m, ahead[1] * stood.placement.distance_m, 6)
 
     def test_a_cardioid_hears_ahead_and_not_behind_an_omni_all_round(self):
-        room = Room(size_x_m=5, size_y_m=4, size_z_m=2.5)
+        room = self.room(5, 4, 2.5)
         cardioid, _ = self.plan(room, WIDE, pattern="cardioid")
         lobe = points_of(cardioid.lobe)
         reach = [hypot(x - cardioid.microphone[0], y - cardioid.microphone[1]) for x, y in lobe]
@@ -97,14 +103,14 @@ class Plans(DemoCase):
         self.assertEqual(omni.nulls, "")
 
     def test_a_figure_8_is_deaf_at_its_sides(self):
-        room = Room(size_x_m=5, size_y_m=4, size_z_m=2.5)
+        room = self.room(5, 4, 2.5)
         plan, _ = self.plan(room, WIDE, pattern="figure-8", facing_deg=0)
         for x, y in points_of(plan.nulls):
             self.assertAlmostEqual(y, plan.microphone[1], delta=0.1)
             self.assertLess(abs(x - plan.microphone[0]), 0.2 * WIDE.width)
 
     def test_the_pattern_stays_near_in_a_closet(self):
-        closet = Room(size_x_m=1.0, size_y_m=0.8, size_z_m=2.2)
+        closet = self.room(1.0, 0.8, 2.2)
         for frame in (WIDE, NARROW):
             plan, _ = self.plan(closet, frame, pattern="cardioid", distance_m=0.15)
             for x, y in points_of(plan.lobe):
@@ -112,10 +118,9 @@ class Plans(DemoCase):
 
     def test_what_hangs_lies_along_its_wall_as_wide_as_it_is(self):
         room = self.song.room
-        room.coverings = [
-            {"id": 1, "material": "duvet", "label": "duvet", "width_m": 1.2, "height_m": 1.0, "on": "east"}
-            | {"u": 1.5, "v": 1.2}
-        ]
+        room.coverings.all().delete()
+        size = {"width_m": 1.2, "height_m": 1.0}
+        room.coverings.create(owner=self.owner, label="duvet", material="duvet", on="east", u=1.5, v=1.2, **size)
         plan, _ = self.plan(room, WIDE)
         (piece,) = plan.hangings
         self.assertAlmostEqual(piece.height, 1.2 * plan.px_per_m, 3)
@@ -126,12 +131,12 @@ class Plans(DemoCase):
         room = self.song.room
         label = SimpleNamespace(x=390.0, y=150.0, label="14")  # beside the street, 4.0 m from west
         ground = SimpleNamespace(shades=(), contours=(SimpleNamespace(path="", label=label),))
-        for noises, count in ((room.noises, 0), ([], 1)):
-            room.noises = [one | {"x": 4.0, "y": 1.6} for one in noises]
-            self.assertEqual(len(draw_plan(room, standpoint(room), ground, NARROW, 12.0).labels), count)
+        self.assertEqual(len(draw_plan(room, standpoint(room), ground, NARROW, 12.0).labels), 0)
+        room.noises.all().delete()
+        self.assertEqual(len(draw_plan(room, standpoint(room), ground, NARROW, 12.0).labels), 1)
 
     def test_it_is_told_in_words_too(self):
-        plan, _ = self.plan(Room(size_x_m=5, size_y_m=4, size_z_m=2.5), WIDE, facing_deg=135)
+        plan, _ = self.plan(self.room(5, 4, 2.5), WIDE, facing_deg=135)
         self.assertIn("5.00 m by 4.00 m, north up", plan.description)
         self.assertIn("facing south-east", plan.description)
         self.assertIn("0 pieces hang here", plan.description)

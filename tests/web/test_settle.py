@@ -2,9 +2,10 @@
 
 from pneumen.core.setup import SourceLevels
 from pneumen.web.gain.services import apply_action
-from pneumen.web.song.models import Part, Room
-from pneumen.web.song.settle import outcome_of, settle
-from pneumen.web.take import services
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
+from pneumen.web.settle import outcome_of, settle
+from pneumen.web.take.models import Lesson
 from tests.signals import phrases
 from tests.web.base import DemoCase, answers
 
@@ -13,17 +14,19 @@ KNOWN = {"peak_db_spl": 100.0, "typical_db_spl": 88.0, "quiet_db_spl": 76.0, "at
 
 class Settled(DemoCase):
     def teach(self, part, *, absolute=True, chain=None):
-        Part.objects.filter(pk=part.pk).update(
-            known_levels=KNOWN,
-            known_band_db=1.5,
-            known_source_band_db=2.7,
-            known_absolute=absolute,
-            known_chain=part.chain_name if chain is None else chain,
-            known_gain_db=settle(part).gain_db,
-            known_noise_change_db=-7,
-            known_noise_band_db=1.5,
+        Lesson.objects.create(
+            owner=part.owner,
+            part=part,
+            levels=KNOWN,
+            band_db=1.5,
+            source_band_db=2.7,
+            absolute=absolute,
+            chain=part.chain_name if chain is None else chain,
+            gain_db=settle(part).gain_db,
+            noise_change_db=-7,
+            noise_band_db=1.5,
         )
-        return Part.objects.select_related("song__room").get(pk=part.pk)
+        return Part.objects.whole().get(pk=part.pk)
 
     def test_before_a_take_the_guess_and_the_sheets_are_in_doubt(self):
         found = outcome_of(self.voice)
@@ -59,7 +62,7 @@ class Settled(DemoCase):
     def test_a_bare_knob_is_in_doubt_only_by_its_turn_since_the_take(self):
         before = outcome_of(self.harp).gain_band_db
         part = self.teach(self.harp, absolute=False)
-        gain_db = part.known_gain_db
+        gain_db = part.lesson.gain_db
         self.assertEqual(outcome_of(part, gain_db=gain_db).gain_band_db, 0)
         self.assertTrue(0 < outcome_of(part, gain_db=gain_db - 5).gain_band_db < before)
 
@@ -68,7 +71,7 @@ class Settled(DemoCase):
         before = [outcome_of(part).air.noise_dba for part in (voice, harp)]
         for _ in range(2):
             apply_action(voice, noise_change_db=settle(voice).space.noise_change_db - 5)
-        voice, harp = (Part.objects.select_related("song__room").get(pk=part.pk) for part in (voice, harp))
+        voice, harp = (Part.objects.whole().get(pk=part.pk) for part in (voice, harp))
         for part, noise_dba in zip((voice, harp), before, strict=True):
             self.assertAlmostEqual(outcome_of(part).air.noise_dba, noise_dba - 5, delta=0.2)
         self.assertEqual(Room.objects.get().told_change_db, -5)
@@ -84,7 +87,7 @@ class Settled(DemoCase):
     def test_what_another_source_cannot_use_goes_back_to_planned(self):
         self.act("gain:keep", distance="40", gain="22")
         self.client.post(f"/parts/{self.voice.pk}/start/", answers(self.voice, source="drum-kit"))
-        part = Part.objects.select_related("song__room").get(pk=self.voice.pk)
+        part = Part.objects.whole().get(pk=self.voice.pk)
         self.assertEqual((part.distance_m, part.gain_db), (None, None))
         self.assertGreaterEqual(settle(part).placement.distance_m, 0.5)
 
@@ -93,25 +96,25 @@ class Settled(DemoCase):
         self.client.post(
             f"/parts/{self.voice.pk}/start/", answers(self.voice, microphone="ribbon", interface="numbered")
         )
-        part = Part.objects.select_related("song__room").get(pk=self.voice.pk)
+        part = Part.objects.whole().get(pk=self.voice.pk)
         self.assertGreater(settle(part).gain_db, 30)  # a ribbon wants more
 
     def test_the_simulated_room_grows_quieter_too(self):
         def floor():
             self.act("take:simulated")
-            services.work_on_next()
+            self.work()
             return self.voice.takes.first().measurement["noise"]["floor_dbfs_a"]
 
         before = floor()
-        part = Part.objects.select_related("song__room").get(pk=self.voice.pk)
+        part = Part.objects.whole().get(pk=self.voice.pk)
         apply_action(part, noise_change_db=settle(part).space.noise_change_db - 6)
         self.assertAlmostEqual(floor() - before, -6, delta=1)
 
     def test_other_words_for_the_noise_begin_anew(self):
         self.measured_take(phrases(-10, -80))
-        self.assertIsNotNone(Part.objects.get(pk=self.voice.pk).known_noise_change_db)
+        self.assertIsNotNone(Lesson.objects.get(part=self.voice).noise_change_db)
         gear = {"microphone": f"own:{self.voice.own_microphone_id}", "interface": f"own:{self.voice.own_interface_id}"}
         sent = answers(self.voice, noise="noisy", **gear)
         self.client.post(f"/parts/{self.voice.pk}/start/", sent)
-        self.assertIsNone(Part.objects.get(pk=self.voice.pk).known_noise_change_db)
+        self.assertIsNone(Lesson.objects.get(part=self.voice).noise_change_db)
         self.assertEqual(Room.objects.get().noise_change_db, 0)

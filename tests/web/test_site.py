@@ -9,9 +9,11 @@ from django.urls import get_resolver, reverse
 from django.utils import timezone
 
 from pneumen.demo.load import load_demo
+from pneumen.web.gear.models import GearImport
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
 from pneumen.web.song import services
-from pneumen.web.song.gear import GearImport
-from pneumen.web.song.models import Part, Room, Song
+from pneumen.web.song.models import Song
 from tests.web.base import DemoCase, answers
 
 

@@ -2,7 +2,8 @@
 
 from django.urls import reverse
 
-from pneumen.web.song.models import Microphone, Part
+from pneumen.web.gear.models import Microphone
+from pneumen.web.part.models import Part
 from tests.web.base import HTMX, DemoCase, answers
 
 
@@ -92,7 +93,8 @@ class Answers(DemoCase):
 
     def test_what_is_counted_comes_back_as_it_was_typed(self):
         self.send(owned=["headphones"], stands="2", cables="3")
-        self.assertEqual(sorted(self.voice.song.owned_kinds), ["boom-stand"] * 2 + ["headphones"] + ["xlr-cable"] * 3)
+        kinds = ("boom-stand", "boom-stand", "headphones", "xlr-cable", "xlr-cable", "xlr-cable")
+        self.assertEqual(self.voice.song.core_owned_kinds, kinds)
         self.assertContains(self.page("start:page"), 'name="cables" inputmode="numeric" value="3"')
         self.assertEqual(self.send(cables="99").status_code, 422)
 
@@ -136,8 +138,6 @@ class Answers(DemoCase):
 
     def test_the_checklist_keeps_its_ticks(self):
         self.act("start:tick", step="xlr", done="on")
-        self.voice.refresh_from_db()
-        self.assertEqual(self.voice.plugged, ["xlr"])
+        self.assertEqual([tick.step for tick in self.voice.ticks.all()], ["xlr"])
         self.act("start:tick", step="xlr")
-        self.voice.refresh_from_db()
-        self.assertEqual(self.voice.plugged, [])
+        self.assertFalse(self.voice.ticks.exists())

@@ -6,8 +6,13 @@ import numpy as np
 from django.conf import settings
 from django.test import override_settings
 
-from pneumen.web.song.models import Part, Take
-from pneumen.web.take import files, services
+from pneumen.web.audio import files
+from pneumen.web.audio.services import sweep_orphans
+from pneumen.web.job.models import Job
+from pneumen.web.job.services import take_up_again
+from pneumen.web.part.models import Part
+from pneumen.web.take import services
+from pneumen.web.take.models import Lesson, Take
 from tests.signals import RATE, phrases, sine
 from tests.web.base import HTMX, DemoCase, wav
 
@@ -19,7 +24,7 @@ def stored():
 class TakingIn(DemoCase):
     def test_an_upload_is_measured_and_shown(self):
         take = self.measured_take(phrases(-10, -80))
-        self.assertEqual((take.status, stored()), (Take.DONE, [take.checksum]))
+        self.assertEqual((take.status, stored()), (Take.DONE, [take.audio.checksum]))
         page = self.page("take:page")
         for words in (
             "Predicted beside measured",
@@ -32,15 +37,15 @@ class TakingIn(DemoCase):
 
     def test_aiff_and_flac_get_what_the_browser_can_play(self):
         aiff = self.measured_take(name="a.aiff", content=wav(container="AIFF", subtype="PCM_24"))
-        self.assertTrue(aiff.preview_checksum)
+        self.assertTrue(aiff.preview)
         flac = self.measured_take(name="a.flac", content=wav(container="FLAC", subtype="PCM_24"))
-        self.assertFalse(flac.preview_checksum)
+        self.assertFalse(flac.preview)
         kinds = [self.page("take:audio", None, take.number)["Content-Type"] for take in (aiff, flac)]
         self.assertEqual(kinds, ["audio/wav", "audio/flac"])
 
     def test_a_copy_to_listen_to_goes_as_far_as_the_file(self):
         take = self.measured_take(content=wav(container="AIFF", subtype="PCM_16")[:200_000])
-        self.assertGreater(files.path_of(take.preview_checksum).stat().st_size, 150_000)
+        self.assertGreater(take.preview.path.stat().st_size, 150_000)
 
     def test_bad_files_leave_neither_file_nor_row(self):
         many = wav(np.zeros((100, 64)))
@@ -100,46 +105,61 @@ class TakingIn(DemoCase):
     def test_the_same_file_twice_is_stored_once_and_deleted_with_the_last(self):
         first, second = self.measured_take(), self.measured_take()
         self.assertEqual(len(stored()), 1)
-        services.delete_take(first)
+        self.act("take:delete", None, first.number)
         self.assertEqual(len(stored()), 1)
-        services.delete_take(second)
+        self.act("take:delete", None, second.number)
         self.assertEqual(stored(), [])
 
     def test_orphans_are_swept(self):
         take = self.measured_take()
-        files.store([b"left behind"])
+        files.put(*files.receive([b"left behind"]))
         (settings.INCOMING / "half.wav").write_bytes(b"x")
-        files.sweep_orphans()
-        self.assertEqual((stored(), list(settings.INCOMING.iterdir())), ([take.checksum], []))
+        sweep_orphans()
+        self.assertEqual((stored(), list(settings.INCOMING.iterdir())), ([take.audio.checksum], []))
 
 
 class Work(DemoCase):
     def test_a_killed_worker_is_followed_by_another(self):
         self.upload()
-        Take.objects.update(status=Take.WORKING)
-        self.assertFalse(services.work_on_next())
-        services.take_up_again()
-        self.assertTrue(services.work_on_next())
+        Job.objects.update(state=Take.WORKING, attempts=1)
+        self.assertFalse(self.work())
+        take_up_again()
+        self.assertTrue(self.work())
         self.assertEqual(Take.objects.get().status, Take.DONE)
+
+    def test_a_file_that_kills_its_worker_twice_is_set_aside_and_told(self):
+        self.upload()
+        Job.objects.update(state=Take.WORKING, attempts=2)
+        take_up_again()
+        self.assertFalse(self.work())
+        self.assertContains(self.page("take:page"), "ended the program twice")
+        self.assertEqual(stored(), [Take.objects.get().audio.checksum])
+
+    def test_a_fault_in_one_take_does_not_stop_the_next(self):
+        self.upload(), self.upload()
+        with mock.patch.object(services, "_measure", side_effect=ZeroDivisionError), self.assertLogs("pneumen.worker"):
+            self.assertTrue(self.work())
+        self.assertTrue(self.work())
+        self.assertEqual(sorted(take.status for take in Take.objects.all()), [Take.DONE, Take.FAILED])
 
     def test_a_take_deleted_while_it_is_measured_stays_deleted(self):
         for act in (self.upload, lambda: self.act("take:simulated")):
             act()
             real = services._measure
 
-            def measure_late(take, real=real):
-                result = real(take)
-                Take.objects.all().delete()
+            def measure_late(take, tell, real=real):
+                result = real(take, tell)
+                services.delete_take(Take.objects.get())
                 return result
 
             with mock.patch.object(services, "_measure", measure_late):
-                services.work_on_next()
+                self.work()
             self.assertEqual((Take.objects.count(), stored()), (0, []))
 
     def test_a_simulated_take_plays_the_setup_it_was_asked_for(self):
         self.act("take:simulated")
         self.act("gain:keep", distance="60", gain="0", school="wide")
-        services.work_on_next()
+        self.work()
         take = self.voice.takes.get()
         self.assertGreater(take.measurement["level"]["sample_peak_dbfs"], -20)
 
@@ -147,7 +167,7 @@ class Work(DemoCase):
         self.upload()
         status = self.client.get(f"/parts/{self.voice.pk}/takes/1/status/", **HTMX)
         self.assertContains(status, "Waiting for its turn")
-        services.work_on_next()
+        self.work()
         self.assertEqual(self.client.get(f"/parts/{self.voice.pk}/takes/1/status/", **HTMX)["HX-Refresh"], "true")
 
     def test_moving_a_slider_later_rewrites_no_history(self):
@@ -163,7 +183,7 @@ class Loop(DemoCase):
 
     def play(self, part):
         self.act("take:simulated", part)
-        services.work_on_next()
+        self.work()
         return part.takes.first()
 
     def correct_and_check(self, part):
@@ -195,7 +215,7 @@ class Loop(DemoCase):
     def test_a_known_gain_tells_performer_and_room(self):
         self.play(self.voice)
         self.voice.refresh_from_db()
-        self.assertTrue(self.voice.known_absolute)
+        self.assertTrue(Lesson.objects.get(part=self.voice).absolute)
         page = self.page("take:page")
         self.assertContains(page, "dB SPL at 1 m")
         self.assertContains(page, "The room’s noise is")
@@ -205,7 +225,7 @@ class Loop(DemoCase):
     def test_a_bare_knob_claims_no_sound_level(self):
         self.play(self.harp)
         self.harp.refresh_from_db()
-        self.assertFalse(self.harp.known_absolute)
+        self.assertFalse(Lesson.objects.get(part=self.harp).absolute)
         page = self.page("take:page", self.harp)
         self.assertNotContains(page, "dB SPL")
         self.assertContains(page, "A bare knob does not tell")
@@ -215,7 +235,7 @@ class Loop(DemoCase):
         self.play(self.voice)
         self.act("take:forget")
         self.voice.refresh_from_db()
-        self.assertIsNone(self.voice.known_levels)
+        self.assertFalse(Lesson.objects.exists())
         self.assertEqual(self.page("gain:page").context["screen"].hero, before)
 
     def test_a_clipped_take_says_so_and_asks_for_less(self):

@@ -5,9 +5,10 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 
-from pneumen.web.place import trials
-from pneumen.web.song.models import Trial
-from pneumen.web.take.files import path_of, sweep_orphans
+from pneumen.web.audio.services import sweep_orphans
+from pneumen.web.job.models import Job
+from pneumen.web.job.services import take_up_again
+from pneumen.web.place.models import Trial
 from tests.core.test_phrases import clap, phrase, quiet, recording
 from tests.web.base import HTMX, DemoCase, wav
 
@@ -34,18 +35,18 @@ class Trials(DemoCase):
     def test_the_stand_in_plays_and_nothing_tells_which_is_which(self):
         self.assertEqual(self.make(simulate="1").status_code, 302)
         self.assertContains(self.page_of(), "Waiting for its turn")
-        self.assertTrue(trials.work_on_next())
+        self.assertTrue(self.work())
         page = self.page_of().content.decode()
         for label in ("As it stands", "Foot and more", "37 cm"):
             self.assertNotIn(label, page.split("<main")[1])
         self.assertIn("Use A", page)
         sound = self.client.get(reverse("place:trial-listen", args=[self.voice.pk, 1, 0]))
         self.assertEqual(sound["Content-Type"], "audio/wav")
-        self.assertEqual(len({spot.checksum for spot in Trial.objects.get().spots.all()}), 2)
+        self.assertEqual(len({spot.audio.checksum for spot in Trial.objects.get().spots.all()}), 2)
 
     def test_the_chosen_spot_becomes_the_setup_and_all_is_revealed(self):
         self.make(simulate="1")
-        trials.work_on_next()
+        self.work()
         far = Trial.objects.get().spots.get(label="Foot and more")
         self.client.post(reverse("place:choose-trial", args=[self.voice.pk, 1]), {"heard": far.heard_at})
         self.voice.refresh_from_db()
@@ -62,7 +63,7 @@ class Trials(DemoCase):
 
     def test_one_recording_with_claps_is_cut_in_the_order_ticked(self):
         self.assertEqual(self.make(wav(with_claps())).status_code, 302)
-        trials.work_on_next()
+        self.work()
         first, second = Trial.objects.get().spots.all()
         self.assertEqual((first.label, second.label), ("As it stands", "Foot and more"))
         self.assertAlmostEqual(second.measured["level_dbfs"] - first.measured["level_dbfs"], 6.02, 1)
@@ -71,7 +72,7 @@ class Trials(DemoCase):
     def test_one_file_for_each_spot(self):
         parts = [wav(recording(quiet(0.5), phrase(level, seconds=1.2), quiet(0.5))) for level in (0.3, 0.1)]
         self.make(*parts)
-        trials.work_on_next()
+        self.work()
         first, second = Trial.objects.get().spots.all()
         self.assertAlmostEqual(first.measured["level_dbfs"] - second.measured["level_dbfs"], 9.54, 1)
 
@@ -80,21 +81,21 @@ class Trials(DemoCase):
         files = [SimpleUploadedFile(name, one, "audio/wav") for name, one in (("b.wav", soft), ("a.wav", loud))]
         address = reverse("place:make-trial", args=[self.voice.pk])
         self.client.post(address, {"spot": self.spots, "phrases": files})
-        trials.work_on_next()
+        self.work()
         first, second = Trial.objects.get().spots.all()
         self.assertGreater(first.measured["level_dbfs"], second.measured["level_dbfs"] + 9)
 
     def test_files_of_a_trial_are_kept_while_it_is_there_and_go_with_it(self):
         self.make(wav(with_claps()))
-        raw = path_of(Trial.objects.get().checksum)
+        raw = Trial.objects.get().audio.path
         sweep_orphans()
         self.assertTrue(raw.exists())
-        trials.work_on_next()
+        self.work()
         self.assertFalse(raw.exists())
         sweep_orphans()
-        kept = [path_of(spot.checksum) for spot in Trial.objects.get().spots.all()]
+        kept = [spot.audio.path for spot in Trial.objects.get().spots.all()]
         self.assertTrue(all(one.exists() for one in kept))
-        self.client.post(reverse("place:delete-trial", args=[self.voice.pk, 1]))
+        self.act("place:delete-trial", None, 1)
         self.assertEqual((Trial.objects.count(), list(settings.AUDIO.glob("*/*"))), (0, []))
 
     def test_what_cannot_be_is_told_and_nothing_is_kept(self):
@@ -118,7 +119,7 @@ class Trials(DemoCase):
             (with_claps((0.1, 0.2, 0.3)), "3 phrases lie between the claps, 2 spots were ticked"),
         ):
             self.make(wav(samples))
-            trials.work_on_next()
+            self.work()
             self.assertContains(self.page_of(Trial.objects.first().number), told)
         before = self.voice.distance_m
         self.client.post(reverse("place:choose-trial", args=[self.voice.pk, 1]), {"heard": "0"})
@@ -127,16 +128,16 @@ class Trials(DemoCase):
 
     def test_a_worker_that_dies_leaves_it_to_the_next(self):
         self.make(simulate="1")
-        Trial.objects.update(status=Trial.WORKING)
-        self.assertFalse(trials.work_on_next())
-        trials.take_up_again()
-        self.assertTrue(trials.work_on_next())
+        Job.objects.update(state=Trial.WORKING)
+        self.assertFalse(self.work())
+        take_up_again()
+        self.assertTrue(self.work())
         status = reverse("place:trial-status", args=[self.voice.pk, 1])
         self.assertEqual(self.client.get(status, **HTMX)["HX-Refresh"], "true")
 
     def test_strangers_hear_nothing(self):
         self.make(simulate="1")
-        trials.work_on_next()
+        self.work()
         other = Client()
         other.force_login(type(self.owner).objects.create_user("stranger"))
         for name, more in (("place:trial", (1,)), ("place:trial-listen", (1, 0)), ("place:trial-status", (1,))):

@@ -8,8 +8,11 @@ from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.db import transaction
 
+from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.kit.services import plan_song
-from pneumen.web.song.models import Interface, Microphone, Part, Room, Section, Song
+from pneumen.web.part.models import Part, Section
+from pneumen.web.room.models import CONTENTS, Room
+from pneumen.web.song.models import Song
 
 
 @transaction.atomic
@@ -31,22 +34,34 @@ def load_demo(*, fresh: bool) -> bool:
 
 
 def _load(owner: Any, demo: dict[str, Any]) -> None:  # noqa: ANN401 - whichever user model is set
-    room = Room.objects.create(owner=owner, **demo["room"])
+    described, contents = dict(demo["room"]), {}
+    for name in CONTENTS:
+        contents[name] = described.pop(name)
+    room = Room.objects.create(owner=owner, **described)
+    for name, rows in contents.items():
+        for row in rows:
+            getattr(room, name).create(owner=owner, **row)
     song = Song.objects.create(owner=owner, name=demo["name"], room=room, **demo["song"])
-    for position, described in enumerate(demo["parts"]):
-        row = dict(described)
-        microphone, interface = row.pop("microphone", None), row.pop("interface", None)
-        sections = row.pop("sections", ())
-        part = Part.objects.create(
-            owner=owner,
-            song=song,
-            position=position,
-            answered=True,
-            own_microphone=Microphone.objects.create(owner=owner, **microphone) if microphone else None,
-            own_interface=Interface.objects.create(owner=owner, **interface) if interface else None,
-            **row,
-        )
-        Section.objects.bulk_create(
-            Section(owner=owner, part=part, position=number, **section) for number, section in enumerate(sections)
-        )
+    for kind in demo["owned_kinds"]:
+        song.owned_kinds.create(owner=owner, kind=kind)
+    for position, one in enumerate(demo["parts"]):
+        _load_part(song, position, dict(one))
     plan_song(song)
+
+
+def _load_part(song: Song, position: int, row: dict[str, Any]) -> None:
+    owner = song.owner
+    microphone, interface = row.pop("microphone", None), row.pop("interface", None)
+    sections = row.pop("sections", ())
+    part = Part.objects.create(
+        owner=owner,
+        song=song,
+        position=position,
+        answered=True,
+        own_microphone=Microphone.objects.create(owner=owner, **microphone) if microphone else None,
+        own_interface=Interface.objects.create(owner=owner, **interface) if interface else None,
+        **row,
+    )
+    Section.objects.bulk_create(
+        Section(owner=owner, part=part, position=number, **section) for number, section in enumerate(sections)
+    )

@@ -8,8 +8,9 @@ from django.http import HttpRequest
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
-from pneumen.web.song.models import Part, Song
-from pneumen.web.song.settle import outcome_of
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+from pneumen.web.song.models import Song
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
 from pneumen.web.wording import verdict_words

@@ -10,7 +10,8 @@ from typing import Final
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import school_named
-from pneumen.web.song.models import Part, Take
+from pneumen.web.part.models import Part
+from pneumen.web.take.models import Take
 from pneumen.web.take.show import verdict_of
 
 
@@ -66,7 +67,7 @@ def _gain(part: Part, outcome: Outcome) -> str:
 
 
 def _takes(part: Part, outcome: Outcome) -> str:
-    take = part.takes.filter(status=Take.DONE).defer("outline").first()
+    take = part.takes.filter(jobs__state=Take.DONE).defer("outline").first()
     return verdict_of(take.measurement, school_named(take.snapshot["school"])) if take else "open"
 
 

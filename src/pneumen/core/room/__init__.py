@@ -40,6 +40,7 @@ from pneumen.core.room.hangings import (
     with_hung,
 )
 from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
+from pneumen.core.room.layout import Layout, Soft, require_apart, require_furnished, require_hangable, require_hung
 from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
 from pneumen.core.room.modes import Mode, coincidences_of, modes_of
 from pneumen.core.room.monitors import (
@@ -93,7 +94,7 @@ from pneumen.core.room.sound import (
 from pneumen.core.room.space import Space
 from pneumen.core.room.spots import FACINGS, RoomMap, Spot, best_spots, room_map
 from pneumen.core.room.verdict import DRY_ENOUGH_DB, FAINT_ROOM_DB, LOUD_ROOM_DB, judge_room
-from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Layout, Room, Soft, layout_from_words
+from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, layout_from_words
 
 __all__ = [
     "AXIS_OF",
@@ -203,6 +204,10 @@ __all__ = [
     "recorded_factor",
     "reflections_of",
     "report_of",
+    "require_apart",
+    "require_furnished",
+    "require_hangable",
+    "require_hung",
     "require_places",
     "reverberation_time_eyring_s",
     "reverberation_time_sabine_s",

@@ -6,10 +6,9 @@ from functools import cache
 from typing import Final
 
 from pneumen.core.errors import UnknownName, require_positive, require_within
-from pneumen.core.room.box import WALLS, Box, Point
-from pneumen.core.room.furnishing import Placed, furnishing_of
-from pneumen.core.room.hangings import Piece, Slot, with_hung
-from pneumen.core.room.materials import material_named
+from pneumen.core.room.box import WALLS, Point
+from pneumen.core.room.furnishing import Placed
+from pneumen.core.room.layout import Layout, Soft
 
 SIZES: Final[Mapping[str, tuple[str, Point]]] = {
     "closet": ("Closet or booth, one step across", (1.9, 1.5, 2.3)),
@@ -50,45 +49,6 @@ class Room:
         require_positive("rt60_s", self.rt60_s, 20)
         require_within("noise_dba", self.noise_dba, -20, 140)
         require_within("noise_band_db", self.noise_band_db, 0, 40)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Soft:
-    """Something soft on a wall: what it is, of which material, how large, and where its middle is."""
-
-    label: str
-    material: str
-    width_m: float
-    height_m: float
-    on: str
-    u: float
-    v: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Layout:
-    """A room as it is drawn: size, a material for each wall, what stands where and what hangs where."""
-
-    size_m: Point
-    surfaces: tuple[tuple[str, str], ...]
-    furniture: tuple[Placed, ...] = ()
-    soft: tuple[Soft, ...] = ()
-
-    @property
-    def box(self) -> Box:
-        coverings, objects_m2 = furnishing_of(self.size_m, self.furniture)
-        box = Box(
-            size_m=self.size_m,
-            surfaces={wall: material_named(slug).absorption for wall, slug in self.surfaces},
-            coverings=coverings,
-            objects_m2=objects_m2,
-        )
-        return with_hung(box, [(_piece(one), Slot(on=one.on, middle_m=(one.u, one.v), label="")) for one in self.soft])
-
-
-def _piece(soft: Soft) -> Piece:
-    absorption = material_named(soft.material).absorption
-    return Piece(label=soft.label, absorption=absorption, width_m=soft.width_m, height_m=soft.height_m)
 
 
 FLOORS: Final = {"bare": "wood-floor", "some": "wood-floor", "furnished": "carpet-thin", "soft": "carpet"}

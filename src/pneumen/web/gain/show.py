@@ -18,8 +18,9 @@ from pneumen.web.gain.picture import (
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.lengths import near_field, near_unit
-from pneumen.web.song.models import Part, Take
-from pneumen.web.song.settle import settle
+from pneumen.web.part.models import Part
+from pneumen.web.settle import settle
+from pneumen.web.take.models import Take
 from pneumen.web.wording import decimals_for, figure, off_window, turned, with_band
 
 
@@ -117,7 +118,7 @@ def gain_screen(
         nearest_m=near_m,
         farthest_m=far_m,
         distance_share=100 * min(max(share, 0), 1),
-        from_take=part.known_from if setup.performance.from_take else None,
+        from_take=part.learnt.take if part.learnt and setup.performance.from_take else None,
         against_pinned=_against_pinned(part, before.levels),
         place_origin=part.place_origin,
         gain_origin=part.gain_origin if part.gain_chain == part.chain_name else "",
@@ -272,7 +273,7 @@ def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
 
 def measured_of(part: Part) -> dict[str, float | None]:
     """Return what the take that taught this part measured, while the setup is still the one it was taken with."""
-    take = part.known_from
+    take = part.learnt and part.learnt.take
     if take is None or not take.measurement:
         return {}
     snapshot, setup = take.snapshot, settle(part)

@@ -12,8 +12,8 @@ from pneumen.web.frame import thread
 from pneumen.web.gain import services
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.lengths import read_near
+from pneumen.web.part.models import Part
 from pneumen.web.reading import number, unchanged
-from pneumen.web.song.models import Part
 from pneumen.web.song.views import with_part
 
 

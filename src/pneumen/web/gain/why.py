@@ -7,7 +7,7 @@ from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
 from pneumen.core.line import Levels, Step
 from pneumen.web.lengths import near
-from pneumen.web.song.models import Part
+from pneumen.web.part.models import Part
 from pneumen.web.wording import figure
 
 STEP_WORDS: Final = {

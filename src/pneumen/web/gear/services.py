@@ -1,5 +1,6 @@
 """A person's catalogue: the built-in one with their changes over it."""
 
+from collections.abc import Iterable
 from dataclasses import replace
 from itertools import count
 from typing import Any
@@ -10,7 +11,7 @@ from django.utils.text import slugify
 
 from pneumen.core.errors import UnknownName
 from pneumen.core.kit import Changes, Item, built_in_catalogue, changes_between, item_from_cells
-from pneumen.web.song.gear import GearImport, GearMark
+from pneumen.web.gear.models import GearImport, GearMark
 
 HAVE = ("", "owned", "borrowed")
 
@@ -24,9 +25,13 @@ def whole_catalogue(owner: Any) -> tuple[Item, ...]:  # noqa: ANN401 - whichever
     return _with_marks(marks_of(owner))
 
 
-def catalogue_and_gear_at_hand(owner: Any) -> tuple[tuple[Item, ...], tuple[Item, ...]]:  # noqa: ANN401
-    """Return the items a plan may choose from (all but the hidden ones), and those of them owned or borrowed."""
-    marks = marks_of(owner)
+def catalogue_and_gear_at_hand(said: Iterable[GearMark]) -> tuple[tuple[Item, ...], tuple[Item, ...]]:
+    """Return the items a plan may choose from (all but the hidden ones), and those of them owned or borrowed.
+
+    Args:
+        said: what their person says of them.
+    """
+    marks = {mark.item_id: mark for mark in said}
     items = tuple(item for item in _with_marks(marks) if item.id not in marks or not marks[item.id].hidden)
     return items, tuple(item for item in items if item.id in marks and marks[item.id].have)
 

@@ -10,8 +10,8 @@ from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
 from pneumen.core.kit import FACTS, KIND_LABELS, TABLED_BUFFERS, Item, chain_of
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
 from pneumen.web.lengths import in_readers_lengths
-from pneumen.web.song.models import Part
-from pneumen.web.song.settle import outcome_of
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
 from pneumen.web.wording import MINUS, figure, money
 
 HAVE_LABELS = dict(zip(HAVE, ("to buy", "owned", "borrowed"), strict=True))

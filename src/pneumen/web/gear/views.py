@@ -15,9 +15,9 @@ from pneumen.core.kit import (
     cells_of,
 )
 from pneumen.web.gear import services
+from pneumen.web.gear.models import GearImport
 from pneumen.web.gear.show import item_screen, list_screen, sheet_fields
 from pneumen.web.reading import number
-from pneumen.web.song.gear import GearImport
 
 MOST_FAULTS_SHOWN = 20
 MOST_READ = 60_000_000

@@ -45,7 +45,7 @@ class Packing:
 def packing_of(kit: Kit | KitInUse, song: Song | None = None) -> Packing:
     """Return a kit as its packing list; alike lines are told once with their number."""
     counted = Counter(kit.lines)
-    must, never = (song.kit_must, song.kit_never) if song else ((), ())
+    must, never = (song.musts, song.nevers) if song else ((), ())
     names = {item.id: item.name for item in whole_catalogue(song.owner_id)} if song else {}
     return Packing(
         lines=tuple(_line(line, count, must, never) for line, count in counted.items()),

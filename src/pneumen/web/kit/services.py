@@ -5,6 +5,7 @@ from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Prefetch, prefetch_related_objects
 
 from pneumen.core.errors import NothingFits, UnknownName
 from pneumen.core.gain import school_named
@@ -26,15 +27,17 @@ from pneumen.core.kit import (
     recommended_of,
 )
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
-from pneumen.web.song.models import Part, Song
-from pneumen.web.song.settle import planning_setup
+from pneumen.web.kit.models import MUST, NEVER, KitMark
+from pneumen.web.part.models import Part
+from pneumen.web.settle import planning_setup
+from pneumen.web.song.models import Song
 
 LEAST_RT60_S = 0.05
 """What statistics take for the reverberation time of a room in which everything is absorbed."""
 TAKEN_ALONG = ("covering", "clamps", "pole", "bundle")
 LEAST_HORIZON = 500.0
 """The picture reaches at least so far in money, and to twice the budget: what lies beyond is seldom asked for."""
-MARKS = ("must", "never", "")
+MARKS = (MUST, NEVER, "")
 
 
 def needs_of_song(song: Song) -> Needs:
@@ -60,15 +63,14 @@ def needs_of_song(song: Song) -> Needs:
         take_handling=song.take_handling,
         monthly_fees=song.monthly_fees,
         good_enough_db=song.good_enough_db,
-        must=frozenset(song.kit_must) | _own_devices(song),
-        never=frozenset(song.kit_never),
+        must=frozenset(song.musts) | _own_devices(song),
+        never=frozenset(song.nevers),
     )
 
 
 def _part_need(part: Part) -> PartNeed:
     """Return a part as the planner sees it: at levels that hold for any chain, each pattern where it would stand."""
-    known = part.known_source_levels() if part.known_absolute else None
-    levels = known or part.guessed_source_levels()
+    levels = part.surely_known_levels or part.guessed_source_levels()
     setup = planning_setup(part)
     places = () if part.is_plugged else places_of(levels, setup)
     return PartNeed(
@@ -86,19 +88,10 @@ def horizon_of(song: Song) -> float:
 
 
 def parts_of_song(song: Song) -> list[Part]:
-    """Return a song's parts with their gear, asked for once a request."""
-    if "parts_with_gear" not in song.__dict__:
-        parts = list(song.parts.select_related("own_microphone", "own_interface").prefetch_related("sections"))
-        for part in parts:
-            part.song = song
-        song.__dict__["parts_with_gear"] = parts
-    return song.__dict__["parts_with_gear"]
-
-
-def forget_parts(song: Song) -> None:
-    """Have the song's parts and gear asked for anew, after something was stored."""
-    for name in ("parts_with_gear", "gear_for_kits"):
-        song.__dict__.pop(name, None)
+    """Return a song's parts with all they are worked out from; the database is asked once for a song."""
+    parts = Prefetch("parts", queryset=Part.objects.with_gear())
+    prefetch_related_objects([song], parts, "owned_kinds", "kit_marks", "kit_extras")
+    return list(song.parts.all())
 
 
 def parts_planned(song: Song) -> list[Part]:
@@ -117,15 +110,13 @@ def _own_devices(song: Song) -> frozenset[str]:
 
 
 def gear_of_song(song: Song) -> tuple[OwnedGear, tuple[Item, ...]]:
-    """Return what is owned for a song's parts, and the catalogue of its owner; asked for once a request."""
-    if "gear_for_kits" not in song.__dict__:
-        catalogue, at_hand = catalogue_and_gear_at_hand(song.owner_id)
-        owned = {item.id: owned_item(item) for item in at_hand}
-        for part in parts_of_song(song):
-            owned |= {item.id: item for item in part.owned_gear().items}
-        mine = OwnedGear(items=tuple(owned.values()), kinds=tuple(sorted(song.owned_kinds)))
-        song.__dict__["gear_for_kits"] = mine, catalogue
-    return song.__dict__["gear_for_kits"]
+    """Return what is owned for a song's parts, and the catalogue of its owner."""
+    parts = parts_of_song(song)
+    catalogue, at_hand = catalogue_and_gear_at_hand(parts[0].owner.gear_marks.all())
+    owned = {item.id: owned_item(item) for item in at_hand}
+    for part in parts:
+        owned |= {item.id: item for item in part.owned_gear().items}
+    return OwnedGear(items=tuple(owned.values()), kinds=song.core_owned_kinds), catalogue
 
 
 def frontier_of_song(song: Song) -> Frontier:
@@ -167,7 +158,7 @@ def take_kit(song: Song, number: int) -> None:
     kit = frontier.kit(min(max(number, 0), len(frontier.points) - 1))
     _set_song_up(song, kit)
     song.budget, song.kit_taken = max(song.budget, kit.total + fixed_cost(song, frontier)), True
-    song.save(update_fields=["budget", "kit_taken", "kit_extras"])
+    song.save(update_fields=["budget", "kit_taken"])
 
 
 @transaction.atomic
@@ -176,8 +167,8 @@ def plan_song(song: Song) -> None:
 
     Where the money is short the cheapest kit that works stands in; where nothing works at all, the chains are assumed.
     """
+    song = Song.objects.whole().get(pk=song.pk)  # with its parts as they are stored now
     song.kit_taken = False
-    forget_parts(song)
     kit = recommended_kit(song)
     if all(part.has_own_chain for part in parts_of_song(song)):
         kit = None
@@ -185,10 +176,10 @@ def plan_song(song: Song) -> None:
         for part in parts_of_song(song):
             part.bought_microphone = part.bought_interface = part.bought_booster = part.bought_box = ""
             part.save(update_fields=DEVICE_FIELDS)
-        song.kit_extras = []
+        song.kit_extras.all().delete()
     else:
         _set_song_up(song, kit)
-    song.save(update_fields=["kit_taken", "kit_extras"])
+    song.save(update_fields=["kit_taken"])
 
 
 def recommended_kit(song: Song) -> Kit | None:
@@ -211,7 +202,9 @@ DEVICE_FIELDS = ("bought_microphone", "bought_interface", "bought_booster", "bou
 
 
 def _set_song_up(song: Song, kit: Kit) -> None:
-    song.kit_extras = extras_of(kit)
+    song.kit_extras.all().delete()
+    for item_id in extras_of(kit):
+        song.kit_extras.create(owner=song.owner, item_id=item_id)
     for place, part in enumerate(parts_planned(song)):
         voice = kit.voices[place]
         part.bought_microphone, part.bought_interface = _id(voice.microphone), _id(kit.interface)
@@ -240,7 +233,7 @@ def in_use(song: Song, kit: Kit | None = None) -> KitInUse:
         Chosen(hub=kit.hub, voice=kit.voices[places[part.pk]]) if part.pk in places else _chain_of(part)
         for part in parts_of_song(song)
     ]
-    extras = song.kit_extras if kit is None else extras_of(kit)
+    extras = [row.item_id for row in song.kit_extras.all()] if kit is None else extras_of(kit)
     return kit_in_use(needs, owned, catalogue, chosen, [by_id[one] for one in extras if one in by_id])
 
 
@@ -270,6 +263,7 @@ def _is_recorder(part: Part) -> bool:
     return part.microphone is not None and part.microphone.kind == "recorder"
 
 
+@transaction.atomic
 def mark(song: Song, item_id: str, wanted: str) -> None:
     """Say that an item must be in the kit, must never be, or neither.
 
@@ -278,11 +272,11 @@ def mark(song: Song, item_id: str, wanted: str) -> None:
     """
     if wanted not in MARKS:
         raise UnknownName("mark", wanted, MARKS)
-    ids = tuple(item.id for item in catalogue_and_gear_at_hand(song.owner_id)[0])
+    ids = tuple(item.id for item in catalogue_and_gear_at_hand(song.owner.gear_marks.all())[0])
     if item_id not in ids:
         raise UnknownName("item", item_id, ids[:3])
-    for name in ("must", "never"):
-        kept = [one for one in getattr(song, f"kit_{name}") if one != item_id]
-        setattr(song, f"kit_{name}", [*kept, item_id] if wanted == name else kept)
-    song.save(update_fields=["kit_must", "kit_never"])
+    if wanted:
+        KitMark.objects.update_or_create(song=song, item_id=item_id, defaults={"owner": song.owner, "wanted": wanted})
+    else:
+        song.kit_marks.filter(item_id=item_id).delete()
     plan_song(song)

@@ -37,8 +37,9 @@ from pneumen.web.kit.services import (
     recommended_number,
 )
 from pneumen.web.kit.why import whys_of
-from pneumen.web.song.models import Part, Song
-from pneumen.web.song.settle import outcome_of
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+from pneumen.web.song.models import Song
 from pneumen.web.wording import figure, money
 
 

@@ -11,8 +11,8 @@ from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
 from pneumen.web.kit.routes import routes_of
 from pneumen.web.kit.show import kit_screen
+from pneumen.web.part.models import Part
 from pneumen.web.reading import number, whole
-from pneumen.web.song.models import Part
 from pneumen.web.song.views import part_of
 
 
@@ -50,6 +50,7 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     if form.is_valid():
         services.keep_options(part.song, {name: form.cleaned_data[name] for name in KitForm.NAMES})
     if request.htmx:
+        part = part_of(request, part_id)
         problem = " ".join(f"{form[name].label}: {errors[0]}" for name, errors in form.errors.items())
         context = {"part": part, "screen": kit_screen(part.song), "live": True, "problem": problem}
         return render(request, "kit/live.html", context)

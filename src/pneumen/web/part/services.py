@@ -10,10 +10,12 @@ from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.part import FASTEST_BPM, ROLES, SLOWEST_BPM, USUAL_SECTIONS, find_tempo
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.take import open_recording
+from pneumen.web.audio.services import keep as keep_audio
+from pneumen.web.audio.services import received, release
 from pneumen.web.kit.services import DEVICE_FIELDS, plan_song
-from pneumen.web.song.models import Backing, Part, Section, Song
+from pneumen.web.part.models import Backing, Part, Section
+from pneumen.web.song.models import Song
 from pneumen.web.song.services import MOST_SESSIONS
-from pneumen.web.take import files
 
 MOST_SECTIONS = 40
 MOST_DOUBLES = 12
@@ -35,7 +37,7 @@ def keep(part: Part, typed: dict[int, Typed], options: dict[str, Any]) -> None:
         raise UnknownName("role", options["role"], ROLES)
     require_within("doubles", options["doubles"], 0, MOST_DOUBLES)
     require_within("session", options["session"], 1, MOST_SESSIONS)
-    session = part.session
+    session = Part.objects.get(pk=part.pk).session
     part.role, part.doubles, part.session = options["role"], int(options["doubles"]), int(options["session"])
     part.save(update_fields=["role", "doubles", "session"])
     if part.session != session:  # what is recorded at once decides how many inputs the kit needs
@@ -46,7 +48,7 @@ def keep(part: Part, typed: dict[int, Typed], options: dict[str, Any]) -> None:
             core = typed[row.pk].section
             row.name, row.bars, row.loudness_db = core.name, core.bars, core.loudness_db
             row.words = typed[row.pk].words[:MOST_WORDS]
-            row.save()
+            row.save(update_fields=["name", "bars", "loudness_db", "words"])
 
 
 @transaction.atomic
@@ -94,21 +96,18 @@ def take_in_backing(song: Song, name: str, chunks: Iterable[bytes]) -> Backing:
     Raises:
         UnreadableFile: where it is no recording that can be read.
     """
-    checksum = files.store(chunks)
-    old = ""
-    try:
-        with open_recording(files.path_of(checksum)) as recording:
+    with received(chunks) as incoming:
+        with open_recording(incoming.path) as recording:
             rate_hz, channels = recording.sample_rate_hz, recording.channels
             tempo = find_tempo((block.mean(axis=0) for block in recording.blocks(_edges(recording.frames))), rate_hz)
             duration_s = recording.frames / rate_hz
         with transaction.atomic():
-            old = Backing.objects.filter(song=song).values_list("checksum", flat=True).first() or ""
-            Backing.objects.filter(song=song).delete()
-            backing = Backing.objects.create(
+            remove_backing(song)
+            return Backing.objects.create(
                 owner=song.owner,
                 song=song,
                 original_name=name.replace("\\", "/").rsplit("/", 1)[-1].strip()[:200] or "backing",
-                checksum=checksum,
+                audio=keep_audio(song.owner, incoming),
                 sample_rate_hz=rate_hz,
                 channels=channels,
                 duration_s=duration_s,
@@ -116,11 +115,6 @@ def take_in_backing(song: Song, name: str, chunks: Iterable[bytes]) -> Backing:
                 tempo_found=tempo is not None,
                 zero_s=round(tempo.first_beat_s, 3) if tempo else 0.0,
             )
-    except BaseException:
-        files.drop_unused(checksum)
-        raise
-    files.drop_unused(old)
-    return backing
 
 
 def _edges(frames: int) -> Iterator[int]:
@@ -138,7 +132,8 @@ def keep_backing(backing: Backing, *, tempo_bpm: float | None, zero_s: float) ->
     backing.save(update_fields=["tempo_bpm", "tempo_found", "zero_s"])
 
 
+@transaction.atomic
 def remove_backing(song: Song) -> None:
-    checksums = list(Backing.objects.filter(song=song).values_list("checksum", flat=True))
-    Backing.objects.filter(song=song).delete()
-    files.drop_unused(*checksums)
+    for backing in Backing.objects.filter(song=song).select_related("audio"):
+        backing.delete()
+        release(backing.audio)

@@ -7,9 +7,10 @@ from pneumen.core.part import Section as CoreSection
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
+from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
-from pneumen.web.song.models import AUDIENCES, Backing, Part
-from pneumen.web.song.settle import outcome_of, performance_of
+from pneumen.web.settle import outcome_of, performance_of
+from pneumen.web.song.models import AUDIENCES
 from pneumen.web.wording import figure, with_band
 
 ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))

@@ -11,9 +11,9 @@ from pneumen.core.errors import PneumenError
 from pneumen.core.part import Section
 from pneumen.web.frame import thread
 from pneumen.web.part import services
+from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.show import part_screen
 from pneumen.web.reading import number, whole
-from pneumen.web.song.models import Backing, Part
 from pneumen.web.song.views import part_of
 
 

@@ -8,8 +8,8 @@ from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.forecast import ZoneHere, zones_here
 from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES
 from pneumen.web.lengths import require_far, require_near
-from pneumen.web.song.models import YOURS, Part
-from pneumen.web.song.settle import settle
+from pneumen.web.part.models import YOURS, Part
+from pneumen.web.settle import settle
 
 GRILLE_M = 0.025
 """The capsule lies 2 to 3 cm behind the grille (common practice, no source)."""

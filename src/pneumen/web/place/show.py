@@ -29,11 +29,11 @@ from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near, near_field, near_unit
+from pneumen.web.part.models import Part
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
 from pneumen.web.place.services import GRILLE_M, Placing
 from pneumen.web.place.start import StartingZones, starting_zones
-from pneumen.web.song.models import Part
-from pneumen.web.song.settle import settle
+from pneumen.web.settle import settle
 from pneumen.web.wording import figure
 
 USUAL_RISE_DB = 6.0

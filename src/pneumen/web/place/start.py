@@ -5,9 +5,9 @@ from dataclasses import dataclass
 from pneumen.core.forecast import PartSetup, ZoneHere, zones_here
 from pneumen.core.place import TASTES, Zone, body_of
 from pneumen.web.lengths import near
+from pneumen.web.part.models import Part
 from pneumen.web.place.bodies import BodyPicture, draw_body
-from pneumen.web.song.models import Part
-from pneumen.web.song.settle import best_zone
+from pneumen.web.settle import best_zone
 from pneumen.web.wording import figure
 
 DECIDED = {

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from string import ascii_uppercase
 
 from pneumen.web.lengths import near
-from pneumen.web.song.models import Trial, TrialSpot
+from pneumen.web.place.models import Trial, TrialSpot
 from pneumen.web.wording import figure
 
 

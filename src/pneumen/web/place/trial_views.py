@@ -2,19 +2,19 @@
 
 from contextlib import suppress
 
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_POST
 from django_htmx.http import HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.lengths import read_near
+from pneumen.web.part.models import Part
 from pneumen.web.place import trials
+from pneumen.web.place.models import Trial
 from pneumen.web.place.trial_show import COLUMNS, heard_of_trial
 from pneumen.web.reading import refusal, whole
-from pneumen.web.song.models import Part, Trial
 from pneumen.web.song.views import part_of, with_part
-from pneumen.web.take import files
 from pneumen.web.take.views import ranged
 
 
@@ -86,11 +86,8 @@ def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
 @require_GET
 def listen(request: HttpRequest, part_id: int, number: int, heard_at: int) -> HttpResponse:
     """Serve a phrase by its place in the order: neither name nor address tells the spot."""
-    spot = trial_of(part_of(request, part_id), number).spots.filter(heard_at=heard_at).exclude(checksum="").first()
-    path = files.path_of(spot.checksum) if spot else None
-    if path is None or not path.exists():
-        raise Http404
-    return ranged(request, path, "audio/wav")
+    spot = get_object_or_404(trial_of(part_of(request, part_id), number).spots, heard_at=heard_at)
+    return ranged(request, spot.audio)
 
 
 @require_POST

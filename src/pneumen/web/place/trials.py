@@ -3,6 +3,7 @@
 import random
 import zlib
 from collections.abc import Iterable, Sequence
+from contextlib import ExitStack
 from dataclasses import dataclass, replace
 from pathlib import Path
 
@@ -12,7 +13,7 @@ import soundfile
 from django.db import transaction
 from django.db.models import Max
 
-from pneumen.core.errors import Contradiction, PneumenError, UnreadableFile
+from pneumen.core.errors import Contradiction, UnreadableFile
 from pneumen.core.forecast import heard_of_room
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.part import guessed_levels
@@ -20,17 +21,22 @@ from pneumen.core.place import DISTANCE_SCHOOLS
 from pneumen.core.rig import Scene, air_of, draw_truth, simulate
 from pneumen.core.take import (
     MOST_SPOTS,
+    PhraseMeasure,
     matching_gains_db,
     measure_phrase,
     open_recording,
     phrases_between_claps,
     whole_phrase,
 )
+from pneumen.web.audio import files
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.audio.services import Incoming, finished, keep, received, release
+from pneumen.web.job.services import Tell, queue
 from pneumen.web.lengths import near, require_near
+from pneumen.web.part.models import YOURS, Part
+from pneumen.web.place.models import Trial, TrialSpot
 from pneumen.web.place.services import zones_of
-from pneumen.web.song.models import YOURS, Part, Trial, TrialSpot
-from pneumen.web.song.settle import settle
-from pneumen.web.take import files
+from pneumen.web.settle import settle
 
 PHRASE_S = 6.0
 LONGEST_S = 600.0
@@ -121,96 +127,83 @@ def take_in_trial(part: Part, spots: Sequence[Proposal], uploads: Sequence[tuple
     """
     if len(uploads) not in (1, len(spots)):
         raise Contradiction("files", f"must be one with claps between, or {len(spots)}, one a spot in their order")
-    checksums: list[str] = []
+    with ExitStack() as stack:
+        sent = [(name, stack.enter_context(received(chunks))) for name, chunks in uploads]
+        with transaction.atomic():
+            audio = [_kept(part, name, incoming) for name, incoming in sent]
+            if len(audio) == 1:
+                return _new_trial(part, spots, audio=audio[0])
+            return _new_trial(part, spots, raw=audio)
+
+
+def _kept(part: Part, name: str, incoming: Incoming) -> AudioFile:
     try:
-        for name, chunks in uploads:
-            checksums.append(files.store(chunks))
-            try:
-                with open_recording(files.path_of(checksums[-1])):
-                    pass
-            except UnreadableFile as error:
-                raise UnreadableFile(f"{name}: {error.reason}", error.remedy) from None
-        if len(checksums) == 1:
-            return _new_trial(part, spots, checksum=checksums[0])
-        return _new_trial(part, spots, raw=checksums)
-    except BaseException:
-        files.drop_unused(*checksums)
-        raise
+        return keep(part.owner, incoming)
+    except UnreadableFile as error:
+        raise UnreadableFile(f"{name}: {error.reason}", error.remedy) from None
 
 
 @transaction.atomic
-def _new_trial(part: Part, spots: Sequence[Proposal], raw: Sequence[str] = (), **fields: object) -> Trial:
+def _new_trial(part: Part, spots: Sequence[Proposal], raw: Sequence[AudioFile] = (), **fields: object) -> Trial:
     last = part.trials.aggregate(Max("number"))["number__max"] or 0
     trial = Trial.objects.create(owner=part.owner, part=part, number=last + 1, **fields)
     order = random.SystemRandom().sample(range(len(spots)), len(spots))
     for position, spot in enumerate(spots):
         where = {name: getattr(spot, name) for name in Proposal.__dataclass_fields__ if name != "slug"}
-        raw_checksum = raw[position] if raw else ""
         TrialSpot.objects.create(
             owner=part.owner,
             trial=trial,
             position=position,
             heard_at=order[position],
-            raw_checksum=raw_checksum,
+            raw=raw[position] if raw else None,
             **where,
         )
+    queue(trial)
     return trial
 
 
-def work_on_next() -> bool:
-    """Take up the next waiting trial; False where there is none."""
-    with transaction.atomic():
-        trial = Trial.objects.filter(status=Trial.WAITING).order_by("pk").first()
-        if trial is None:
-            return False
-        Trial.objects.filter(pk=trial.pk).update(status=Trial.WORKING, progress=0)
-    try:
-        _work_on(trial)
-    except PneumenError as error:
-        Trial.objects.filter(pk=trial.pk).update(status=Trial.FAILED, error=str(error)[:400])
-    return True
+def cut_trial(trial: Trial, tell: Tell) -> None:
+    """Bring all phrases to one loudness and keep what they measured.
 
-
-def take_up_again() -> None:
-    """Queue anew what a killed worker left half done."""
-    Trial.objects.filter(status=Trial.WORKING).update(status=Trial.WAITING, progress=0)
-
-
-def _work_on(trial: Trial) -> None:
-    """Bring all phrases to one loudness and keep what they measured."""
-    spots = list(trial.spots.all())
-    phrases, rate_hz = _phrases(trial, spots)
+    Raises:
+        UnreadableFile: where there are not as many phrases as spots, or they have no common rate.
+    """
+    spots = list(trial.spots.select_related("raw"))
+    phrases, rate_hz = _phrases(trial, spots, tell)
     measured = [measure_phrase(samples, rate_hz) for samples, _ in phrases]
     matched = matching_gains_db(measured)
-    stored = [_store(samples * db_to_ratio(gain), rate_hz) for (samples, _), gain in zip(phrases, matched, strict=True)]
-    levels = zip(measured, phrases, strict=True)
-    measured = [replace(one, level_dbfs=one.level_dbfs + turned_db) for one, (_, turned_db) in levels]
-    _finish(trial, spots, list(zip(measured, matched, stored, strict=True)))
+    with ExitStack() as stack:
+        written = [
+            _write(samples * db_to_ratio(gain), rate_hz) for (samples, _), gain in zip(phrases, matched, strict=True)
+        ]
+        recordings = [stack.enter_context(finished(path)) for path in written]
+        levels = zip(measured, phrases, strict=True)
+        measured = [replace(one, level_dbfs=one.level_dbfs + turned_db) for one, (_, turned_db) in levels]
+        _finish(trial, spots, list(zip(measured, matched, recordings, strict=True)))
 
 
 @transaction.atomic
-def _finish(trial: Trial, spots: list[TrialSpot], rows: list[tuple]) -> None:
-    if not Trial.objects.filter(pk=trial.pk).update(status=Trial.DONE, progress=1, checksum=""):
-        files.drop_unused(*(checksum for _, _, checksum in rows))  # deleted while it was cut
+def _finish(trial: Trial, spots: list[TrialSpot], rows: list[tuple[PhraseMeasure, float, Incoming]]) -> None:
+    if not Trial.objects.filter(pk=trial.pk).update(audio=None):  # deleted while it was cut
         return
-    raw = [trial.checksum, *(spot.raw_checksum for spot in spots)]
-    for spot, (measured, matched_db, checksum) in zip(spots, rows, strict=True):
-        spot.measured, spot.matched_db, spot.checksum = msgspec.to_builtins(measured), matched_db, checksum
-        spot.raw_checksum = ""
-        spot.save()
-    files.drop_unused(*raw)
+    raw = [trial.audio, *(spot.raw for spot in spots)]
+    for spot, (measured, matched_db, recording) in zip(spots, rows, strict=True):
+        spot.measured, spot.matched_db = msgspec.to_builtins(measured), matched_db
+        spot.audio, spot.raw = keep(trial.owner, recording), None
+        spot.save(update_fields=["measured", "matched_db", "audio", "raw"])
+    release(*raw)
 
 
-Phrase = tuple[np.ndarray, float]
+Cut = tuple[np.ndarray, float]
 """Samples, and by how many dB the gain was turned down for them."""
 
 
-def _phrases(trial: Trial, spots: list[TrialSpot]) -> tuple[list[Phrase], int]:
+def _phrases(trial: Trial, spots: list[TrialSpot], tell: Tell) -> tuple[list[Cut], int]:
     """Return the spots' phrases, cut, at one rate."""
     if trial.simulated:
-        return _played(trial, spots), trial.part.song.sample_rate_hz
-    if trial.checksum:
-        samples, rate_hz = _read(trial.checksum)
+        return _played(trial, spots, tell), trial.part.song.sample_rate_hz
+    if trial.audio:
+        samples, rate_hz = _read(trial.audio)
         found = phrases_between_claps(samples, rate_hz)
         if len(found) != len(spots):
             raise UnreadableFile(
@@ -220,7 +213,7 @@ def _phrases(trial: Trial, spots: list[TrialSpot]) -> tuple[list[Phrase], int]:
         return [(samples[start:end], 0.0) for start, end in found], rate_hz
     phrases, rates = [], set()
     for spot in spots:
-        samples, rate_hz = _read(spot.raw_checksum)
+        samples, rate_hz = _read(spot.raw)
         start, end = whole_phrase(samples, rate_hz)
         phrases.append((samples[start:end], 0.0))
         rates.add(rate_hz)
@@ -229,12 +222,12 @@ def _phrases(trial: Trial, spots: list[TrialSpot]) -> tuple[list[Phrase], int]:
     return phrases, rates.pop()
 
 
-def _read(checksum: str) -> tuple[np.ndarray, int]:
-    with open_recording(files.path_of(checksum)) as recording:
+def _read(audio: AudioFile) -> tuple[np.ndarray, int]:
+    with open_recording(audio.path) as recording:
         return recording.loudest_channel(LONGEST_S), recording.sample_rate_hz
 
 
-def _played(trial: Trial, spots: list[TrialSpot]) -> list[Phrase]:
+def _played(trial: Trial, spots: list[TrialSpot], tell: Tell) -> list[Cut]:
     """Let the stand-in play one phrase at every spot of this room, with the gain each spot allows."""
     part = trial.part
     box, gain_db = part.song.room.box, settle(part).gain_db
@@ -266,14 +259,14 @@ def _played(trial: Trial, spots: list[TrialSpot]) -> list[Phrase]:
         )
         take = simulate(scene, air, headroom_dbfs=PEAK_DBFS)
         phrases.append((take.samples, take.turned_down_db))
-        Trial.objects.filter(pk=trial.pk).update(progress=(number + 1) / (len(spots) + 1))
+        tell((number + 1) / (len(spots) + 1))
     return phrases
 
 
-def _store(samples: np.ndarray, rate_hz: int) -> str:
-    path: Path = files.incoming(".wav")
+def _write(samples: np.ndarray, rate_hz: int) -> Path:
+    path = files.incoming(".wav")
     soundfile.write(path, samples, rate_hz, subtype="PCM_24", format="WAV")
-    return files.store_file(path)
+    return path
 
 
 @transaction.atomic
@@ -302,10 +295,11 @@ def stand_at(part: Part, spot: TrialSpot) -> None:
     part.save(update_fields=[*names, "place_origin"])
 
 
+@transaction.atomic
 def delete_trial(trial: Trial) -> None:
-    checksums = [trial.checksum, *(one for spot in trial.spots.all() for one in (spot.checksum, spot.raw_checksum))]
+    recordings = [trial.audio, *(one for spot in trial.spots.all() for one in (spot.audio, spot.raw))]
     trial.delete()
-    files.drop_unused(*checksums)
+    release(*recordings)
 
 
 def told_of(trial: Trial) -> str:

@@ -15,9 +15,9 @@ from pneumen.core.place import (
 )
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near
+from pneumen.web.part.models import Part
 from pneumen.web.place.two_picture import CombPicture, PairPicture, SidePicture, draw_comb, draw_pair, draw_singer
-from pneumen.web.song.models import Part
-from pneumen.web.song.settle import settle
+from pneumen.web.settle import settle
 from pneumen.web.wording import figure
 
 HOWS = {

@@ -9,9 +9,9 @@ from django.views.decorators.http import require_GET
 from pneumen.core.errors import PneumenError
 from pneumen.core.place import PAIRS
 from pneumen.web.lengths import read_near
+from pneumen.web.part.models import Part
 from pneumen.web.place.two import HOWS, Tried, two_screen, usual_trial
 from pneumen.web.reading import number, refusal
-from pneumen.web.song.models import Part
 from pneumen.web.song.views import with_part
 
 

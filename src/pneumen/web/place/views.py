@@ -9,11 +9,11 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.web.frame import thread
 from pneumen.web.lengths import read_near
+from pneumen.web.part.models import Part
 from pneumen.web.place import services
 from pneumen.web.place.show import place_screen
 from pneumen.web.place.trials import told_of
 from pneumen.web.reading import number, refusal, unchanged
-from pneumen.web.song.models import Part
 from pneumen.web.song.views import with_part
 
 

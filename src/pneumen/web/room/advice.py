@@ -5,10 +5,10 @@ from dataclasses import dataclass
 from pneumen.core.forecast import Outcome, outcome, standing_at
 from pneumen.core.room import CLOSET_M3, baffle_behind, best_aim
 from pneumen.web.lengths import far
+from pneumen.web.part.models import Part
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
-from pneumen.web.song.models import Part
-from pneumen.web.song.settle import outcome_of, settle, stand_of
+from pneumen.web.settle import outcome_of, settle, stand_of
 from pneumen.web.wording import figure
 
 LEAST_DB = 0.5

@@ -6,8 +6,9 @@ from pneumen.core.forecast import PartSetup
 from pneumen.core.kit import safe_hours
 from pneumen.core.room import corner_lead, corners_of, level_at_ear_db, pick_under_db, wall_behind
 from pneumen.web.lengths import far, near
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
 from pneumen.web.room.outward import USUAL_RT60_S, front_factor, level_1m_db
-from pneumen.web.song.models import Part, Room
 from pneumen.web.wording import figure
 
 LOUD_DB = 85.0
@@ -46,7 +47,8 @@ def cases_of(part: Part, here: PartSetup) -> tuple[Case, ...]:
 def _amp(part: Part, room: Room, here: PartSetup) -> Case:
     placement = here.placement
     how = {"height_m": placement.height_m, "distance_m": placement.distance_m, "pattern": here.pattern}
-    free = [one for one in corners_of(room.box) if not any(piece.stands_on(*one.stand_m) for _, piece in room.placed)]
+    pieces = room.layout.furniture
+    free = [one for one in corners_of(room.box) if not any(piece.stands_on(*one.stand_m) for piece in pieces)]
     leads = [
         (corner_lead(room.box, corner, source_factor=here.source_factor, **how), corner)
         for corner in free or corners_of(room.box)

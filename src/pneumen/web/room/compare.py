@@ -11,9 +11,10 @@ from pneumen.core.room import (
     quietest_hours,
     room_score_db,
 )
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
 from pneumen.web.room.outward import hours_told, level_1m_db, outwards_from
-from pneumen.web.song.models import Part, Room
-from pneumen.web.song.settle import settle
+from pneumen.web.settle import settle
 from pneumen.web.wording import figure
 
 
@@ -36,7 +37,7 @@ class RoomBeside:
 
 def rooms_beside(part: Part) -> tuple[RoomBeside, ...]:
     """Return the rooms of the home for a part, the best first."""
-    rooms = Room.objects.mine(part.owner_id)
+    rooms = Room.objects.mine(part.owner_id).whole()
     return tuple(sorted((_beside(part, room) for room in rooms), key=lambda one: -one.score))
 
 
@@ -62,7 +63,7 @@ def _beside(part: Part, room: Room) -> RoomBeside:
         lead=figure(lead_db),
         noise=figure(lowest),
         hours=hours_told(quiet),
-        out=hours_told(allowed) if room.neighbours else "no neighbours named",
+        out=hours_told(allowed) if room.neighbours.all() else "no neighbours named",
         both=hours_told(tuple(hour for hour in quiet if hour in allowed)),
         faults="; ".join(boxed.faults),
         score=room_score_db(lead_db, lowest, boxed_in=bool(boxed.faults)),
@@ -71,7 +72,7 @@ def _beside(part: Part, room: Room) -> RoomBeside:
 
 def _afresh(part: Part) -> Part:
     """Return a part as it would be planned anew in another room; it is not stored."""
-    fresh = Part.objects.select_related("song__room", "own_microphone", "own_interface").get(pk=part.pk)
+    fresh = Part.objects.whole().get(pk=part.pk)
     fresh.stand_x_m = fresh.stand_y_m = fresh.facing_deg = fresh.distance_m = None
     return fresh
 

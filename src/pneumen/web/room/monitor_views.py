@@ -7,9 +7,10 @@ from django.views.decorators.http import require_GET, require_POST
 from pneumen.core.errors import Contradiction, PneumenError
 from pneumen.core.room import MonitorPlace, usual_place
 from pneumen.web.lengths import read_far
+from pneumen.web.part.models import Part
 from pneumen.web.reading import refusal
 from pneumen.web.room import monitoring
-from pneumen.web.song.models import Part, Room
+from pneumen.web.room.models import Room
 from pneumen.web.song.views import part_of
 
 

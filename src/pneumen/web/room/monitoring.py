@@ -8,8 +8,7 @@ from django.db import transaction
 from pneumen.core.room import MonitorPlace, MonitorReport, monitor_report, usual_place
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, near
-from pneumen.web.room.services import save
-from pneumen.web.song.models import Room
+from pneumen.web.room.models import Room
 from pneumen.web.wording import figure
 
 KEPT: Final = ("middle_m", "behind_m", "spacing_m", "listen_m", "height_m", "ear_m", "desk_m")
@@ -37,7 +36,7 @@ def place_of(room: Room) -> tuple[str, MonitorPlace]:
 @transaction.atomic
 def keep_monitors(room: Room, wall: str, place: MonitorPlace) -> None:
     room.monitors = {"wall": wall} | {name: getattr(place, name) for name in KEPT}
-    save(room)
+    room.save(update_fields=["monitors"])
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

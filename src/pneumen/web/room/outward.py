@@ -7,9 +7,10 @@ from django.db import transaction
 
 from pneumen.core.errors import require_within
 from pneumen.core.levels import ratio_to_db
-from pneumen.core.room import PARTITIONS, Neighbour, Outwards, outwards_of, recorded_factor, spans_of
-from pneumen.web.room.services import next_id, save
-from pneumen.web.song.models import Part, Room
+from pneumen.core.room import PARTITIONS, Outwards, outwards_of, recorded_factor, spans_of
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Neighbour, Room
+from pneumen.web.room.services import fresh
 from pneumen.web.wording import figure
 
 MOST_NEIGHBOURS = 8
@@ -34,16 +35,16 @@ def add_neighbour(room: Room, **told: Any) -> None:
     Raises:
         OutOfRange, UnknownName, Contradiction: naming what cannot be.
     """
-    Neighbour(**told)
-    require_within("neighbours", len(room.neighbours) + 1, 1, MOST_NEIGHBOURS)
-    room.neighbours = [*room.neighbours, {"id": next_id(room.neighbours), **told}]
-    save(room)
+    room = fresh(room)
+    row = Neighbour(owner=room.owner, room=room, **told)
+    row.to_core()  # refuses what cannot be
+    require_within("neighbours", room.neighbours.count() + 1, 1, MOST_NEIGHBOURS)
+    row.save()
 
 
 @transaction.atomic
 def remove_neighbour(room: Room, number: int) -> None:
-    room.neighbours = [row for row in room.neighbours if row["id"] != number]
-    save(room)
+    room.neighbours.filter(pk=number).delete()
 
 
 def front_factor(part: Part) -> float:
@@ -54,7 +55,7 @@ def front_factor(part: Part) -> float:
 
 def level_1m_db(part: Part) -> float:
     """Return how loud a part typically is at 1 m, as far as is known."""
-    levels = part.known_source_levels() if part.known_absolute else part.guessed_source_levels()
+    levels = part.surely_known_levels or part.guessed_source_levels()
     return levels.typical_db_spl + ratio_to_db(levels.at_m)
 
 
@@ -63,14 +64,14 @@ def outwards_from(part: Part, room: Room) -> tuple[Outwards, ...]:
     if part.is_plugged:
         return ()
     factor = front_factor(part)
-    neighbours = [one for _, one in room.core_neighbours]
+    neighbours = [row.to_core() for row in room.neighbours.all()]
     return outwards_of(neighbours, level_1m_db(part), room.box.volume_m3, room.rt60_s or USUAL_RT60_S, factor)
 
 
 def outward_rows(part: Part) -> tuple[OutwardRow, ...]:
     """Return what the Room screen tells of everybody who hears a part."""
     room = part.song.room
-    numbers = {neighbour: number for number, neighbour in room.core_neighbours}
+    numbers = {row.to_core(): row.pk for row in room.neighbours.all()}
     return tuple(_row(numbers[one.neighbour], one) for one in outwards_from(part, room))
 
 

@@ -10,8 +10,8 @@ from pneumen.core.room import Opening, Placed, covering_of
 from pneumen.web.lengths import FOOT_M, far, near
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.room.ground import Ground, Mark
+from pneumen.web.room.models import Room
 from pneumen.web.room.sideview import Hanging
-from pneumen.web.song.models import Room
 from pneumen.web.wording import figure, habits
 
 LOBE_M: Final = 0.5
@@ -120,7 +120,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
 
     mouth, microphone = at(here.placement.x_m, here.placement.y_m), at(*here.placement.microphone_m[:2])
     ahead, axis = here.placement.ahead, math.atan2(-here.placement.axis[1], here.placement.axis[0])
-    noises = tuple(_noise_mark(at(one["x"], one["y"]), one["name"], left, width) for one in room.noises)
+    noises = tuple(_noise_mark(at(one.x_m, one.y_m), one.name, left, width) for one in room.noises.all())
     lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
     reach = here.placement.across_m + 26 / per_m
     rear = (-here.placement.axis[0] / here.placement.across_m, -here.placement.axis[1] / here.placement.across_m)
@@ -139,8 +139,8 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         labels=_labels(ground, left, top, per_m, noises),
         walls=_walls(left, top, width, depth),
         hangings=_hangings(room, at, per_m),
-        furniture=tuple(_furniture(number, piece, at, per_m) for number, piece in room.placed),
-        openings=tuple(_opening(opening, at, per_m, room.size_m) for _, opening in room.core_openings),
+        furniture=tuple(_furniture(row.pk, row.to_core(), at, per_m) for row in room.furniture.all()),
+        openings=tuple(_opening(opening, at, per_m, room.size_m) for opening in room.layout.openings),
         noises=noises,
         mouth=mouth,
         nose=_nose(mouth, ahead),
@@ -228,7 +228,7 @@ def _spoken_aim(turned_deg: float) -> str:
 
 
 def _described(room: Room, here: PartSetup, lead_db: float) -> str:
-    hung, place = sum(bool(one.get("on")) for one in room.coverings), here.placement
+    hung, place = len(room.layout.hung), here.placement
     return (
         f"A room of {far(room.size_x_m)} by {far(room.size_y_m)}, north up. The performer stands {far(place.x_m)} from "
         f"the west wall and {far(place.y_m)} from the south wall, facing {compass(place.facing_deg)}. There the direct "
@@ -279,10 +279,9 @@ def _hangings(room: Room, at: object, per_m: float) -> tuple[Hanging, ...]:
     """What hangs: a bar along its wall, or its outline where it lies on the floor or hangs from the ceiling."""
     found, thick = [], 8
     width_m, depth_m, _ = room.size_m
-    for _, piece, slot in room.pieces:
-        if slot is None:
-            continue
-        low_u, high_u, low_v, high_v = covering_of(room.bare_box, piece, slot).patch
+    layout = room.layout
+    for piece, slot in layout.hung:
+        low_u, high_u, low_v, high_v = covering_of(layout.bare_box, piece, slot).patch
         flat = slot.on in ("floor", "ceiling")
         width, height = (high_u - low_u) * per_m, (high_v - low_v) * per_m if flat else thick
         if slot.on in ("north", "south"):

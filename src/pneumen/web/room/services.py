@@ -6,62 +6,65 @@ from typing import Any
 
 import msgspec
 from django.db import transaction
+from django.db.models import prefetch_related_objects
 
-from pneumen.core.errors import Contradiction, UnknownName, require_within
+from pneumen.core.errors import Contradiction, PneumenError, UnknownName, require_within
 from pneumen.core.forecast import PartSetup, standing_at
 from pneumen.core.place import MOST_RISE
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import (
-    AXIS_OF,
-    MATERIALS,
     WALLS,
     Arrangement,
-    Box,
     Clap,
-    Noise,
-    Piece,
     Slot,
+    Soft,
     Space,
     best_arrangement,
     clap_of,
-    common_m2,
-    covering_of,
     material_named,
-    require_places,
+    require_furnished,
+    require_hangable,
+    require_hung,
     scale_for_rt60,
     usual_slots,
     with_hung,
 )
 from pneumen.core.take import open_recording
+from pneumen.web.audio.services import received
 from pneumen.web.lengths import require_far, require_near
-from pneumen.web.song.models import YOURS, Part, Room, Song
-from pneumen.web.song.settle import settle
-from pneumen.web.take import files
+from pneumen.web.part.models import YOURS, Part
+from pneumen.web.room.models import Covering, Furniture, NoiseSource, Room
+from pneumen.web.settle import settle
+from pneumen.web.song.models import Song
 
 MOST_COVERINGS = 12
 MOST_NOISES = 12
-TOUCHING_M2 = 1e-3
-FOLD_M = 0.5
-"""So much of a piece may be folded over."""
 LONGEST_CLAP_S = 60.0
 MOST_PIECES = 8
-HANG_WORDS = ("low", "middle", "high")
+Places = dict[int, tuple[float, float, int]]
+"""Furniture by id: where its middle is, from west and south, and how it is turned."""
 
 
 @transaction.atomic
-def stand(part: Part, *, hour: float | None = None, **told: float) -> None:
-    """Store what was changed of where performer and microphone stand, and the hour of recording.
+def stand(part: Part, *, hour: float | None = None, moved: Places | None = None, **told: float) -> None:
+    """Store what was changed of where performer, microphone and furniture stand, and the hour of recording.
 
     Args:
+        moved: furniture by id, as furniture_at takes it.
         told: fields of Placement: x_m, y_m, height_m, facing_deg, distance_m, aside_deg, above_m, turned_deg.
 
     Raises:
-        OutOfRange: naming the field.
+        OutOfRange, Contradiction: naming the field, or what would stand in something else.
     """
-    room = part.song.room
     check(part, **told)
     if hour is not None:
         require_within("hour", hour, 0, 24)
+        part.song.room.hour = hour
+        part.song.room.save(update_fields=["hour"])
+    if moved:
+        for row in furniture_at(part.song.room, moved):
+            row.save(update_fields=["x_m", "y_m", "turned_deg"])
+        set_drawn(part.song.room)
     fields = [name for name in ("distance_m", "aside_deg", "above_m", "turned_deg") if name in told]
     for name in fields:
         setattr(part, name, told[name])
@@ -78,8 +81,31 @@ def stand(part: Part, *, hour: float | None = None, **told: float) -> None:
         fields += ["stand_x_m", "stand_y_m", "facing_deg", "stand_origin"]
     if fields:
         part.save(update_fields=fields)
-    room.hour = room.hour if hour is None else hour
-    room.save(update_fields=["hour", "furniture", "drawn"])
+
+
+def furniture_at(room: Room, moved: Places) -> list[Furniture]:
+    """Move furniture in a room that is not stored thereby; return the rows that moved.
+
+    Raises:
+        Contradiction, OutOfRange, UnknownName: for what would stand in a wall or in something else; then it stays.
+    """
+    prefetch_related_objects([room], "furniture", "coverings", "openings")
+    rows = [row for row in room.furniture.all() if row.pk in moved]
+    before = {row.pk: (row.x_m, row.y_m, row.turned_deg) for row in rows}
+    _set_places(rows, moved)
+    try:
+        require_furnished(room.layout)
+        if room.drawn:
+            require_hung(room.layout)
+    except PneumenError:
+        _set_places(rows, before)
+        raise
+    return rows
+
+
+def _set_places(rows: list[Furniture], places: Places) -> None:
+    for row in rows:
+        row.x_m, row.y_m, row.turned_deg = places[row.pk]
 
 
 def check(part: Part, **told: float) -> None:
@@ -100,6 +126,17 @@ def check(part: Part, **told: float) -> None:
             require_within(words, told[name], -most, most)
 
 
+def fresh(room: Room) -> Room:
+    """Return a room as it is stored now; within a transaction nobody changes it meanwhile."""
+    return Room.objects.whole().get(pk=room.pk)
+
+
+def set_drawn(room: Room) -> None:
+    """From now on the drawing counts, not the words."""
+    room.drawn = True
+    room.save(update_fields=["drawn"])
+
+
 @transaction.atomic
 def draw(room: Room, *, size_m: tuple[float, float, float], surfaces: dict[str, str], sloping: bool) -> None:
     """Store a room's shape and walls; from now on the drawing counts, not the words.
@@ -107,59 +144,36 @@ def draw(room: Room, *, size_m: tuple[float, float, float], surfaces: dict[str, 
     Raises:
         OutOfRange, UnknownName, Contradiction: naming what cannot be; nothing is stored then.
     """
+    room = fresh(room)
     for wall in WALLS:
         material_named(surfaces.get(wall, ""))
     room.size_x_m, room.size_y_m, room.size_z_m = size_m
     room.surfaces = {wall: surfaces[wall] for wall in WALLS}
     room.sloping, room.drawn = sloping, True
-    require_room(room)
-    save(room)
-
-
-def require_room(room: Room) -> None:
-    """Refuse a room that cannot be: of no size, furniture in a wall, openings beyond it, too much hung."""
-    forget_boxes(room)
-    Box(size_m=room.size_m, surfaces={wall: MATERIALS[room.surfaces[wall]].absorption for wall in WALLS})
-    require_places(room.size_m, [piece for _, piece in room.placed])
-    if room.drawn:
-        _check_room_on_walls(room, room.coverings)
-
-
-def forget_boxes(room: Room) -> None:
-    for name in ("bare_box", "box"):
-        room.__dict__.pop(name, None)
-
-
-def next_id(rows: list[dict[str, Any]]) -> int:
-    return max((row["id"] for row in rows), default=0) + 1
-
-
-def save(room: Room) -> None:
-    forget_boxes(room)
-    room.save()
+    require_furnished(room.layout)
+    require_hung(room.layout)
+    room.save(update_fields=["size_x_m", "size_y_m", "size_z_m", "surfaces", "sloping", "drawn"])
 
 
 @transaction.atomic
 def add_covering(room: Room, *, label: str, material: str, width_m: float, height_m: float, count: int = 1) -> None:
     """Store that one has something soft, once or several times; it hangs nowhere yet."""
+    room = fresh(room)
     name = " ".join(label.split())[:40] or material_named(material).label.split(",")[0]
-    absorption = material_named(material).absorption
-    Piece(label=name, absorption=absorption, width_m=width_m, height_m=height_m)  # refuses what cannot be
+    soft = Soft(label=name, material=material, width_m=width_m, height_m=height_m)
+    soft.piece()  # refuses what cannot be
     require_within("how many", count, 1, MOST_COVERINGS)
-    require_within("coverings", len(room.coverings) + count, 1, MOST_COVERINGS)
-    size = {"width_m": width_m, "height_m": height_m}
+    require_within("coverings", room.coverings.count() + count, 1, MOST_COVERINGS)
     for number in range(1, count + 1):
-        one = f"{name} {number}" if count > 1 else name
-        row = {"id": next_id(room.coverings), "label": one, "material": material, "on": ""} | size
-        room.coverings = [*room.coverings, row]
-    room.drawn = True
-    save(room)
+        one = replace(soft, label=f"{name} {number}" if count > 1 else name)
+        room.coverings.create(owner=room.owner, **Covering.fields_of(one))
+    set_drawn(room)
 
 
 @transaction.atomic
 def remove_covering(room: Room, number: int) -> None:
-    room.coverings, room.drawn = [row for row in room.coverings if row["id"] != number], True
-    save(room)
+    room.coverings.filter(pk=number).delete()
+    set_drawn(room)
 
 
 @transaction.atomic
@@ -169,44 +183,18 @@ def hang(room: Room, number: int, on: str, u: float, v: float) -> None:
     Raises:
         UnknownName, OutOfRange, Contradiction: for a wall or piece there is not, or a wall that is full.
     """
-    row = next((row for row in room.coverings if row["id"] == number), None)
-    if row is None:
-        raise UnknownName("piece", str(number), tuple(str(row["id"]) for row in room.coverings))
-    if on and on not in WALLS:
-        raise UnknownName("wall", on, WALLS)
+    room = fresh(room)
+    rows = {row.pk: row for row in room.coverings.all()}
+    if number not in rows:
+        raise UnknownName("piece", str(number), tuple(str(one) for one in rows))
+    row = rows[number]
+    row.on = on
     if on:
-        first, second = (side for axis, side in enumerate(room.size_m) if axis != AXIS_OF[on])
-        _require_size(row, on, first, second)
-        require_far("place along the wall", u, 0, first)
-        require_far("place up the wall", v, 0, second)
-    others = [row for row in room.coverings if row["id"] != number]
-    placed = {**row, "on": on, "u": u, "v": v} if on else {**row, "on": ""}
-    _check_room_on_walls(room, [*others, placed])
-    room.coverings = [placed if row["id"] == number else row for row in room.coverings]
-    room.drawn = True
-    save(room)
-
-
-def _require_size(row: dict[str, Any], on: str, first: float, second: float) -> None:
-    """Refuse a piece that is larger than its wall by more than a fold takes up."""
-    for size_m, side, word in ((row["width_m"], first, "wide"), (row["height_m"], second, "high")):
-        if size_m > side + FOLD_M:
-            where = on if on in ("floor", "ceiling") else f"{on} wall"
-            raise Contradiction(row["label"], f"is {size_m:.2f} m {word}, the {where} only {side:.2f} m")
-
-
-def _check_room_on_walls(room: Room, rows: list[dict[str, Any]]) -> None:
-    """Refuse two pieces in each other's place, and more than a wall holds."""
-    tried = Room(coverings=rows, size_x_m=room.size_x_m, size_y_m=room.size_y_m, size_z_m=room.size_z_m)
-    hung = [(piece, slot, covering_of(room.bare_box, piece, slot)) for _, piece, slot in tried.pieces if slot]
-    for number, (piece, _, one) in enumerate(hung):
-        for other_piece, _, other in hung[:number]:
-            if one.on == other.on and common_m2(one.patch, other.patch) > TOUCHING_M2:
-                raise Contradiction(piece.label, f"would hang over {other_piece.label} there: move one of them")
-        for on, patch in room.behind_furniture:
-            if one.on == on and common_m2(one.patch, patch) > TOUCHING_M2:
-                raise Contradiction(piece.label, "would hang behind something tall there: move one of them")
-    with_hung(room.bare_box, [(piece, slot) for piece, slot, _ in hung])
+        row.u, row.v = u, v
+        require_hangable(room.size_m, row.to_core())
+    require_hung(room.layout)
+    row.save(update_fields=["on", "u", "v"])
+    set_drawn(room)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -220,14 +208,13 @@ class Hanging:
 
 def best_hanging(part: Part, setup: PartSetup) -> Hanging | None:
     """Return the best way to hang what is there for a part where it stands; None without pieces."""
-    room = part.song.room
-    if not room.coverings:
-        return None
+    room, layout = part.song.room, part.song.room.layout
+    rows = list(room.coverings.all())
     # What lies on the floor is no curtain: it stays.
-    loose = [(number, piece) for number, piece, slot in room.pieces if not (slot and slot.on == "floor")]
-    kept = [(piece, slot) for _, piece, slot in room.pieces if slot and slot.on == "floor"]
-    box = with_hung(room.bare_box, kept)
-    slots = usual_slots(box, blocked=room.behind_furniture)
+    lying = [row for row in rows if row.on == "floor"]
+    loose = [(row.pk, row.to_core().piece(layout.absorption_scale)) for row in rows if row.on != "floor"]
+    box = replace(layout, soft=tuple(row.to_core() for row in lying)).box
+    slots = usual_slots(box, blocked=layout.behind_furniture)
     if not loose or not slots:
         return None
     found = best_arrangement(box, standing_at(setup), [piece for _, piece in loose][:MOST_PIECES], slots)
@@ -243,47 +230,37 @@ def best_hanging(part: Part, setup: PartSetup) -> Hanging | None:
 @transaction.atomic
 def hang_best(part: Part) -> None:
     """Hang everything where it does most."""
-    room, found = part.song.room, best_hanging(part, settle(part))
+    found = best_hanging(part, settle(part))
     if found is None:
         return
-    rows = []
-    for row in room.coverings:
-        slot = found.slots.get(row["id"])
-        if slot:
-            rows.append({**row, "on": slot.on, "u": slot.middle_m[0], "v": slot.middle_m[1]})
-        else:
-            rows.append(row if row.get("on") == "floor" else {**row, "on": ""})
-    room.coverings, room.drawn = rows, True
-    save(room)
+    room = part.song.room
+    for row in room.coverings.exclude(on="floor"):
+        slot = found.slots.get(row.pk)
+        row.on = slot.on if slot else ""
+        row.u, row.v = slot.middle_m if slot else (row.u, row.v)
+        row.save(update_fields=["on", "u", "v"])
+    set_drawn(room)
 
 
 @transaction.atomic
-def add_noise(room: Room, **said: Any) -> None:
-    """Store a source of noise: name, x, y, z, level, from and to.
+def add_noise(room: Room, **told: Any) -> None:
+    """Store a source of noise: name, x_m, y_m, z_m, level_dba, from_hour, to_hour and spectrum.
 
     Raises:
         OutOfRange, Contradiction: naming what cannot be.
     """
-    place = (said["x"], said["y"], said["z"])
-    noise = Noise(
-        name=said["name"][:40],
-        place_m=place,
-        level_dba=said["level"],
-        from_hour=said["from"],
-        to_hour=said["to"],
-        spectrum=said.get("spectrum", "even"),
-    )
-    for axis, value, side in zip("xyz", place, room.size_m, strict=True):
+    room = fresh(room)
+    row = NoiseSource(owner=room.owner, room=room, **told | {"name": told["name"][:40]})
+    place_m = row.to_core().place_m  # refuses what cannot be
+    for axis, value, side in zip("xyz", place_m, room.size_m, strict=True):
         require_far(f"place along {axis}", value, 0, side)
-    require_within("noises", len(room.noises) + 1, 1, MOST_NOISES)
-    room.noises = [*room.noises, {**said, "name": noise.name}]
-    save(room)
+    require_within("noises", room.noises.count() + 1, 1, MOST_NOISES)
+    row.save()
 
 
 @transaction.atomic
 def remove_noise(room: Room, number: int) -> None:
-    room.noises = [row for place, row in enumerate(room.noises) if place != number]
-    save(room)
+    room.noises.filter(pk=number).delete()
 
 
 def take_in_clap(room: Room, chunks: Iterable[bytes]) -> Clap:
@@ -292,13 +269,9 @@ def take_in_clap(room: Room, chunks: Iterable[bytes]) -> Clap:
     Raises:
         UnreadableFile: where it is no recording, or holds no clap.
     """
-    checksum = files.store(chunks)
-    try:
-        with open_recording(files.path_of(checksum)) as recording:
-            samples, rate_hz = recording.loudest_channel(LONGEST_CLAP_S), recording.sample_rate_hz
-        return _keep_clap(room, clap_of(samples, rate_hz))
-    finally:
-        files.drop_unused(checksum)
+    with received(chunks) as incoming, open_recording(incoming.path) as recording:
+        samples, rate_hz = recording.loudest_channel(LONGEST_CLAP_S), recording.sample_rate_hz
+    return _keep_clap(room, clap_of(samples, rate_hz))
 
 
 def simulated_clap(part: Part) -> Clap:
@@ -316,7 +289,6 @@ def _keep_clap(room: Room, clap: Clap) -> Clap:
 
 def forget_clap(room: Room) -> None:
     room.clap, room.absorption_scale = None, 1.0
-    forget_boxes(room)
     room.save(update_fields=["clap", "absorption_scale"])
 
 
@@ -324,11 +296,8 @@ def use_clap(room: Room, *, use: bool) -> None:
     """Let the measured reverberation time scale what the room absorbs, or go back to the tables."""
     if use and not (room.clap and room.clap["rt60_s"]):
         raise Contradiction("clap", "tells no reverberation time in the middle: clap again, louder")
-    room.absorption_scale = 1.0
-    forget_boxes(room)
-    if use:
-        room.absorption_scale = scale_for_rt60(room.box, room.clap["rt60_s"])
-        forget_boxes(room)
+    as_in_tables = replace(room.layout, absorption_scale=1.0)
+    room.absorption_scale = scale_for_rt60(as_in_tables.box, room.clap["rt60_s"]) if use else 1.0
     room.save(update_fields=["absorption_scale"])
 
 

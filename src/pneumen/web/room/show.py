@@ -45,13 +45,14 @@ from pneumen.core.room import (
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, in_readers_lengths, near
+from pneumen.web.part.models import Part
 from pneumen.web.room.cases import Case, cases_of
 from pneumen.web.room.ground import Ground, draw_ground
+from pneumen.web.room.models import Room
 from pneumen.web.room.outward import OutwardRow, outward_rows
 from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
 from pneumen.web.room.sideview import ReverberationTimes, Side, draw_reverberation_times, draw_side
-from pneumen.web.song.models import Part, Room
-from pneumen.web.song.settle import outcome_of
+from pneumen.web.settle import outcome_of
 from pneumen.web.wording import figure
 
 
@@ -121,7 +122,7 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         plans=tuple(draw_plan(room, here, _ground(here), frame, lead_db) for frame in (WIDE, NARROW)),
         side=draw_side(room, here),
         rings=draw_reverberation_times(
-            reverberation_times_eyring_s(room.bare_box),
+            reverberation_times_eyring_s(room.layout.bare_box),
             reverberation_times_eyring_s(box),
             tuple(room.clap["t20_s"]) if room.clap else None,
         ),
@@ -145,8 +146,8 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         coverings={slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items() if one.where == "covering"},
         turns=TURNS,
         furniture={kind: one.label for kind, one in FURNITURE.items()},
-        placed=tuple((number, piece.furniture.label, piece) for number, piece in room.placed),
-        openings=tuple((number, MATERIALS[one.kind].label, one) for number, one in room.core_openings),
+        placed=tuple((row.pk, FURNITURE[row.kind].label, row.to_core()) for row in room.furniture.all()),
+        openings=tuple((row.pk, MATERIALS[row.kind].label, row.to_core()) for row in room.openings.all()),
         opening_kinds={slug: MATERIALS[slug].label for slug in OPENINGS},
     )
 
@@ -179,7 +180,7 @@ def _verdict(found: Outcome, room: Room, here: PartSetup) -> str:
 
 
 def _in_the_way(room: Room, here: PartSetup) -> Placed | None:
-    return stood_in([piece for _, piece in room.placed], here.placement.mouth_m)
+    return stood_in(room.layout.furniture, here.placement.mouth_m)
 
 
 def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, ...]) -> str:
@@ -258,7 +259,7 @@ LEAST_SHARE = 1e-5
 def _table_echoes(room: Room, here: PartSetup) -> list[tuple[float, Echo]]:
     """What a table between or under mouth and microphone throws back, as this microphone hears it."""
     rows = []
-    for _, piece in room.placed:
+    for piece in room.layout.furniture:
         found = table_echo(piece, here.placement.mouth_m, here.placement.microphone_m)
         if found is None:
             continue

@@ -9,7 +9,7 @@ from pneumen.core.place import MOST_RISE
 from pneumen.core.room import BANDS_HZ, covering_of
 from pneumen.web.lengths import far, far_field, near
 from pneumen.web.room.ground import Mark
-from pneumen.web.song.models import Room
+from pneumen.web.room.models import Room
 from pneumen.web.wording import figure
 
 LEAST_APART_PX: Final = 17.0
@@ -131,11 +131,11 @@ def draw_side(room: Room, here: PartSetup) -> Side:
     def at(x_m: float, z_m: float) -> tuple[float, float]:
         return left + x_m * per_m, top + up - z_m * per_m
 
-    hung = []
-    for _, piece, slot in room.pieces:
-        if slot is None or slot.on not in ("north", "south", "ceiling"):
+    hung, layout = [], room.layout
+    for piece, slot in layout.hung:
+        if slot.on not in ("north", "south", "ceiling"):
             continue
-        low_u, high_u, low_v, high_v = covering_of(room.bare_box, piece, slot).patch
+        low_u, high_u, low_v, high_v = covering_of(layout.bare_box, piece, slot).patch
         flat = slot.on == "ceiling"
         x, y = at(low_u, height_m if flat else high_v)
         hung.append(

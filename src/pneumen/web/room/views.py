@@ -15,13 +15,14 @@ from pneumen.core.place import Placement, bearing_deg
 from pneumen.core.room import WALLS
 from pneumen.web.frame import thread
 from pneumen.web.lengths import read_far, read_near
+from pneumen.web.part.models import Part
 from pneumen.web.reading import number, refusal, unchanged, whole
 from pneumen.web.room import furnish, outward, services
 from pneumen.web.room.advice import advices_of
 from pneumen.web.room.compare import rooms_beside, school_verdict
+from pneumen.web.room.models import Room
 from pneumen.web.room.show import room_screen
-from pneumen.web.song.models import Part, Room
-from pneumen.web.song.settle import settle
+from pneumen.web.settle import settle
 from pneumen.web.song.views import part_of
 
 SAME_PLACE_M = 0.006
@@ -55,7 +56,7 @@ def tried(request: HttpRequest, part_id: int) -> HttpResponse:
     """Show what another place would bring, without storing it: what a drag asks for."""
     part, problem, values = part_of(request, part_id), "", {}
     try:
-        furnish.with_furniture_at(part.song.room, _furniture(part.song.room, request.GET))
+        services.furniture_at(part.song.room, _furniture(part.song.room, request.GET))
         values = _place(part, request.GET)
         services.check(part, **values)
     except PneumenError as error:
@@ -78,8 +79,8 @@ def keep(request: HttpRequest, part_id: int) -> HttpResponse:
     part, problem = part_of(request, part_id), ""
     try:
         hour = None if unchanged(request.POST, "hour") else number(request.POST, "hour", part.song.room.hour)
-        furnish.with_furniture_at(part.song.room, _furniture(part.song.room, request.POST))
-        services.stand(part, **_place(part, request.POST), hour=hour)
+        moved = _furniture(part.song.room, request.POST)
+        services.stand(part, **_place(part, request.POST), hour=hour, moved=moved)
     except PneumenError as error:
         part, problem = part_of(request, part_id), refusal(error)
     if request.htmx:  # furniture that found no place goes back to where it stood, fields and all
@@ -166,10 +167,15 @@ def noises(part: Part, data: QueryDict) -> None:
     if "away" in data:
         services.remove_noise(part.song.room, whole(data, "away"))
         return
-    said = {name: read_far(data, f"noise_{name}") for name in "xyz"}
-    said |= {name: number(data, f"noise_{name}") for name in ("level", "from", "to")}
-    said["spectrum"] = data.get("noise_spectrum", "even")
-    services.add_noise(part.song.room, name=data.get("noise_name", ""), **said)
+    services.add_noise(
+        part.song.room,
+        name=data.get("noise_name", ""),
+        spectrum=data.get("noise_spectrum", "even"),
+        **{f"{axis}_m": read_far(data, f"noise_{axis}") for axis in "xyz"},
+        level_dba=number(data, "noise_level"),
+        from_hour=number(data, "noise_from"),
+        to_hour=number(data, "noise_to"),
+    )
 
 
 @told_where_typed
@@ -275,11 +281,11 @@ def _microphone_at(part: Part, here: Placement, told: dict[str, float], x_m: flo
 def _furniture(room: Room, data: QueryDict) -> dict[int, tuple[float, float, int]]:
     """Read where furniture was moved to; what is left out stays where it is."""
     moved = {}
-    for row in room.furniture:
-        name = f"f{row['id']}"
+    for row in room.furniture.all():
+        name = f"f{row.pk}"
         if f"{name}_x" in data or f"{name}_y" in data or f"{name}_turned" in data:
-            x, y = read_far(data, f"{name}_x", row["x"]), read_far(data, f"{name}_y", row["y"])
-            moved[row["id"]] = (x, y, whole(data, f"{name}_turned", row["turned"]))
+            x, y = read_far(data, f"{name}_x", row.x_m), read_far(data, f"{name}_y", row.y_m)
+            moved[row.pk] = (x, y, whole(data, f"{name}_turned", row.turned_deg))
     return moved
 
 

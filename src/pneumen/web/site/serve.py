@@ -83,8 +83,8 @@ def _prepare_database(*, fresh: bool) -> None:
     from django.core.management import call_command
 
     from pneumen.demo.load import load_demo
+    from pneumen.web.audio.services import sweep_orphans
     from pneumen.web.song.services import purge_deleted
-    from pneumen.web.take.files import sweep_orphans
 
     call_command("migrate", verbosity=0)
     if load_demo(fresh=fresh):
@@ -129,7 +129,7 @@ class _Worker:
         environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
         while not self._stopping.is_set():
             self._process = subprocess.Popen(
-                [sys.executable, "-m", "pneumen.web.take.worker", str(os.getpid())], env=environment
+                [sys.executable, "-m", "pneumen.web.job.worker", str(os.getpid())], env=environment
             )
             self._process.wait()
             self._stopping.wait(1)

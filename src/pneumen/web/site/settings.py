@@ -28,6 +28,8 @@ INSTALLED_APPS = [
     "django_htmx",
     "template_partials",
     "pneumen.web",
+    "pneumen.web.audio",
+    "pneumen.web.job",
     "pneumen.web.song",
     "pneumen.web.start",
     "pneumen.web.part",

@@ -8,7 +8,10 @@ from django.utils import timezone
 
 from pneumen.core.errors import Contradiction
 from pneumen.core.part import SOURCES
-from pneumen.web.song.models import Part, Room, Song
+from pneumen.web.audio.services import release_unused
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
+from pneumen.web.song.models import Song
 
 Owner = Any
 MOST_SESSIONS = 8
@@ -64,19 +67,24 @@ def add_part(owner: Owner, song: Song, source: str) -> Part:
     )
 
 
+@transaction.atomic
 def delete_part(part: Part) -> None:
-    """Delete a part and its takes; a song keeps at least one."""
+    """Delete a part, its takes and their recordings; a song keeps at least one."""
     if part.song.parts.count() == 1:
         raise Contradiction("part", "is the only one of its song: add another first, or delete the song")
     part.delete()
+    release_unused(part.owner)
 
 
+@transaction.atomic
 def purge_deleted() -> int:
     """Remove for good what was put away long enough ago; return how many songs."""
-    gone = Song.objects.filter(deleted_at__lt=timezone.now() - KEPT_AFTER_DELETE)
-    count = gone.count()
-    gone.delete()
-    return count
+    gone = list(Song.objects.filter(deleted_at__lt=timezone.now() - KEPT_AFTER_DELETE).select_related("owner"))
+    for song in gone:
+        song.delete()
+    for owner in {song.owner for song in gone}:
+        release_unused(owner)
+    return len(gone)
 
 
 def _checked(name: str) -> str:

@@ -11,17 +11,16 @@ from django.views.decorators.http import require_POST
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
 from pneumen.web.lengths import near
+from pneumen.web.part.models import Part
 from pneumen.web.song import services
 from pneumen.web.song.forms import PreferencesForm
-from pneumen.web.song.models import Part, Preferences, Song
+from pneumen.web.song.models import Preferences, Song
 from pneumen.web.wording import money
 
 
 def part_of(request: HttpRequest, part_id: int) -> Part:
     """Return a part of this person's, or answer 404 as if it were not there."""
-    rows = Part.objects.mine(request.user).select_related(
-        "song", "song__room", "own_microphone", "own_interface", "known_from"
-    )
+    rows = Part.objects.mine(request.user).whole()
     request.part = get_object_or_404(rows, pk=part_id, song__deleted_at=None)  # the frame shows the same
     return request.part
 

@@ -20,7 +20,10 @@ from pneumen.core.gear import (
 from pneumen.core.kit import ROUTES
 from pneumen.core.part import GROUPS, LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
-from pneumen.web.song.models import AUDIENCES, Interface, Microphone, Part, Room
+from pneumen.web.gear.models import Interface, Microphone
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
+from pneumen.web.song.models import AUDIENCES
 
 OWNED_KINDS = {
     "headphones": "closed headphones",
@@ -224,8 +227,8 @@ def answers_of(part: Part) -> dict[str, Any]:
         "route": song.route,
         "microphone": f"own:{microphone.pk}" if microphone else NONE,
         "interface": f"own:{interface.pk}" if interface else NONE,
-        "owned": song.owned_kinds,
-        **{name: song.owned_kinds.count(kind) for name, kind in COUNTED.items()},
+        "owned": song.core_owned_kinds,
+        **{name: song.core_owned_kinds.count(kind) for name, kind in COUNTED.items()},
         "computer": song.computer,
         "size": song.room.size,
         "furnishing": song.room.furnishing,

@@ -1,13 +1,21 @@
 """Taking the answers and making the plan from them."""
 
+from collections import Counter
 from typing import Any, TypeVar
 
 from django.db import transaction
 
 from pneumen.core.gear import MICROPHONE_FAMILIES
 from pneumen.core.kit import USB_DIAL_DB, Item
+from pneumen.web.gear.models import Interface, Microphone
+from pneumen.web.kit.models import OwnedKind
 from pneumen.web.kit.services import keep_options, plan_song
-from pneumen.web.song.models import Interface, Microphone, Part, Room
+from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
+from pneumen.web.song.models import Song
+from pneumen.web.start.models import Tick
+from pneumen.web.take.models import Lesson
+from pneumen.web.take.services import forget_lesson
 
 Row = TypeVar("Row", Microphone, Interface)
 
@@ -15,21 +23,28 @@ Row = TypeVar("Row", Microphone, Interface)
 @transaction.atomic
 def save_answers(part: Part, answers: dict[str, Any]) -> None:
     """Store checked answers; where one changed that decides the gear, the song is planned anew."""
+    part = Part.objects.whole().get(pk=part.pk)  # as it is now: a take may have been measured meanwhile
     song = part.song
     decided_before = _what_decides_the_gear(part)
     _take_room_answers(part, answers)
     for name in ("budget", "route", "computer", "audience", "standing"):
         setattr(song, name, answers[name])
-    song.owned_kinds = answers["owned"]
-    song.save(update_fields=["budget", "route", "computer", "audience", "standing", "owned_kinds", "room"])
-    _take_part_answers(part, answers)
+    song.save(update_fields=["budget", "route", "computer", "audience", "standing", "room"])
+    _keep_owned_kinds(song, Counter(answers["owned"]))
+    fields = _take_part_answers(part, answers)
     part.own_microphone = _own_microphone(part, answers)
     part.own_interface = _own_interface(part, answers)
     part.answered = True
-    part.save()
+    part.save(update_fields=[*fields, "own_microphone", "own_interface", "answered"])
+    part = Part.objects.whole().get(pk=part.pk)
     if _what_decides_the_gear(part) != decided_before:
-        plan_song(song)
-        part.refresh_from_db()
+        plan_song(part.song)
+
+
+def _keep_owned_kinds(song: Song, counts: Counter[str]) -> None:
+    song.owned_kinds.exclude(kind__in=counts).delete()
+    for kind, count in counts.items():
+        OwnedKind.objects.update_or_create(song=song, kind=kind, defaults={"owner": song.owner, "count": count})
 
 
 def _take_room_answers(part: Part, answers: dict[str, Any]) -> None:
@@ -41,26 +56,24 @@ def _take_room_answers(part: Part, answers: dict[str, Any]) -> None:
         return  # its own words stay: the fields still showed the other room's
     if room.noise != answers["noise"]:
         room.noise, room.noise_change_db, room.noise_band_db, room.told_change_db = answers["noise"], 0, None, 0
-        part.known_noise_change_db = None
-        Part.objects.mine(part.owner).filter(song__room=room).update(known_noise_change_db=None)
+        room.save(update_fields=["noise", "noise_change_db", "noise_band_db", "told_change_db"])
+        Lesson.objects.mine(part.owner).filter(part__song__room=room).update(noise_change_db=None)
     words = answers["size"], answers["furnishing"]
     if not room.drawn and words != (room.size, room.furnishing):
         room.size, room.furnishing = words
         room.lay_out()
-    room.save()
 
 
 @transaction.atomic
 def back_to_words(room: Room) -> None:
     """Lay a room out from its words again; what was drawn by hand goes, who hears one and what sounds stay."""
     room.lay_out()
-    room.save()
 
 
 def _what_decides_the_gear(part: Part) -> tuple[Any, ...]:
     song = part.song
     own = part.own_microphone_id, part.own_interface_id
-    answers = song.budget, song.route, song.standing, song.computer, tuple(song.owned_kinds)
+    answers = song.budget, song.route, song.standing, song.computer, song.core_owned_kinds
     return part.answered, part.source, part.loudness, *answers, *own, _sheets(part)
 
 
@@ -69,30 +82,25 @@ def _sheets(part: Part) -> tuple[Item, ...]:
     return tuple(row.to_core() for row in (part.own_microphone, part.own_interface) if row)
 
 
-def _take_part_answers(part: Part, answers: dict[str, Any]) -> None:
-    if answers["source"] != part.source:
-        forget_take(part)  # what was learned belongs to another performance
-    if answers["source"] != part.source:
-        label = part.source_facts.label
-        part.source = answers["source"]
-        if part.name == label:
-            part.name = part.source_facts.label
-        _forget_places(part)
+def _take_part_answers(part: Part, answers: dict[str, Any]) -> list[str]:
+    """Return the fields that changed with what is recorded and how loud."""
     part.loudness = answers["loudness"]
+    if answers["source"] == part.source:
+        return ["loudness"]
+    forget_lesson(part)  # what was learned belongs to another performance
+    label = part.source_facts.label
+    part.source = answers["source"]
+    if part.name == label:
+        part.name = part.source_facts.label
+    return ["loudness", "source", "name", *_forget_places(part)]
 
 
-def _forget_places(part: Part) -> None:
-    """Let what was set for another source go back to planned."""
+def _forget_places(part: Part) -> list[str]:
+    """Let what was set for another source go back to planned; return the fields."""
     part.zone, part.place_origin, part.gain_origin = "", "", ""
-    part.distance_m = part.above_m = part.aside_deg = part.gain_db = None
-    part.pinned, part.plugged = None, []
-
-
-def forget_take(part: Part) -> None:
-    """Go back to the guess of how loud the part is."""
-    part.known_levels = part.known_band_db = part.known_source_band_db = part.known_gain_db = part.known_from = None
-    part.known_noise_change_db = None
-    part.known_absolute, part.known_chain = False, ""
+    part.distance_m = part.above_m = part.aside_deg = part.gain_db = part.pinned = None
+    part.ticks.all().delete()
+    return ["zone", "place_origin", "gain_origin", "distance_m", "above_m", "aside_deg", "gain_db", "pinned"]
 
 
 def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
@@ -162,6 +170,7 @@ def set_budget(part: Part, budget: float) -> None:
 
 def tick(part: Part, slug: str, *, done: bool) -> None:
     """Tick a step of the checklist, or take the tick back."""
-    ticked = [step for step in part.plugged if step != slug]
-    part.plugged = [*ticked, slug] if done else ticked
-    part.save(update_fields=["plugged"])
+    if done:
+        Tick.objects.get_or_create(part=part, step=slug, defaults={"owner": part.owner})
+    else:
+        part.ticks.filter(step=slug).delete()

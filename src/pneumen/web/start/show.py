@@ -25,8 +25,9 @@ from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.services import fixed_cost, frontier_of_song, in_use, parts_of_song
 from pneumen.web.lengths import near
-from pneumen.web.song.models import AUDIENCES, Part, Song
-from pneumen.web.song.settle import settle
+from pneumen.web.part.models import Part
+from pneumen.web.settle import settle
+from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.web.wording import figure, money, share_of_turn, turned, with_band, worst_of
 
 ASSUMED_LABELS = {
@@ -82,6 +83,7 @@ def plan_of(part: Part) -> Plan:
     found, kit = advice.before, in_use(part.song)
     short, cheapest = _money_short(part.song)
     phantom, steps = _plugging(part, kit)
+    ticked = {row.step for row in part.ticks.all()}
     return Plan(
         figures=figures_of(part.pk, found),
         nothing_fits=short,
@@ -99,7 +101,7 @@ def plan_of(part: Part) -> Plan:
             _format_answer(part),
         ),
         expect=_expect(found),
-        steps=tuple((step, step.slug in part.plugged) for step in steps),
+        steps=tuple((step, step.slug in ticked) for step in steps),
         phantom=phantom,
     )
 

@@ -5,7 +5,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
 from pneumen.web.frame import thread
-from pneumen.web.song.models import Part
+from pneumen.web.part.models import Part
 from pneumen.web.song.views import part_of
 from pneumen.web.start import services
 from pneumen.web.start.forms import StartForm
@@ -23,6 +23,7 @@ def page(request: HttpRequest, part_id: int) -> HttpResponse:
         services.save_answers(part, form.cleaned_data)
         if not request.htmx:
             return redirect("start:page", part_id=part.pk)
+        part = part_of(request, part_id)
         form = StartForm(part)
         # A device described just now has become one's own: its choice says so; no other field is touched.
         new_gear = [form[name] for name, choice in chosen.items() if choice != form[name].value()]

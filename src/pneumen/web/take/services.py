@@ -9,7 +9,6 @@ import msgspec
 from django.db import transaction
 from django.db.models import Max
 
-from pneumen.core.errors import PneumenError, UnreadableFile
 from pneumen.core.forecast import Outcome, noise_at_microphone
 from pneumen.core.gain import KNOB_BAND
 from pneumen.core.gear import directivity_index_db
@@ -24,10 +23,13 @@ from pneumen.core.setup import (
     setup_to_object,
 )
 from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
+from pneumen.web.audio import files
+from pneumen.web.audio.services import Incoming, finished, keep, received, release
 from pneumen.web.gain.services import freeze
-from pneumen.web.song.models import Part, Take
-from pneumen.web.song.settle import outcome_of
-from pneumen.web.take import files
+from pneumen.web.job.services import Tell, queue
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+from pneumen.web.take.models import Lesson, Take
 
 SIMULATED_S = 12.0
 ROOM_SAME_CHAIN_BAND_DB = 1.5
@@ -67,14 +69,8 @@ def take_in_upload(part: Part, name: str, chunks: Iterable[bytes]) -> Take:
     Raises:
         UnreadableFile: where it is no recording that can be measured.
     """
-    checksum = files.store(chunks)
-    try:
-        with open_recording(files.path_of(checksum)):
-            pass
-        return _new_take(part, original_name=_short_name(name), checksum=checksum)
-    except BaseException:
-        files.drop_unused(checksum)
-        raise
+    with received(chunks) as incoming, transaction.atomic():
+        return _new_take(part, original_name=_short_name(name), audio=keep(part.owner, incoming))
 
 
 def play_simulated(part: Part) -> Take:
@@ -86,7 +82,9 @@ def play_simulated(part: Part) -> Take:
 def _new_take(part: Part, **fields: Any) -> Take:
     freeze(part)
     last = part.takes.aggregate(Max("number"))["number__max"] or 0
-    return Take.objects.create(owner=part.owner, part=part, number=last + 1, snapshot=snapshot_of(part), **fields)
+    take = Take.objects.create(owner=part.owner, part=part, number=last + 1, snapshot=snapshot_of(part), **fields)
+    queue(take)
+    return take
 
 
 def _short_name(name: str) -> str:
@@ -94,22 +92,28 @@ def _short_name(name: str) -> str:
     return name[-200:]
 
 
+@transaction.atomic
 def delete_take(take: Take) -> None:
     """Delete a take with its file; what it taught stays until it is forgotten."""
-    checksums = take.checksum, take.preview_checksum
+    recordings = take.audio, take.preview
     take.delete()
-    files.drop_unused(*checksums)
+    release(*recordings)
 
 
-def work_on(take: Take) -> None:
-    """Make (if simulated) and measure a take; leaves it done with its findings, or failed with the reason."""
-    try:
-        if take.simulated and not take.checksum:
-            take.checksum = _simulate(take)
-        measurement, outline = _measure(take)
-    except UnreadableFile as error:
-        Take.objects.filter(pk=take.pk).update(status=Take.FAILED, error=str(error)[:400], checksum=take.checksum)
-        return
+def forget_lesson(part: Part) -> None:
+    """Go back to the guess of how loud a part is."""
+    Lesson.objects.filter(part=part).delete()
+
+
+def measure_take(take: Take, tell: Tell) -> None:
+    """Make (if simulated) and measure a take, and learn from it.
+
+    Raises:
+        UnreadableFile: where it cannot be measured.
+    """
+    if take.audio is None:
+        _play(take)
+    measurement, outline = _measure(take, tell)
     setup, _ = setup_from_object(take.snapshot["setup"])
     correction = correction_from(
         measurement,
@@ -117,10 +121,14 @@ def work_on(take: Take) -> None:
         gain_marking=take.snapshot["gain_marking"],
         sheet_band_db=take.snapshot["sheet_band_db"],
     )
-    _finish(take, measurement, outline, correction)
+    if take.audio.content_type:
+        _finish(take, measurement, outline, correction)
+        return
+    with finished(files.write_preview(take.audio.path)) as copy, transaction.atomic():
+        _finish(take, measurement, outline, correction, copy)
 
 
-def _simulate(take: Take) -> str:
+def _play(take: Take) -> None:
     """Play the take in a world the application is not told of: performer, data sheets and knob are drawn."""
     part, world = take.part, take.snapshot["world"]
     setup, _ = setup_from_object(take.snapshot["setup"])
@@ -136,7 +144,10 @@ def _simulate(take: Take) -> str:
     )
     path = files.incoming(".wav")
     write_take(simulate(scene), path)
-    return files.store_file(path)
+    with finished(path) as recording, transaction.atomic():
+        take.audio = keep(take.owner, recording)
+        if not Take.objects.filter(pk=take.pk).update(audio=take.audio):  # deleted while it was played
+            release(take.audio)
 
 
 def _as_guessed(setup: LineSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float) -> LineSetup:
@@ -161,72 +172,57 @@ def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
     }
 
 
-def _measure(take: Take) -> tuple[Measurement, Outline]:
-    def tell(share: float) -> None:
-        if share - tell.told >= 0.05:
-            tell.told = share
-            Take.objects.filter(pk=take.pk).update(progress=share)
-
-    tell.told = 0.0
-    with open_recording(files.path_of(take.checksum)) as recording:
+def _measure(take: Take, tell: Tell) -> tuple[Measurement, Outline]:
+    with open_recording(take.audio.path) as recording:
         outline = Outline(recording.sample_rate_hz)
-        measurement = measure(recording, outline=outline, progress=tell)
-    shape = measurement.format
-    if (shape.container, shape.encoding) not in files.PLAYABLE:
-        take.preview_checksum = files.make_preview(take.checksum)
-    return measurement, outline
+        return measure(recording, outline=outline, progress=tell), outline
 
 
 @transaction.atomic
-def _finish(take: Take, measurement: Measurement, outline: Outline, correction: Correction | None) -> None:
-    done = Take.objects.filter(pk=take.pk).update(
-        checksum=take.checksum,
-        preview_checksum=take.preview_checksum,
-        measurement=msgspec.to_builtins(measurement),
-        outline={"seconds_per_column": outline.seconds_per_column, "columns": outline.columns},
-        correction=msgspec.to_builtins(correction) if correction else None,
-        status=Take.DONE,
-        progress=1,
-    )
-    if not done:  # deleted while it was being measured
-        files.drop_unused(take.checksum, take.preview_checksum)
+def _finish(
+    take: Take,
+    measurement: Measurement,
+    outline: Outline,
+    correction: Correction | None,
+    preview: Incoming | None = None,
+) -> None:
+    stored = Take.objects.filter(pk=take.pk).first()
+    if stored is None:  # deleted while it was being measured
         return
-    part = Part.objects.select_related("song__room").get(pk=take.part_id)
+    stored.measurement = msgspec.to_builtins(measurement)
+    stored.outline = {"seconds_per_column": outline.seconds_per_column, "columns": outline.columns}
+    stored.correction = msgspec.to_builtins(correction) if correction else None
+    stored.preview = keep(take.owner, preview) if preview else None
+    stored.save(update_fields=["measurement", "outline", "correction", "preview"])
+    part = Part.objects.whole().get(pk=take.part_id)
     if correction and take.snapshot["chain_name"] == part.chain_name:
-        learn(part, take, correction)
+        learn(part, stored, correction)
 
 
 def learn(part: Part, take: Take, correction: Correction) -> None:
-    """Store with the part what a take taught, and with the room how loud it is: every plan starts from there now."""
-    part.known_levels = msgspec.to_builtins(correction.source)
-    part.known_band_db = correction.level_band_db
-    part.known_source_band_db = correction.source_band_db
-    part.known_absolute = correction.absolute
-    part.known_chain = take.snapshot["chain_name"]
-    part.known_gain_db = take.snapshot["gain_db"]
-    part.known_from = take
-    part.known_noise_change_db, part.known_noise_band_db = None, None
+    """Store what a take taught of a part, and of its room how loud it is: every plan starts from there now."""
     change_db = _noise_change_db(take, correction)
-    if change_db is not None:
-        part.known_noise_change_db, part.known_noise_band_db = change_db, ROOM_SAME_CHAIN_BAND_DB
-    part.save(update_fields=KNOWN_FIELDS)
+    Lesson.objects.update_or_create(
+        part=part,
+        defaults={
+            "owner": part.owner,
+            "take": take,
+            "levels": msgspec.to_builtins(correction.source),
+            "band_db": correction.level_band_db,
+            "source_band_db": correction.source_band_db,
+            "absolute": correction.absolute,
+            "chain": take.snapshot["chain_name"],
+            "gain_db": take.snapshot["gain_db"],
+            "noise_change_db": change_db,
+            "noise_band_db": None if change_db is None else ROOM_SAME_CHAIN_BAND_DB,
+        },
+    )
     if change_db is not None and correction.absolute and not correction.room_is_bound:
         room = part.song.room
         room.noise_change_db, room.noise_band_db = change_db, correction.room_band_db
         room.save(update_fields=["noise_change_db", "noise_band_db"])
 
 
-KNOWN_FIELDS = (
-    "known_levels",
-    "known_band_db",
-    "known_source_band_db",
-    "known_absolute",
-    "known_chain",
-    "known_gain_db",
-    "known_from",
-    "known_noise_change_db",
-    "known_noise_band_db",
-)
 MOST_CHANGE_DB = 80.0
 
 
@@ -237,23 +233,3 @@ def _noise_change_db(take: Take, correction: Correction) -> float | None:
     believed = take.snapshot["setup"]["room"]["noise_dba"]
     change = take.snapshot["noise_change_db"] + correction.room_noise_dba - believed
     return min(max(change, -MOST_CHANGE_DB), MOST_CHANGE_DB)
-
-
-def work_on_next() -> bool:
-    """Take up the next waiting take; False where there is none."""
-    with transaction.atomic():
-        take = Take.objects.filter(status=Take.WAITING).order_by("pk").first()
-        if take is None:
-            return False
-        Take.objects.filter(pk=take.pk).update(status=Take.WORKING, progress=0)
-        take.status = Take.WORKING
-    try:
-        work_on(take)
-    except PneumenError as error:
-        Take.objects.filter(pk=take.pk).update(status=Take.FAILED, error=str(error)[:400])
-    return True
-
-
-def take_up_again() -> None:
-    """Queue anew what a killed worker left half done."""
-    Take.objects.filter(status=Take.WORKING).update(status=Take.WAITING, progress=0)

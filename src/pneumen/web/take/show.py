@@ -9,7 +9,8 @@ from pneumen.core.take import Correction
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
 from pneumen.web.lengths import near
-from pneumen.web.song.models import Part, Take
+from pneumen.web.part.models import Part
+from pneumen.web.take.models import Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
 from pneumen.web.wording import figure, off_window, with_band
 
@@ -63,7 +64,7 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     measurement, snapshot = take.measurement, take.snapshot
     school = school_named(snapshot["school"])
     correction = take.core_correction()
-    teaches = part.known_from_id == take.pk
+    teaches = part.learnt is not None and part.learnt.take_id == take.pk
     after = gain_screen(part) if teaches else None
     todo = next((todo for todo in after.todos if todo.kind in ("gain", "distance")), None) if after else None
     strips = tuple(draw_strip(measurement, take.outline, school, width=width) for width in (WIDE, NARROW))

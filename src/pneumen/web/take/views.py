@@ -13,11 +13,12 @@ from django.views.decorators.http import require_GET, require_POST
 from django_htmx.http import HttpResponseClientRedirect, HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.part.models import Part
 from pneumen.web.site.middleware import too_large
-from pneumen.web.song.models import Part, Take
 from pneumen.web.song.views import part_of, with_part
-from pneumen.web.start.services import forget_take
-from pneumen.web.take import files, services
+from pneumen.web.take import services
+from pneumen.web.take.models import Take
 from pneumen.web.take.show import take_screen
 
 CHUNK = 1 << 16
@@ -31,7 +32,7 @@ def page(request: HttpRequest, part: Part) -> HttpResponse:
 
 
 def _context(part: Part, number: str | None = None) -> dict[str, object]:
-    takes = list(part.takes.defer("outline"))
+    takes = list(part.takes.defer("outline").prefetch_related("jobs"))
     chosen = next((take for take in takes if str(take.number) == number), takes[0] if takes else None)
     screen = take_screen(part, chosen) if chosen and chosen.status == Take.DONE else None
     return {"part": part, "takes": takes, "chosen": chosen, "screen": screen} | UPLOAD_LIMIT
@@ -87,20 +88,14 @@ def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
 def audio(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
     """Serve a take to listen to, from any point: answers range requests."""
     take = take_of(part_of(request, part_id), number)
-    path = files.path_of(take.preview_checksum or take.checksum) if take.checksum else None
-    if path is None or not path.exists():
+    return ranged(request, take.preview or take.audio)
+
+
+def ranged(request: HttpRequest, audio: AudioFile | None) -> HttpResponse:
+    """Answer with a recording, from the byte that was asked for."""
+    if audio is None or not audio.path.exists():
         raise Http404
-    return ranged(request, path, _content_type(take))
-
-
-def _content_type(take: Take) -> str:
-    if take.preview_checksum or not take.measurement:
-        return "audio/wav"
-    shape = take.measurement["format"]
-    return files.PLAYABLE.get((shape["container"], shape["encoding"]), "audio/wav")
-
-
-def ranged(request: HttpRequest, path: Path, content_type: str) -> HttpResponse:
+    path, content_type = audio.path, audio.content_type or "audio/wav"
     size = path.stat().st_size
     wanted = re.fullmatch(r"bytes=(\d*)-(\d*)", request.headers.get("Range", ""))
     if not wanted or not any(wanted.groups()):
@@ -131,8 +126,7 @@ def _slice(path: Path, start: int, stop: int):  # noqa: ANN202 - an iterator of 
 @require_POST
 def forget(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
-    forget_take(part)
-    part.save()
+    services.forget_lesson(part)
     messages.info(request, "Forgotten: predictions start from the textbook guess again.")
     return redirect("take:page", part_id=part.pk)
 

@@ -3,11 +3,12 @@
 from functools import lru_cache
 from typing import Any, ClassVar
 
+from django.conf import settings
 from django.db import models
 
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
 from pneumen.core.kit import Item
-from pneumen.web.song.owned import Owned, choices_of
+from pneumen.web.owned import Owned, choices_of
 
 
 class Microphone(Owned):
@@ -89,6 +90,7 @@ def _typed(row: models.Model, names: tuple[str, ...]) -> dict[str, Any]:
 class GearMark(Owned):
     """What a person says of one item of the catalogue: another price or sheet (data), owned, hidden, removed."""
 
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="gear_marks")
     item_id = models.CharField(max_length=60)
     data = models.JSONField(null=True, blank=True)
     have = models.CharField(max_length=10, blank=True)

@@ -28,7 +28,7 @@ from pneumen.core.part import guessed_levels
 from pneumen.core.place import Placement, Zone, body_of
 from pneumen.core.room import Space
 from pneumen.core.setup import Chain
-from pneumen.web.song.models import Part
+from pneumen.web.part.models import Part
 
 EDGE_M = 0.15
 
@@ -68,9 +68,10 @@ def planning_setup(part: Part) -> PartSetup:
 def space_of(part: Part) -> Space:
     """Return the room a part is recorded in, its noise as this chain is known to hear it."""
     space = part.song.room.to_core()
-    if not _same_chain(part) or part.known_noise_change_db is None:
+    lesson = part.learnt
+    if lesson is None or not _same_chain(part) or lesson.noise_change_db is None:
         return space
-    return replace(space, noise_change_db=part.known_noise_change_db, noise_band_db=part.known_noise_band_db)
+    return replace(space, noise_change_db=lesson.noise_change_db, noise_band_db=lesson.noise_band_db)
 
 
 def zone_of(part: Part) -> Zone | None:
@@ -174,21 +175,21 @@ def _at_distance(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSet
 def performance_of(part: Part, chain: Chain) -> Performance:
     """Return how loud a part is as far as is believed: what a take taught where it holds, else the guess."""
     guess = guessed_levels(part.source, part.loudness)
-    known, same_chain = part.known_source_levels(), _same_chain(part)
-    if known is None or not (same_chain or part.known_absolute):
+    lesson, same_chain = part.learnt, _same_chain(part)
+    if lesson is None or not (same_chain or lesson.absolute):
         return Performance(levels=part.guessed_source_levels(), band_db=guess.band_db)
     return Performance(
-        levels=known,
-        band_db=part.known_band_db if same_chain else part.known_source_band_db,
+        levels=lesson.source_levels,
+        band_db=lesson.band_db if same_chain else lesson.source_band_db,
         from_take=True,
-        absolute=part.known_absolute,
+        absolute=lesson.absolute,
         sheets_count=not same_chain,  # the very chain the level was learned with: its data sheets no longer matter
-        known_gain_db=part.known_gain_db if same_chain else None,
+        known_gain_db=lesson.gain_db if same_chain else None,
     )
 
 
 def _same_chain(part: Part) -> bool:
-    return part.known_levels is not None and part.known_chain == part.chain_name
+    return part.learnt is not None and part.learnt.chain == part.chain_name
 
 
 def _round_trip_ms(part: Part) -> float | None:

@@ -4,16 +4,16 @@ import hashlib
 import os
 import tempfile
 import time
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from contextlib import suppress
 from pathlib import Path
+from typing import Final
 
 import numpy as np
 import soundfile
 from django.conf import settings
-from django.db.models import Q
 
-PLAYABLE = {
+PLAYABLE: Final = {
     ("WAV", "PCM_U8"): "audio/wav",
     ("WAV", "PCM_16"): "audio/wav",
     ("WAV", "PCM_24"): "audio/wav",
@@ -25,15 +25,21 @@ PLAYABLE = {
     ("MP3", "MPEG_LAYER_III"): "audio/mpeg",
 }
 """What browsers play as it is, and under which name; of the rest a WAV copy is made to listen to."""
-STALE_S = 6 * 3600
+STALE_S: Final = 6 * 3600
+BLOCK_BYTES: Final = 1 << 20
 
 
 def path_of(checksum: str) -> Path:
     return settings.AUDIO / checksum[:2] / checksum
 
 
-def store(chunks: Iterable[bytes]) -> str:
-    """Write to a temporary file, sync it, and rename it to its checksum, which is returned."""
+def stored() -> Iterator[Path]:
+    """Yield every recording in the store."""
+    return settings.AUDIO.glob("*/*")
+
+
+def receive(chunks: Iterable[bytes]) -> tuple[Path, str]:
+    """Write to a temporary file and sync it; return where it lies and its checksum."""
     digest = hashlib.sha256()
     with tempfile.NamedTemporaryFile(dir=settings.INCOMING, delete=False) as file:
         try:
@@ -45,18 +51,24 @@ def store(chunks: Iterable[bytes]) -> str:
         except BaseException:
             Path(file.name).unlink(missing_ok=True)
             raise
-    target = path_of(digest.hexdigest())
-    target.parent.mkdir(mode=0o700, exist_ok=True)
-    os.replace(file.name, target)
+    return Path(file.name), digest.hexdigest()
+
+
+def checksum_of(path: Path) -> str:
+    """Return the checksum of a file of ours, synced to the disk."""
+    digest = hashlib.sha256()
+    with path.open("rb+") as file:
+        while block := file.read(BLOCK_BYTES):
+            digest.update(block)
+        os.fsync(file.fileno())
     return digest.hexdigest()
 
 
-def store_file(path: Path) -> str:
-    """Move a finished file of ours into the store."""
-    with path.open("rb") as file:
-        checksum = store(iter(lambda: file.read(1 << 20), b""))
-    path.unlink()
-    return checksum
+def put(path: Path, checksum: str) -> None:
+    """Rename a whole and synced file to its checksum."""
+    target = path_of(checksum)
+    target.parent.mkdir(mode=0o700, exist_ok=True)
+    os.replace(path, target)
 
 
 def incoming(suffix: str) -> Path:
@@ -66,39 +78,20 @@ def incoming(suffix: str) -> Path:
     return Path(name)
 
 
-def make_preview(checksum: str) -> str:
-    """Write a 16-bit copy that every browser plays, block by block; return its checksum."""
+def write_preview(path: Path) -> Path:
+    """Write a 16-bit copy that every browser plays, block by block; return where it lies."""
     copy = incoming(".wav")
-    with soundfile.SoundFile(path_of(checksum)) as source:
+    with soundfile.SoundFile(path) as source:
         channels = min(source.channels, 2)
         with soundfile.SoundFile(copy, "w", source.samplerate, channels, "PCM_16", format="WAV") as target:
             with suppress(soundfile.LibsndfileError):  # a damaged file is heard as far as it goes
                 for block in source.blocks(1 << 16, dtype="float32", always_2d=True):
                     target.write(np.clip(block[:, :channels], -1, 1))
-    return store_file(copy)
+    return copy
 
 
-def sweep_orphans() -> None:
-    """Remove what a killed process left: temporary files, and audio that no row refers to."""
+def sweep_incoming() -> None:
+    """Remove temporary files that a killed process left."""
     for leftover in settings.INCOMING.iterdir():
         if time.time() - leftover.stat().st_mtime > STALE_S or leftover.suffix == ".wav":
             leftover.unlink(missing_ok=True)
-    for audio in settings.AUDIO.glob("*/*"):
-        if not _is_used(audio.name):
-            audio.unlink(missing_ok=True)
-
-
-def drop_unused(*checksums: str) -> None:
-    """Remove files that no row refers to any more."""
-    for checksum in filter(None, checksums):
-        if not _is_used(checksum):
-            path_of(checksum).unlink(missing_ok=True)
-
-
-def _is_used(checksum: str) -> bool:
-    from pneumen.web.song.models import Backing, Take, Trial, TrialSpot
-
-    takes = Take.objects.filter(Q(checksum=checksum) | Q(preview_checksum=checksum))
-    spots = TrialSpot.objects.filter(Q(checksum=checksum) | Q(raw_checksum=checksum))
-    whole = any(model.objects.filter(checksum=checksum).exists() for model in (Backing, Trial))
-    return takes.exists() or spots.exists() or whole

@@ -5,39 +5,29 @@ from typing import ClassVar
 from django.db import models
 from django.db.models import Q
 
-from pneumen.web.song.owned import Owned
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.job.models import Worked
+from pneumen.web.owned import Owned
+from pneumen.web.part.models import Part
 
 
-class Trial(Owned):
-    """A blind trial of a part. Its file, where one came for all spots, lies by checksum until it is cut.
+class Trial(Worked):
+    """A blind trial of a part. audio is the file, where one came for all spots, until it is cut."""
 
-    status goes waiting -> working -> done or failed, as a take's.
-    """
-
-    WAITING, WORKING, DONE, FAILED = "waiting", "working", "done", "failed"
-
-    part = models.ForeignKey("song.Part", on_delete=models.CASCADE, related_name="trials")
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="trials")
     number = models.PositiveIntegerField()
     simulated = models.BooleanField(default=False)
-    checksum = models.CharField(max_length=64, blank=True)
-    status = models.CharField(max_length=10, default=WAITING)
-    progress = models.FloatField(default=0)
-    error = models.CharField(max_length=400, blank=True)
+    audio = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
     chosen = models.ForeignKey("TrialSpot", null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
-        constraints: ClassVar = [
-            models.UniqueConstraint(fields=["part", "number"], name="one_trial_of_a_number"),
-            models.CheckConstraint(
-                condition=Q(status__in=("waiting", "working", "done", "failed")), name="known_trial_status"
-            ),
-        ]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["part", "number"], name="one_trial_of_a_number")]
         ordering: ClassVar = ["-number"]
 
 
 class TrialSpot(Owned):
-    """One spot of a trial: where the microphone stood, its phrase by checksum, as raw and as matched in loudness.
+    """One spot of a trial: where the microphone stood, its phrase as it came and as matched in loudness.
 
     heard_at is its place in the order it is played in, which nobody is told before the choice.
     """
@@ -52,8 +42,8 @@ class TrialSpot(Owned):
     turned_deg = models.FloatField(default=0)
     above_m = models.FloatField(default=0)
     bright = models.FloatField(default=0)
-    raw_checksum = models.CharField(max_length=64, blank=True)
-    checksum = models.CharField(max_length=64, blank=True)
+    raw = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    audio = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
     measured = models.JSONField(null=True, blank=True)
     matched_db = models.FloatField(default=0)
 

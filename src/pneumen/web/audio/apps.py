@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class AudioConfig(AppConfig):
+    name = "pneumen.web.audio"
+    label = "audio"

@@ -1,0 +1,100 @@
+"""Taking recordings in and letting them go: file and row together, or neither."""
+
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from django.db import transaction
+from django.db.models import ProtectedError
+
+from pneumen.core.take import open_recording
+from pneumen.web.audio import files
+from pneumen.web.audio.models import AudioFile
+
+Owner = Any
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Incoming:
+    """A whole, synced file that is not in the store yet."""
+
+    path: Path
+    checksum: str
+
+
+@contextmanager
+def received(chunks: Iterable[bytes]) -> Iterator[Incoming]:
+    """Write what somebody sends beside the store; whatever no row points to in the end is removed."""
+    path, checksum = files.receive(chunks)
+    with _offered(Incoming(path=path, checksum=checksum)) as incoming:
+        yield incoming
+
+
+@contextmanager
+def finished(path: Path) -> Iterator[Incoming]:
+    """Offer a file of ours likewise."""
+    with _offered(Incoming(path=path, checksum=files.checksum_of(path))) as incoming:
+        yield incoming
+
+
+@contextmanager
+def _offered(incoming: Incoming) -> Iterator[Incoming]:
+    try:
+        yield incoming
+    except BaseException:
+        _remove_unused(incoming.checksum)  # it was in the store already, but its row was taken back
+        raise
+    finally:
+        incoming.path.unlink(missing_ok=True)
+
+
+@transaction.atomic
+def keep(owner: Owner, incoming: Incoming) -> AudioFile:
+    """Move a recording into the store; to be called in the transaction that points to it.
+
+    One transaction writes at a time, so nobody lets the same bytes go between the file and its row.
+
+    Raises:
+        UnreadableFile: where it is no recording that can be read; nothing is stored then.
+    """
+    with open_recording(incoming.path) as recording:
+        container, encoding = recording.container, recording.encoding
+    size_bytes = incoming.path.stat().st_size
+    files.put(incoming.path, incoming.checksum)
+    row, _ = AudioFile.objects.get_or_create(
+        owner=owner,
+        checksum=incoming.checksum,
+        defaults={"container": container, "encoding": encoding, "size_bytes": size_bytes},
+    )
+    return row
+
+
+def release(*rows: AudioFile | None) -> None:
+    """Let recordings go that nothing points to any more; their files go once that is stored."""
+    for row in {row.pk: row for row in rows if row is not None}.values():
+        try:
+            with transaction.atomic():
+                AudioFile.objects.filter(pk=row.pk).delete()
+        except ProtectedError:  # something else still points to it
+            continue
+        transaction.on_commit(lambda checksum=row.checksum: _remove_unused(checksum))
+
+
+@transaction.atomic
+def _remove_unused(checksum: str) -> None:
+    if not AudioFile.objects.filter(checksum=checksum).exists():
+        files.path_of(checksum).unlink(missing_ok=True)
+
+
+def release_unused(owner: Owner) -> None:
+    """Let go of every recording of a person's that nothing points to any more."""
+    release(*AudioFile.objects.mine(owner))
+
+
+def sweep_orphans() -> None:
+    """Remove what a killed process left: temporary files, and audio that no row refers to."""
+    files.sweep_incoming()
+    for audio in files.stored():
+        _remove_unused(audio.name)

@@ -1,0 +1,6 @@
+from django.apps import AppConfig
+
+
+class JobConfig(AppConfig):
+    name = "pneumen.web.job"
+    label = "job"

@@ -1,0 +1,285 @@
+"""A part of a song with its setup, its sections, and the song's backing track."""
+
+from contextlib import suppress
+from typing import TYPE_CHECKING, ClassVar, Self
+
+import msgspec
+from django.db import models
+from django.db.models import Q
+
+from pneumen.core.errors import UnknownName
+from pneumen.core.gain import SCHOOLS
+from pneumen.core.gear import MICROPHONE_FAMILIES
+from pneumen.core.kit import (
+    ASSUMED,
+    Item,
+    OwnedGear,
+    assumed_interface,
+    assumed_microphone,
+    chain_of,
+    item_named,
+    owned_item,
+    plugged_chain_of,
+)
+from pneumen.core.part import LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
+from pneumen.core.part import Section as CoreSection
+from pneumen.core.place import TASTES
+from pneumen.core.setup import Chain, PlugLevels, SourceLevels
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.gear.models import Interface, Microphone
+from pneumen.web.owned import Owned, OwnedQuerySet, choices_of
+from pneumen.web.room.models import HEARD
+from pneumen.web.song.models import Song
+
+if TYPE_CHECKING:
+    from pneumen.web.take.models import Lesson
+
+YOURS, TAKE = "yours", "take"
+"""Who set a value: its person, or a take that was recorded with it; planned values have no origin."""
+
+
+class PartQuerySet(OwnedQuerySet):
+    def with_gear(self) -> Self:
+        """With what its setup is worked out from beside song and room: gear, sections, lesson."""
+        one = ("owner", "own_microphone", "own_interface", "lesson__take")
+        return self.select_related(*one).prefetch_related("sections", "owner__gear_marks")
+
+    def whole(self) -> Self:
+        """With song and room too, and what is in the room."""
+        return (
+            self.with_gear().select_related("song__room").prefetch_related(*(f"song__room__{name}" for name in HEARD))
+        )
+
+
+class Part(Owned):
+    """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
+
+    distance_m, above_m, aside_deg, where one stands (stand_*, facing_deg) and gain_db are empty where they are planned:
+    then they are worked out anew each time (settle.py). Their origin says who set them: "yours" or "take", which
+    froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg
+    run clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
+
+    What a take taught is its lesson. Parts of one session are recorded at the same time.
+    """
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
+    name = models.CharField(max_length=80)
+    source = models.CharField(max_length=30, choices=choices_of(SOURCES))
+    loudness = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(LOUDNESSES)), default="unknown")
+    school = models.CharField(max_length=30, default=SCHOOLS[0].slug)
+    role = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(ROLES)), default=ROLES[0])
+    doubles = models.PositiveSmallIntegerField(default=0)
+    session = models.PositiveSmallIntegerField(default=1)
+    stand_x_m = models.FloatField(null=True, blank=True)
+    stand_y_m = models.FloatField(null=True, blank=True)
+    facing_deg = models.FloatField(null=True, blank=True)
+    stand_origin = models.CharField(max_length=10, blank=True)
+    mouth_m = models.FloatField(default=1.5)
+    distance_m = models.FloatField(null=True, blank=True)
+    above_m = models.FloatField(null=True, blank=True)
+    aside_deg = models.FloatField(null=True, blank=True)
+    place_origin = models.CharField(max_length=10, blank=True)
+    turned_deg = models.FloatField(default=0)
+    pop_screen = models.BooleanField(default=True)
+    screen_before_m = models.FloatField(default=0.09)
+    low_cut_hz = models.FloatField(default=0)
+    zone = models.CharField(max_length=20, blank=True)
+    taste = models.CharField(max_length=10, choices=choices_of(TASTES), default="balanced")
+    from_grille = models.BooleanField(default=False)
+    sheet_m = models.FloatField(default=1)
+    position = models.PositiveSmallIntegerField(default=0)
+    answered = models.BooleanField(default=False)
+
+    own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)
+    own_interface = models.ForeignKey(Interface, null=True, blank=True, on_delete=models.SET_NULL)
+    bought_microphone = models.CharField(max_length=60, blank=True)
+    bought_interface = models.CharField(max_length=60, blank=True)
+    bought_booster = models.CharField(max_length=60, blank=True)
+    bought_box = models.CharField(max_length=60, blank=True)
+    gain_db = models.FloatField(null=True, blank=True)
+    gain_chain = models.CharField(max_length=200, blank=True)
+    gain_origin = models.CharField(max_length=10, blank=True)
+    pinned = models.JSONField(null=True, blank=True)
+
+    objects = PartQuerySet.as_manager()
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                condition=Q(distance_m=None) | (Q(distance_m__gt=0) & Q(distance_m__lte=100)), name="distance_in_range"
+            ),
+            models.CheckConstraint(
+                condition=(Q(aside_deg=None) | (Q(aside_deg__gte=-90) & Q(aside_deg__lte=90)))
+                & Q(turned_deg__gte=-180)
+                & Q(turned_deg__lte=180),
+                name="angles_in_range",
+            ),
+            models.CheckConstraint(
+                condition=(Q(above_m=None) | (Q(above_m__gte=-2) & Q(above_m__lte=2)))
+                & Q(screen_before_m__gte=0)
+                & Q(screen_before_m__lte=1)
+                & Q(low_cut_hz__gte=0)
+                & Q(low_cut_hz__lte=400)
+                & Q(sheet_m__gt=0)
+                & Q(sheet_m__lte=1000),
+                name="placement_in_range",
+            ),
+            models.CheckConstraint(condition=Q(mouth_m__gt=0) & Q(mouth_m__lte=3), name="mouth_in_range"),
+            models.CheckConstraint(condition=Q(session__gte=1) & Q(session__lte=8), name="session_in_range"),
+            models.CheckConstraint(
+                condition=Q(gain_db=None) | (Q(gain_db__gte=-60) & Q(gain_db__lte=100)), name="gain_in_range"
+            ),
+        ]
+        ordering: ClassVar = ["position", "id"]
+
+    @property
+    def source_facts(self) -> Source:
+        return SOURCES[self.source]
+
+    @property
+    def is_plugged(self) -> bool:
+        """Whether the instrument's plug is recorded, not its sound in the air."""
+        return self.source_facts.direct is not None
+
+    @property
+    def microphone(self) -> Item | None:
+        """The microphone, the family's usual one where there is none yet; None for what is plugged in."""
+        if self.is_plugged:
+            return None
+        taken = self._item(self.bought_microphone)
+        own = self.own_microphone.to_core() if self.own_microphone else None
+        return taken or own or assumed_microphone(self.source_facts)
+
+    @property
+    def interface(self) -> Item | None:
+        """The interface, a usual one where there is none yet; None where the microphone needs none."""
+        microphone = self.microphone
+        if microphone and (microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr"):
+            return None
+        taken = self._item(self.bought_interface)
+        own = self.own_interface.to_core() if self.own_interface else None
+        return taken or own or assumed_interface()
+
+    @property
+    def booster(self) -> Item | None:
+        microphone = self.microphone
+        if microphone is None or microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr":
+            return None
+        return self._item(self.bought_booster)
+
+    @property
+    def box(self) -> Item | None:
+        return self._item(self.bought_box) if self.is_plugged else None
+
+    @property
+    def devices(self) -> tuple[Item, ...]:
+        """All that the sound passes on its way into the file."""
+        return tuple(item for item in (self.microphone, self.interface, self.booster, self.box) if item)
+
+    @property
+    def assumed_devices(self) -> tuple[Item, ...]:
+        """What is neither owned nor chosen, only taken for granted so that something can be computed."""
+        return tuple(item for item in self.devices if item.id.startswith(ASSUMED))
+
+    @property
+    def has_own_chain(self) -> bool:
+        """Whether its person described a whole chain for it on Start: then nothing is planned for it."""
+        if self.is_plugged:
+            return self.own_interface is not None
+        if self.own_microphone is None:
+            return False
+        return MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb" or self.own_interface is not None
+
+    def _item(self, item_id: str) -> Item | None:
+        """Return an item as its person's catalogue has it, else as it was built in; None where it is gone."""
+        if not item_id:
+            return None
+        for model, prefix in ((Microphone, "own-microphone-"), (Interface, "own-interface-")):
+            if item_id.startswith(prefix):
+                row = model.objects.mine(self.owner_id).filter(pk=item_id.removeprefix(prefix)).first()
+                return row and row.to_core()
+        mark = next((row for row in self.owner.gear_marks.all() if row.item_id == item_id), None)
+        with suppress(UnknownName):
+            item = msgspec.convert(mark.data, Item) if mark and mark.data else item_named(item_id)
+            return owned_item(item) if mark and mark.have else item
+        return None
+
+    def to_chain(self) -> Chain:
+        """Return what the part's sound passes on its way into the file: there always is one."""
+        if self.is_plugged:
+            return plugged_chain_of(self.interface, self.box)
+        return chain_of(self.microphone, self.interface, self.booster)
+
+    @property
+    def chain_name(self) -> str:
+        """Names the gear, to tell whether a take was recorded with the same."""
+        return "+".join(item.id for item in self.devices)
+
+    @property
+    def core_sections(self) -> tuple[CoreSection, ...]:
+        return tuple(section.to_core() for section in self.sections.all())
+
+    @property
+    def learnt(self) -> "Lesson | None":
+        """What a take taught; None before one did."""
+        return getattr(self, "lesson", None)
+
+    @property
+    def surely_known_levels(self) -> SourceLevels | PlugLevels | None:
+        """What a take taught, where it holds for any chain and not only for the knob it was recorded with."""
+        return self.learnt.source_levels if self.learnt and self.learnt.absolute else None
+
+    def guessed_source_levels(self) -> SourceLevels | PlugLevels:
+        """Return what is expected over all sections, before a take told."""
+        return levels_over(self.core_sections, guessed_levels(self.source, self.loudness).levels)
+
+    def owned_gear(self) -> OwnedGear:
+        usb = self.own_microphone and MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb"
+        rows = (self.own_microphone, None if usb else self.own_interface)
+        items = tuple(row.to_core() for row in rows if row)
+        return OwnedGear(items=items, kinds=self.song.core_owned_kinds)
+
+
+class Section(Owned):
+    """One section of a part: its bars, its words, and how loud it is against the part's usual level."""
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="sections")
+    name = models.CharField(max_length=60)
+    bars = models.PositiveSmallIntegerField(default=8)
+    loudness_db = models.FloatField(default=0)
+    words = models.TextField(blank=True)
+    position = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(condition=Q(bars__gte=1) & Q(bars__lte=999), name="bars_in_range"),
+            models.CheckConstraint(
+                condition=Q(loudness_db__gte=-30) & Q(loudness_db__lte=15), name="section_loudness_in_range"
+            ),
+        ]
+        ordering: ClassVar = ["position", "id"]
+
+    def to_core(self) -> CoreSection:
+        return CoreSection(name=self.name, bars=self.bars, loudness_db=self.loudness_db)
+
+
+class Backing(Owned):
+    """The song's backing track: its file, what it is, its tempo, and where time zero lies in it."""
+
+    song = models.OneToOneField(Song, on_delete=models.CASCADE, related_name="backing")
+    original_name = models.CharField(max_length=200)
+    audio = models.ForeignKey(AudioFile, on_delete=models.PROTECT, related_name="+")
+    sample_rate_hz = models.PositiveIntegerField()
+    channels = models.PositiveSmallIntegerField()
+    duration_s = models.FloatField()
+    tempo_bpm = models.FloatField(null=True, blank=True)
+    tempo_found = models.BooleanField(default=False)
+    zero_s = models.FloatField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(
+                condition=Q(tempo_bpm=None) | (Q(tempo_bpm__gte=20) & Q(tempo_bpm__lte=400)), name="tempo_in_range"
+            ),
+            models.CheckConstraint(condition=Q(zero_s__gte=0), name="zero_not_before_the_file"),
+        ]
