@@ -16,11 +16,18 @@ def number(data: QueryDict, field: str, missing: float | None = None) -> float:
     Raises:
         NotANumber: naming the field.
     """
-    text = data.get(field, "").strip().replace(",", ".").replace("\N{MINUS SIGN}", "-")
-    if not text and missing is not None:
-        return missing
+    text = data.get(field, "").strip()
+    return missing if not text and missing is not None else number_of(text, field)
+
+
+def number_of(text: str, field: str) -> float:
+    """Read a number from what was typed into a field.
+
+    Raises:
+        NotANumber: naming the field.
+    """
     try:
-        return float(text)
+        return float(text.strip().replace(",", ".").replace("\N{MINUS SIGN}", "-"))
     except ValueError:
         raise NotANumber(field) from None
 

@@ -61,6 +61,12 @@ def figure(value: float | None, decimals: int = 0, *, sign: bool = False) -> str
     return text.replace("-", MINUS)
 
 
+def plain_number(value: float, decimals: int) -> str:
+    """Write a number into a field, without what needs not be there: 18, or 1.5."""
+    text = f"{round(value, decimals) + 0.0:.{decimals}f}"
+    return text.rstrip("0").rstrip(".") if decimals else text
+
+
 def decimals_for(band_db: float) -> int:
     """Tenths only where the band is under 1 dB: never a tenth that is not known."""
     return 1 if band_db < 1 else 0

@@ -39,6 +39,11 @@ def keep(
 
 
 def check(part: Part, *, distance_m: float | None, gain_db: float | None, school: str | None) -> None:
+    """Refuse what cannot be.
+
+    Raises:
+        OutOfRange, UnknownName: naming the field.
+    """
     facts = part.source_facts
     if distance_m is not None:
         require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)

@@ -4,9 +4,7 @@ from pneumen.web.gain import views
 
 app_name = "gain"
 urlpatterns = [
-    path("gain/", views.page, name="page"),
-    path("gain/tried/", views.tried, name="tried"),
-    path("gain/keep/", views.keep, name="keep"),
+    *views.GainView.urls("gain/"),
     path("gain/apply/", views.apply, name="apply"),
     path("gain/planned/", views.planned, name="planned"),
     path("gain/pin/", views.pin, name="pin"),

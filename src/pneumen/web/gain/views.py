@@ -1,59 +1,52 @@
-"""The Gain screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
+"""The Gain screen, and the presses beside it: apply an advice, go back to planned, pin."""
 
 from contextlib import suppress
+from typing import Any
 
-from django.http import HttpRequest, HttpResponse, QueryDict
-from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import redirect
+from django.views.decorators.http import require_POST
 
 from pneumen.core.errors import PneumenError, require_within
 from pneumen.core.gain import gain_at_share
-from pneumen.web.frame import thread
 from pneumen.web.gain import services
+from pneumen.web.gain.forms import GainForm
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.lengths import read_near
 from pneumen.web.part.models import Part
-from pneumen.web.reading import number, unchanged
+from pneumen.web.reading import number
+from pneumen.web.screen import Changes, Screen
 from pneumen.web.song.views import with_part
 
 
-@require_GET
-@with_part
-def page(request: HttpRequest, part: Part) -> HttpResponse:
-    template = "gain/stand.html" if "stand" in request.GET else "gain/page.html"
-    return render(request, template, {"part": part, "screen": gain_screen(part)})
+class GainView(Screen[GainScreen]):
+    slug = "gain"
+    form_class = GainForm
 
+    def template(self) -> str:
+        return "gain/stand.html" if "stand" in self.request.GET else "gain/page.html"
 
-@require_GET
-@with_part
-def tried(request: HttpRequest, part: Part) -> HttpResponse:
-    """Show what other values would do, without storing them: what a drag asks for."""
-    try:
-        values = changed_values(part, request.GET)
+    def shown(self, part: Part, screen: GainScreen) -> Changes:
+        knob = screen.knob
+        return {"distance": screen.distance_m, "gain": knob.value, "turn": knob.share, "school": screen.school.slug}
+
+    def present(self, part: Part, changes: Changes) -> GainScreen:
+        values = _values(part, changes)
         services.check(part, **values)
-    except PneumenError as error:
-        return _live(request, part, gain_screen(part), error)
-    return _live(request, part, gain_screen(part, **values))
+        return gain_screen(part, **values)
+
+    def keep(self, part: Part, changes: Changes) -> None:
+        services.keep(part, **_values(part, changes))
 
 
-@require_POST
-@with_part
-def keep(request: HttpRequest, part: Part) -> HttpResponse:
-    error = None
-    try:
-        services.keep(part, **changed_values(part, request.POST))
-    except PneumenError as refused:
-        error = refused
-    if request.htmx:
-        return _live(request, part, gain_screen(part), error, **thread(part, "gain"))
-    if error:
-        return render(
-            request,
-            "gain/page.html",
-            {"part": part, "screen": gain_screen(part), "error": _told(error), "typed": request.POST},
-            status=422,
-        )
-    return redirect("gain:page", part_id=part.pk)
+def _values(part: Part, changes: Changes) -> dict[str, Any]:
+    """Return what was changed as the core has it; a bare control is told as per cent of its turn."""
+    gain_db = changes.get("gain")
+    if "turn" in changes:
+        require_within("turn", changes["turn"], 0, 100)
+        gain_db = gain_at_share(changes["turn"] / 100, part.to_chain().gain_range_db)
+    distance_m = None if part.is_plugged else changes.get("distance")
+    return {"distance_m": distance_m, "gain_db": gain_db, "school": changes.get("school")}
 
 
 @require_POST
@@ -88,51 +81,3 @@ def planned(request: HttpRequest, part: Part) -> HttpResponse:
 def pin(request: HttpRequest, part: Part) -> HttpResponse:
     services.pin(part)
     return redirect("gain:page", part_id=part.pk)
-
-
-def read_values(part: Part, data: QueryDict) -> dict[str, float | str | None]:
-    """Read distance, gain and school as they are tried out; a bare knob is told as per cent of its turn."""
-    return {
-        "distance_m": None if part.is_plugged or "distance" not in data else read_near(data, "distance"),
-        "gain_db": _gain(part, data),
-        "school": data.get("school") or None,
-    }
-
-
-def _gain(part: Part, data: QueryDict) -> float | None:
-    if "turn" in data:
-        turn = number(data, "turn")
-        require_within("turn", turn, 0, 100)
-        return gain_at_share(turn / 100, part.to_chain().gain_range_db)
-    return number(data, "gain") if "gain" in data else None
-
-
-def changed_values(part: Part, data: QueryDict) -> dict[str, float | str | None]:
-    """Read what was changed of distance, gain and school: a field left as the page showed it stays planned."""
-    values = read_values(part, data)
-    if unchanged(data, "distance"):
-        values["distance_m"] = None
-    if unchanged(data, "turn") or unchanged(data, "gain"):
-        values["gain_db"] = None
-    if unchanged(data, "school"):
-        values["school"] = None
-    return values
-
-
-def _told(error: PneumenError) -> dict[str, str]:
-    units = {"gain": " dB", "turn": " % of the turn"}
-    field = getattr(error, "field", "distance")
-    allowed = getattr(error, "allowed", "")
-    text = (
-        f"Give {allowed}{units.get(field, '')}."
-        if allowed and isinstance(allowed, str)
-        else f"{str(error).capitalize()}."
-    )
-    return {"field": field, "text": text}
-
-
-def _live(
-    request: HttpRequest, part: Part, screen: GainScreen, error: PneumenError | None = None, **more: object
-) -> HttpResponse:
-    context = {"part": part, "screen": screen, "live": True, "error": _told(error) if error else None} | more
-    return render(request, "gain/live.html", context)

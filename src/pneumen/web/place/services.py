@@ -13,6 +13,8 @@ from pneumen.web.settle import settle
 
 GRILLE_M = 0.025
 """The capsule lies 2 to 3 cm behind the grille (common practice, no source)."""
+SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
+"""Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
 PLANNED = ("distance_m", "aside_deg", "above_m")
 """What is planned until it is set by hand."""
 

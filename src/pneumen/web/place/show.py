@@ -9,7 +9,6 @@ from pneumen.core.part import rise_of
 from pneumen.core.place import (
     DISTANCE_SCHOOLS,
     FELT,
-    LOW_CUTS_HZ,
     NEAREST_SCREEN_M,
     SWAY_M,
     Ladder,
@@ -31,14 +30,12 @@ from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near, near_field, near_unit
 from pneumen.web.part.models import Part
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
-from pneumen.web.place.services import GRILLE_M, Placing
+from pneumen.web.place.services import GRILLE_M, SHEETS_M, Placing
 from pneumen.web.place.start import StartingZones, starting_zones
 from pneumen.web.settle import settle
 from pneumen.web.wording import figure
 
 USUAL_RISE_DB = 6.0
-SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
-"""Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -88,12 +85,22 @@ class PlaceScreen:
     loud: Louder
     pops: bool
     less_m: float
-    low_cuts: tuple[int, ...]
-    sheets: tuple[tuple[float, str], ...]
     notes: tuple[tuple[str, str], ...]
     zones: StartingZones | None
     whys: tuple[Why, ...]
     place_origin: str
+
+    @property
+    def nearest_cm(self) -> float:
+        return 100 * self.nearest_m
+
+    @property
+    def farthest_cm(self) -> float:
+        return 100 * self.farthest_m
+
+    @property
+    def less_cm(self) -> float:
+        return 100 * self.less_m
 
 
 def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = True) -> PlaceScreen:
@@ -129,8 +136,6 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
         loud=_louder(part, ladder, placement.distance_m),
         pops=source.pops,
         less_m=GRILLE_M if placed.from_grille else 0.0,
-        low_cuts=LOW_CUTS_HZ,
-        sheets=tuple((one, "far off" if one == SHEETS_M[-1] else near(one)) for one in SHEETS_M),
         notes=_notes(placement, air.low_cut, pops=source.pops),
         zones=starting_zones(part, setup) if zones else None,
         whys=_whys(setup, placed),

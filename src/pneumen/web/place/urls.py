@@ -4,10 +4,8 @@ from pneumen.web.place import trial_views, two_views, views
 
 app_name = "place"
 urlpatterns = [
-    path("place/", views.page, name="page"),
-    path("place/tried/", views.tried, name="tried"),
+    *views.PlaceView.urls("place/"),
     path("place/start/", views.start, name="start"),
-    path("place/keep/", views.keep, name="keep"),
     path("place/two/", two_views.two, name="two"),
     path("place/trials/new/", trial_views.new, name="new-trial"),
     path("place/trials/make/", trial_views.make, name="make-trial"),

@@ -124,3 +124,16 @@ ORIGINS = {"": "planned, follows changes", "yours": "yours", "take": "as in the 
 def origin(who: str) -> str:
     """Say who set a value."""
     return ORIGINS[who]
+
+
+@register.inclusion_tag("components/slider.html")
+def slider(field: str, low: float, high: float, now: float, step: float = 1, **how: object) -> dict[str, object]:
+    """The range behind a field: what handles of the pictures move and the script reads.
+
+    Args:
+        how: unit (near or far, where the field is written in a length), per (so many of the range's units make one
+            of the handle's), less (what the field leaves out of it), turns (where it begins anew).
+    """
+    units = {"near": lengths.near_unit(), "far": lengths.far_unit()}
+    how["unit"] = units.get(str(how.get("unit", "")), "")
+    return {"field": field, "low": px(low), "high": px(high), "now": now, "step": step} | how

@@ -1,0 +1,42 @@
+"""How the microphone stands, as the Place screen asks for it."""
+
+from typing import Any, ClassVar
+
+from pneumen.core.place import LOW_CUTS_HZ
+from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm
+from pneumen.web.lengths import near
+from pneumen.web.place.services import GRILLE_M, SHEETS_M
+
+CAPSULE, GRILLE = "", "yes"
+LOW_CUT_LABELS = {one: f"{one} Hz" if one else "off" for one in LOW_CUTS_HZ}
+
+
+class PlaceForm(StepForm):
+    problem_id = "place-problem"
+    CORE: ClassVar = {
+        "height over the mouth": "above",
+        "pop screen before the capsule": "screen_before",
+        "low-cut": "low_cut",
+        "data sheet": "sheet",
+    }
+
+    distance = LengthField("Distance")
+    from_grille = PickField("measured to the")
+    above = LengthField("Over the mouth", signed=True)
+    aside = NumberField("Off the mouth’s axis", unit="degrees (left −)", signed=True)
+    turned = NumberField("Microphone turned", unit="degrees (left −)", signed=True)
+    low_cut = PickField("Low-cut", LOW_CUT_LABELS)
+    sheet = PickField("Data sheet’s curve taken at")
+    pop_screen = CheckField("a pop screen,")
+    screen_before = LengthField("Pop screen before the capsule")
+
+    def __init__(self, *args: Any, pops: bool, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["from_grille"].choices = [(CAPSULE, "capsule"), (GRILLE, f"grille, {near(GRILLE_M)} before it")]
+        self.fields["from_grille"].widget.attrs["data-reload"] = True
+        self.fields["sheet"].choices = [(one, "far off" if one == SHEETS_M[-1] else near(one)) for one in SHEETS_M]
+        self.fields["screen_before"].widget.attrs["class"] = "short"
+        if not pops:  # an instrument has neither a mouth to stand beside nor a screen before it
+            self.fields["above"].label = "Over the instrument’s middle"
+            for name in ("aside", "pop_screen", "screen_before"):
+                del self.fields[name]

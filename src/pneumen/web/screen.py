@@ -1,0 +1,138 @@
+"""The screen of a step, written once: its page, the fragment for values tried out, and keeping what was changed."""
+
+from collections.abc import Mapping
+from typing import Any, ClassVar, Generic, TypeVar
+
+from django.http import HttpRequest, HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.urls import URLPattern, path
+from django.views import View
+
+from pneumen.core.errors import PneumenError
+from pneumen.web.fields import StepForm
+from pneumen.web.frame import thread
+from pneumen.web.part.models import Part
+from pneumen.web.song.views import part_of
+
+Changes = Mapping[str, Any]
+Shown = TypeVar("Shown")
+
+
+class Screen(View, Generic[Shown]):
+    """A screen of a part: GET its page or the fragment of values tried out, POST what is to be kept.
+
+    A step subclasses it with its form, what its templates show (`present`) and how changes are stored (`keep`); the
+    page and the fragment are the templates SLUG/page.html and SLUG/live.html. Without script a refused form comes
+    back whole, with what was typed.
+    """
+
+    slug: ClassVar[str]
+    name: ClassVar[str] = ""
+    """The screen's own, where a step has several: its templates are SLUG/NAME.html and SLUG/NAME_live.html."""
+    form_class: ClassVar[type[StepForm]]
+    act: str = "page"
+
+    @classmethod
+    def urls(cls, at: str) -> list[URLPattern]:
+        """Return the addresses of page, fragment and keeping, below a path of their own."""
+        prefix = f"{cls.name}-" if cls.name else ""
+        return [
+            path(at, cls.as_view(act="page"), name=cls.name or "page"),
+            path(f"{at}tried/", cls.as_view(act="tried"), name=f"{prefix}tried"),
+            path(f"{at}keep/", cls.as_view(act="kept"), name=f"{prefix}keep"),
+        ]
+
+    def dispatch(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+        self.http_method_names = ["post"] if self.act == "kept" else ["get", "head"]
+        return super().dispatch(request, *args, **kwargs)
+
+    def get(self, request: HttpRequest, part_id: int) -> HttpResponse:
+        part = part_of(request, part_id)
+        if self.act == "tried":
+            return self._tried(part)
+        if not self.is_for(part):
+            return self.instead(part)
+        return self._page(part)
+
+    def post(self, request: HttpRequest, part_id: int) -> HttpResponse:
+        part = part_of(request, part_id)
+        asked = self.form(part, request.POST)
+        if asked.is_valid():
+            try:
+                self.keep(part, asked.changes)
+            except PneumenError as error:
+                asked.refuse(error)
+        part = part_of(request, part_id)  # as it is stored now
+        if request.htmx:
+            return self._live(part, self.present(part, {}), asked, **self.kept(part, asked), **thread(part, self.slug))
+        if asked.errors:
+            return self._page(part, asked)
+        return redirect(f"{self.slug}:{self.name or 'page'}", part_id=part.pk)
+
+    # What a step says of itself.
+
+    def form(self, part: Part, data: QueryDict | None = None, screen: Shown | None = None) -> StepForm:
+        """Return the form, to be shown with what holds, or filled in."""
+        return self.form_class(data, shown=self.shown(part, screen) if data is None else None)
+
+    def shown(self, part: Part, screen: Shown) -> Changes:
+        """Return what the form's fields hold."""
+        raise NotImplementedError
+
+    def present(self, part: Part, changes: Changes) -> Shown:
+        """Return what the templates show, with changes tried out.
+
+        Raises:
+            PneumenError: for a change that cannot be.
+        """
+        raise NotImplementedError
+
+    def keep(self, part: Part, changes: Changes) -> None:
+        """Store changes.
+
+        Raises:
+            PneumenError: for a change that cannot be; nothing is stored then.
+        """
+        raise NotImplementedError
+
+    def more(self, part: Part) -> dict[str, Any]:
+        """Return what only the whole page shows."""
+        return {}
+
+    def kept(self, part: Part, asked: StepForm) -> dict[str, Any]:
+        """Return what only the answer to keeping shows."""
+        return {}
+
+    def is_for(self, part: Part) -> bool:
+        """Tell whether there is anything to show for a part."""
+        return True
+
+    def instead(self, part: Part) -> HttpResponse:
+        """Answer for a part this screen has nothing to show for."""
+        raise NotImplementedError
+
+    def template(self) -> str:
+        return f"{self.slug}/{self.name or 'page'}.html"
+
+    # How it answers.
+
+    def _page(self, part: Part, asked: StepForm | None = None) -> HttpResponse:
+        screen = self.present(part, {})
+        form = asked or self.form(part, screen=screen)
+        context = {"part": part, "screen": screen, "form": form, "problem": asked.problem if asked else ""}
+        return render(self.request, self.template(), context | self.more(part), status=422 if asked else 200)
+
+    def _tried(self, part: Part) -> HttpResponse:
+        asked = self.form(part, self.request.GET)
+        if asked.is_valid():
+            try:
+                return self._live(part, self.present(part, asked.changes), asked)
+            except PneumenError as error:
+                asked.refuse(error)
+        return self._live(part, self.present(part, {}), asked)
+
+    def _live(self, part: Part, screen: Shown, asked: StepForm, **more: Any) -> HttpResponse:
+        context = {"part": part, "screen": screen, "live": True, "problem": asked.problem}
+        form = self.form(part, screen=screen)
+        template = f"{self.slug}/{self.name}_live.html" if self.name else f"{self.slug}/live.html"
+        return render(self.request, template, context | {"form": form} | more)
