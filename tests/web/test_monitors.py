@@ -16,7 +16,7 @@ class Monitors(DemoCase):
         self.assertContains(page, "The desk’s top cancels near")
         wall, place = place_of(Room.objects.get(pk=self.song.room_id))
         self.assertEqual((wall, place.behind_m, place.desk_m), ("north", 0.5, 0.75))
-        self.act("room:monitors-keep", desk="")
+        self.act("room:monitors-keep", **{"desk": "", "was-desk": "0.75"})
         self.assertNotContains(self.page("room:monitors"), "The desk’s top")
 
     def test_trying_out_stores_nothing(self):
@@ -44,7 +44,7 @@ class Monitors(DemoCase):
         for sent, told in (
             ({"spacing": "9"}, "Spacing must be between"),
             ({"spacing": "4"}, "Monitors would stand in a side wall"),
-            ({"listen": "far"}, "Listen must be a length, as 20 cm"),
+            ({"listen": "far"}, "You from their line must be a length, as 20 cm"),
             ({"desk": "2"}, "Desk must lie under monitors and ears"),
             ({"wall": "roof"}, "Wall must be one of north"),
         ):

@@ -16,7 +16,8 @@ class PartScreen(DemoCase):
     def fields(self, part=None, **changes):
         sent = {"role": "lead", "doubles": "1"}
         for row in (part or self.voice).sections.all():
-            sent |= {f"name-{row.pk}": row.name, f"bars-{row.pk}": row.bars, f"loud-{row.pk}": row.loudness_db}
+            shown = {f"name-{row.pk}": row.name, f"bars-{row.pk}": row.bars, f"loud-{row.pk}": row.loudness_db}
+            sent |= shown | {f"was-{name}": value for name, value in shown.items()}
         return sent | changes
 
     def test_page_and_fragment_tell_the_same(self):
@@ -72,6 +73,23 @@ class PartScreen(DemoCase):
                 self.assertContains(answer, words, status_code=422)
         chorus.refresh_from_db()
         self.assertEqual((chorus.bars, chorus.loudness_db), (16, 0))
+
+    def test_two_tabs_lose_nothing_of_each_other(self):
+        chorus, bridge = (self.voice.sections.get(name=name) for name in ("Chorus", "Bridge"))
+        one, other = self.fields(**{f"loud-{chorus.pk}": "3"}), self.fields(**{f"bars-{bridge.pk}": "12"})
+        self.act("part:keep", **one)
+        self.act("part:keep", **other)  # its page still showed the chorus as it was
+        chorus.refresh_from_db()
+        bridge.refresh_from_db()
+        self.assertEqual((chorus.loudness_db, bridge.bars), (3, 12))
+
+    def test_what_is_tried_out_counts_for_the_levels_too(self):
+        chorus = self.voice.sections.get(name="Chorus")
+        before = dict(row[:2] for row in self.page("part:page").context["screen"].reading)
+        louder = self.fields(**{f"loud-{chorus.pk}": "6"})
+        tried = self.client.get(reverse("part:tried", args=[self.voice.pk]), louder, **HTMX)
+        after = dict(row[:2] for row in tried.context["screen"].reading)
+        self.assertEqual(int(after["Loudest peak"]) - int(before["Loudest peak"]), 6)
 
     def test_another_persons_part_is_not_there(self):
         for name in ("part:page", "part:tried"):

@@ -23,7 +23,7 @@ SHAPE = {
     "surface_floor": "carpet",
 }
 
-NOISE = {"noise_name": "Fridge", "noise_level": "38", "noise_from": "0", "noise_to": "24"}
+NOISE = {"noise_called": "Fridge", "noise_level_dba": "38", "noise_from_hour": "0", "noise_to_hour": "24"}
 
 STANDING = {"stand_x": "2", "stand_y": "1.5", "facing": "180", "mouth": "1.5", "hour": "20"}
 
@@ -132,15 +132,21 @@ class Hanging(RoomCase):
         self.assertEqual(self.room.coverings.count(), 2)
 
     def test_several_alike_are_added_at_once(self):
-        sent = {"label": "Cushion", "material": "foam-50", "width": "0.5", "height": "0.5"}
-        self.act("room:coverings", **sent, count="3")
+        sent = {
+            "covering_label": "Cushion",
+            "covering_material": "foam-50",
+            "covering_width_m": "0.5",
+            "covering_height_m": "0.5",
+        }
+        self.act("room:coverings", **sent, covering_count="3")
         self.assertEqual([row.label for row in self.room.layout.soft[3:]], ["Cushion 1", "Cushion 2", "Cushion 3"])
         for count in ("0", "40", "2.5e9"):
-            self.assertEqual(self.act("room:coverings", **sent, count=count).status_code, 422)
+            self.assertEqual(self.act("room:coverings", **sent, covering_count=count).status_code, 422)
         self.assertEqual(self.room.coverings.count(), 6)
 
     def test_what_cannot_hang_is_told(self):
-        self.act("room:coverings", label="Stage curtain", material="curtain-velvet", width="6", height="2")
+        curtain = {"covering_label": "Stage curtain", "covering_material": "curtain-velvet"}
+        self.act("room:coverings", **curtain, covering_width_m="6", covering_height_m="2")
         for sent, told in (
             ({"piece": "2", "on": "north", "u": "1.2", "v": "1.1"}, "would hang over Winter duvet"),
             ({"piece": "2", "on": "roof", "u": "1", "v": "1"}, "Wall must be one of"),
@@ -156,8 +162,14 @@ class Hanging(RoomCase):
         ):
             self.assertContains(self.act("room:hang", **sent), told, status_code=422)
         for sent, told in (
-            ({"material": "duvet", "width": "0", "height": "2"}, "Width must be greater"),
-            ({"material": "moss", "width": "1", "height": "2"}, "Material must be one of"),
+            (
+                {"covering_material": "duvet", "covering_width_m": "0", "covering_height_m": "2"},
+                "Width must be greater",
+            ),
+            (
+                {"covering_material": "moss", "covering_width_m": "1", "covering_height_m": "2"},
+                "Material must be one of",
+            ),
         ):
             self.assertContains(self.act("room:coverings", **sent), told, status_code=422)
 
@@ -206,11 +218,11 @@ class Flows(RoomCase):
 
     def test_noises_keep_hours(self):
         sent = NOISE
-        place = {"noise_x": "1", "noise_y": "1", "noise_z": "0.5"}
+        place = {"noise_x_m": "1", "noise_y_m": "1", "noise_z_m": "0.5"}
         self.act("room:noises", **sent, **place)
         self.assertEqual(self.room.noises.count(), 3)
         self.assertContains(self.page("room:page"), "quietest")
-        refused = self.act("room:noises", **sent, **(place | {"noise_x": "9"}))
+        refused = self.act("room:noises", **sent, **(place | {"noise_x_m": "9"}))
         self.assertContains(refused, "Place along x must be between 0.00 m and", status_code=422)
         self.assertContains(refused, 'value="Fridge"', status_code=422)
         self.act("room:noises", away="2")
@@ -289,7 +301,10 @@ class TheMicrophone(DemoCase):
         self.assertContains(refused, "Height over the mouth must be between", status_code=422)
 
     def test_its_null_turned_to_a_noise_by_one_press(self):
-        self.act("room:noises", **(NOISE | {"noise_x": "2.3", "noise_y": "1.2", "noise_z": "1.5", "noise_level": "55"}))
+        self.act(
+            "room:noises",
+            **(NOISE | {"noise_x_m": "2.3", "noise_y_m": "1.2", "noise_z_m": "1.5", "noise_level_dba": "55"}),
+        )
         before = self.kept(turned="30")
         advice = next(one for one in advices_of(self.fresh()) if "microphone" in one.title)
         self.act("room:spot", **advice.values)
@@ -347,13 +362,13 @@ class Furnishing(RoomCase):
 
     def test_a_window_opened_takes_sound_away_and_is_drawn(self):
         before = self.room.rt60_s
-        sent = {"opening_kind": "open", "opening_on": "south", "opening_along": "3.4", "opening_width": "1"}
-        self.act("room:openings", **sent, opening_low="0.9", opening_height="1.1")
+        sent = {"opening_kind": "open", "opening_on": "south", "opening_along_m": "3.4", "opening_width_m": "1"}
+        self.act("room:openings", **sent, opening_low_m="0.9", opening_height_m="1.1")
         self.assertLess(self.room.rt60_s, before)
         self.assertContains(self.page("room:page"), 'class="opening open"')
-        refused = self.act("room:openings", **(sent | {"opening_along": "3.9"}), opening_height="1")
+        refused = self.act("room:openings", **(sent | {"opening_along_m": "3.9"}), opening_height_m="1")
         self.assertContains(refused, "Opening would reach beyond the south wall", status_code=422)
-        refused = self.act("room:openings", **sent, opening_low="1", opening_height="1")
+        refused = self.act("room:openings", **sent, opening_low_m="1", opening_height_m="1")
         self.assertContains(refused, "Opening would lie over another in the south wall", status_code=422)
         self.act("room:openings", away="3")
         self.assertAlmostEqual(self.room.rt60_s, before)
@@ -377,8 +392,8 @@ class Furnishing(RoomCase):
 
 class Outwards(RoomCase):
     def add(self, **changes):
-        sent = {"hears_name": "Night nurse", "hears_through": "thin-wall", "hears_wide": "3", "hears_high": "2.2"}
-        sent |= {"hears_day": "35", "hears_night": "30", "hears_from": "22", "hears_to": "7"}
+        sent = {"hears_called": "Night nurse", "hears_through": "thin-wall", "hears_wide_m": "3", "hears_high_m": "2.2"}
+        sent |= {"hears_day_dba": "35", "hears_night_dba": "30", "hears_night_from": "22", "hears_night_to": "7"}
         return self.act("room:neighbours", **(sent | changes))
 
     def test_who_hears_what_and_when_it_may_be(self):
@@ -413,24 +428,23 @@ class Outwards(RoomCase):
 
     def test_what_cannot_be_is_told_and_kept_in_the_fields(self):
         for changes, told in (
-            ({"hears_name": ""}, "Name of who hears you must not be empty"),
+            ({"hears_called": ""}, "Name of who hears you must not be empty"),
             ({"hears_through": "paper"}, "Through must be one of concrete-floor"),
-            ({"hears_wide": "0"}, "Area must be greater than 0"),
-            ({"hears_night": "200"}, "Night must be between 10 and 90"),
-            ({"hears_day": "loud"}, "must be a number"),
+            ({"hears_wide_m": "0"}, "Area must be greater than 0"),
+            ({"hears_night_dba": "200"}, "Night must be between 10 and 90"),
+            ({"hears_day_dba": "loud"}, "must be a number"),
         ):
             answer = self.add(**changes)
             self.assertContains(answer, told, status_code=422)
-            self.assertContains(answer, 'name="hears_to" inputmode="decimal" value="7"', status_code=422)
+            self.assertContains(answer, 'name="hears_night_to" value="7"', status_code=422)
         self.assertEqual(self.room.neighbours.count(), 1)
 
     def test_a_noise_has_its_sound(self):
-        self.act("room:noises", **(NOISE | {"noise_x": "1", "noise_y": "1", "noise_z": "0.5", "noise_spectrum": "hum"}))
+        place = {"noise_x_m": "1", "noise_y_m": "1", "noise_z_m": "0.5"}
+        self.act("room:noises", **(NOISE | place | {"noise_spectrum": "hum"}))
         page = self.page("room:page")
         self.assertContains(page, "hum, as a fridge, 38 dBA")
         bands = dict(page.context["screen"].noise_bands)
         self.assertGreater(float(bands["250"]), float(bands["2 k"].replace("\N{MINUS SIGN}", "-")))
-        answer = self.act(
-            "room:noises", **(NOISE | {"noise_x": "1", "noise_y": "1", "noise_z": "0.5", "noise_spectrum": "x"})
-        )
+        answer = self.act("room:noises", **(NOISE | place | {"noise_spectrum": "x"}))
         self.assertContains(answer, "Spectrum must be one of even", status_code=422)

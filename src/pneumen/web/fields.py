@@ -132,10 +132,12 @@ class StepForm(forms.Form):
     Each field goes along with what the page showed of it (was-FIELD), so that only what was changed is stored: the
     later of two changes wins by field, and what is planned stays planned.
 
-    problem_id names the line that tells what is wrong; CORE the field where the core calls a value otherwise.
+    problem_id names the line that tells what is wrong, CORE the field where the core calls a value otherwise, emptied
+    the fields in which nothing is an answer too.
     """
 
     problem_id: ClassVar[str] = "problem"
+    emptied: ClassVar[tuple[str, ...]] = ()
     remembers: ClassVar[bool] = True
     CORE: ClassVar[Mapping[str, str]] = {}
     bound_field_class = AskedField
@@ -143,8 +145,15 @@ class StepForm(forms.Form):
     def __init__(self, data: QueryDict | None = None, *, shown: Mapping[str, Any] | None = None) -> None:
         super().__init__(data, initial=shown, auto_id="%s", label_suffix="")
         self.use_required_attribute = False
+        self.remember()
+
+    def remember(self) -> None:
+        """Have every field go along with what the page showed of it."""
         for field in self.fields.values():
             field.show_hidden_initial = self.remembers
+
+    def add_prefix(self, field_name: str) -> str:
+        return f"{self.prefix}_{field_name}" if self.prefix else field_name
 
     def add_initial_prefix(self, field_name: str) -> str:
         return f"was-{self.add_prefix(field_name)}"
@@ -157,6 +166,8 @@ class StepForm(forms.Form):
     def _was_sent(self, name: str) -> bool:
         if isinstance(self.fields[name], forms.BooleanField):  # an empty box sends nothing but what it was
             return self.add_prefix(name) in self.data or self.add_initial_prefix(name) in self.data
+        if name in self.emptied and self.add_prefix(name) in self.data:
+            return True
         return self.cleaned_data.get(name) not in (None, "")
 
     def refuse(self, error: PneumenError) -> None:

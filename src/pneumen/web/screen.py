@@ -1,7 +1,7 @@
 """The screen of a step, written once: its page, the fragment for values tried out, and keeping what was changed."""
 
 from collections.abc import Mapping
-from typing import Any, ClassVar, Generic, TypeVar
+from typing import Any, ClassVar, Generic, Self, TypeVar
 
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
@@ -42,6 +42,13 @@ class Screen(View, Generic[Shown]):
             path(f"{at}keep/", cls.as_view(act="kept"), name=f"{prefix}keep"),
         ]
 
+    @classmethod
+    def of(cls, request: HttpRequest) -> Self:
+        """Return the screen for a request to another address, to answer with its page."""
+        screen = cls()
+        screen.setup(request)
+        return screen
+
     def dispatch(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
         self.http_method_names = ["post"] if self.act == "kept" else ["get", "head"]
         return super().dispatch(request, *args, **kwargs)
@@ -50,9 +57,7 @@ class Screen(View, Generic[Shown]):
         part = part_of(request, part_id)
         if self.act == "tried":
             return self._tried(part)
-        if not self.is_for(part):
-            return self.instead(part)
-        return self._page(part)
+        return self.page(part) if self.is_for(part) else self.instead(part)
 
     def post(self, request: HttpRequest, part_id: int) -> HttpResponse:
         part = part_of(request, part_id)
@@ -66,7 +71,7 @@ class Screen(View, Generic[Shown]):
         if request.htmx:
             return self._live(part, self.present(part, {}), asked, **self.kept(part, asked), **thread(part, self.slug))
         if asked.errors:
-            return self._page(part, asked)
+            return self.page(part, form=asked, problem=asked.problem)
         return redirect(f"{self.slug}:{self.name or 'page'}", part_id=part.pk)
 
     # What a step says of itself.
@@ -116,11 +121,11 @@ class Screen(View, Generic[Shown]):
 
     # How it answers.
 
-    def _page(self, part: Part, asked: StepForm | None = None) -> HttpResponse:
+    def page(self, part: Part, *, form: StepForm | None = None, problem: str = "", **more: object) -> HttpResponse:
+        """Answer with the whole page; a refused form comes back with what was typed, and what is wrong."""
         screen = self.present(part, {})
-        form = asked or self.form(part, screen=screen)
-        context = {"part": part, "screen": screen, "form": form, "problem": asked.problem if asked else ""}
-        return render(self.request, self.template(), context | self.more(part), status=422 if asked else 200)
+        context = {"part": part, "screen": screen, "form": form or self.form(part, screen=screen), "problem": problem}
+        return render(self.request, self.template(), context | self.more(part) | more, status=422 if problem else 200)
 
     def _tried(self, part: Part) -> HttpResponse:
         asked = self.form(part, self.request.GET)

@@ -1,5 +1,6 @@
 """What a song needs of a kit, the frontier for it, and taking one of its kits."""
 
+from collections.abc import Mapping
 from dataclasses import replace
 from functools import lru_cache
 from typing import Any
@@ -7,9 +8,12 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Prefetch, prefetch_related_objects
 
-from pneumen.core.errors import NothingFits, UnknownName
+from pneumen.core.errors import NothingFits, UnknownName, require_within
 from pneumen.core.gain import school_named
 from pneumen.core.kit import (
+    COMPUTERS,
+    ROUTES,
+    TONES,
     Chosen,
     Frontier,
     Item,
@@ -37,6 +41,7 @@ LEAST_RT60_S = 0.05
 TAKEN_ALONG = ("covering", "clamps", "pole", "bundle")
 LEAST_HORIZON = 500.0
 """The picture reaches at least so far in money, and to twice the budget: what lies beyond is seldom asked for."""
+MOST_MONEY = 1_000_000
 MARKS = (MUST, NEVER, "")
 
 
@@ -142,9 +147,28 @@ def _frontier(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Fr
     return frontier_of(needs, owned, catalogue)
 
 
+def check_options(options: Mapping[str, Any]) -> None:
+    """Refuse money and circumstances that cannot be.
+
+    Raises:
+        OutOfRange, UnknownName: naming the field.
+    """
+    for name, high in (("budget", MOST_MONEY), ("good_enough_db", 20)):
+        if name in options:
+            require_within(name, options[name], 0, high)
+    for name, known in (("route", ROUTES), ("system", COMPUTERS), ("tone", ("", *TONES))):
+        if options.get(name, known[0]) not in known:
+            raise UnknownName(name, options[name], known)
+
+
 @transaction.atomic
 def keep_options(song: Song, options: dict[str, Any]) -> None:
-    """Store the budget and what the kit is asked for; a planned kit follows."""
+    """Store the budget and what the kit is asked for; a planned kit follows.
+
+    Raises:
+        OutOfRange, UnknownName: naming the field; nothing is stored then.
+    """
+    check_options(options)
     for name, value in options.items():
         setattr(song, name, value)
     song.save(update_fields=list(options))

@@ -5,34 +5,34 @@ from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
-from pneumen.core.errors import NothingFits, PneumenError, require_within
+from pneumen.core.errors import NothingFits, PneumenError
 from pneumen.web.kit import services
 from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
 from pneumen.web.kit.routes import routes_of
-from pneumen.web.kit.show import kit_screen
+from pneumen.web.kit.show import KitScreen, kit_screen
 from pneumen.web.part.models import Part
-from pneumen.web.reading import number, whole
+from pneumen.web.reading import refusal, whole
+from pneumen.web.screen import Changes, Screen
 from pneumen.web.song.views import part_of
 
 
-@require_GET
-def page(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    return render(request, "kit/page.html", _context(part, KitForm(part.song), request.GET))
+class KitView(Screen[KitScreen]):
+    slug = "kit"
+    form_class = KitForm
 
+    def shown(self, part: Part, screen: KitScreen) -> Changes:
+        return {name: getattr(part.song, name) for name in KitForm.base_fields} | {"budget": screen.budget}
 
-@require_GET
-def tried(request: HttpRequest, part_id: int) -> HttpResponse:
-    """Show what another budget would reach, without storing it: what a drag asks for."""
-    part, error, budget = part_of(request, part_id), "", None
-    try:
-        budget = round(number(request.GET, "budget"))
-        require_within("budget", budget, 0, 1_000_000)
-    except PneumenError as refused:
-        budget, error = None, f"{str(refused).capitalize()}."
-    context = {"part": part, "screen": kit_screen(part.song, budget=budget), "live": True, "problem": error}
-    return render(request, "kit/live.html", context)
+    def present(self, part: Part, changes: Changes) -> KitScreen:
+        """Show the song's kits; of what may be asked for only other money is tried out."""
+        services.check_options(changes)
+        number = _looked_at(self.request.GET) if self.act == "page" else None
+        return kit_screen(part.song, budget=changes.get("budget"), number=number)
+
+    def keep(self, part: Part, changes: Changes) -> None:
+        if changes:
+            services.keep_options(part.song, dict(changes))
 
 
 @require_GET
@@ -41,22 +41,6 @@ def routes(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     context = {"part": part, "routes": routes_of(part.song)}
     return render(request, "kit/routes.html" if request.htmx else "kit/routes_page.html", context)
-
-
-@require_POST
-def keep(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    form = KitForm(part.song, request.POST)
-    if form.is_valid():
-        services.keep_options(part.song, {name: form.cleaned_data[name] for name in KitForm.NAMES})
-    if request.htmx:
-        part = part_of(request, part_id)
-        problem = " ".join(f"{form[name].label}: {errors[0]}" for name, errors in form.errors.items())
-        context = {"part": part, "screen": kit_screen(part.song), "live": True, "problem": problem}
-        return render(request, "kit/live.html", context)
-    if form.errors:
-        return render(request, "kit/page.html", _context(part, form, QueryDict()), status=422)
-    return redirect("kit:page", part_id=part.pk)
 
 
 @require_POST
@@ -88,7 +72,7 @@ def mark(request: HttpRequest, part_id: int) -> HttpResponse:
     try:
         services.mark(part.song, request.POST.get("item", ""), request.POST.get("mark", ""))
     except PneumenError as error:
-        messages.error(request, f"{str(error).capitalize()}.")
+        messages.error(request, refusal(error))
     return redirect("kit:page", part_id=part.pk)
 
 
@@ -112,8 +96,3 @@ def packing_list(request: HttpRequest, part_id: int) -> HttpResponse:
 def _looked_at(data: QueryDict) -> int | None:
     text = data.get("kit", "")
     return int(text) if text.isascii() and text.isdigit() and len(text) < 7 else None
-
-
-def _context(part: Part, form: KitForm, data: QueryDict) -> dict[str, object]:
-    screen = kit_screen(part.song, number=_looked_at(data))
-    return {"part": part, "form": form, "screen": screen, "problem": ""}

@@ -1,7 +1,6 @@
 """Keeping a part's sections, its role, and how often it is doubled."""
 
-from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any
 
 from django.db import transaction
@@ -12,7 +11,7 @@ from pneumen.core.part import Section as CoreSection
 from pneumen.core.take import open_recording
 from pneumen.web.audio.services import keep as keep_audio
 from pneumen.web.audio.services import received, release
-from pneumen.web.kit.services import DEVICE_FIELDS, plan_song
+from pneumen.web.kit.services import plan_song
 from pneumen.web.part.models import Backing, Part, Section
 from pneumen.web.song.models import Song
 from pneumen.web.song.services import MOST_SESSIONS
@@ -22,33 +21,43 @@ MOST_DOUBLES = 12
 MOST_WORDS = 4000
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Typed:
-    """What was typed of one section, checked."""
+def set_sections(rows: Iterable[Section], changes: Mapping[int, Mapping[str, Any]]) -> list[Section]:
+    """Change sections that are not stored thereby, by their ids; return the rows that changed.
 
-    section: CoreSection
-    words: str
+    Raises:
+        OutOfRange, Contradiction: naming what cannot be.
+    """
+    changed = [row for row in rows if row.pk in changes]
+    for row in changed:
+        for name, value in changes[row.pk].items():
+            setattr(row, name, value)
+        row.to_core()  # refuses what cannot be
+    return changed
 
 
 @transaction.atomic
-def keep(part: Part, typed: dict[int, Typed], options: dict[str, Any]) -> None:
-    """Store what was typed of the sections and of the part itself."""
-    if "role" in options and options["role"] not in ROLES:
+def keep(part: Part, sections: Mapping[int, Mapping[str, Any]], options: Mapping[str, Any]) -> None:
+    """Store what was changed of the sections and of the part itself.
+
+    Args:
+        options: any of role, doubles and session.
+
+    Raises:
+        OutOfRange, UnknownName, Contradiction: naming what cannot be.
+    """
+    if options.get("role", part.role) not in ROLES:
         raise UnknownName("role", options["role"], ROLES)
-    require_within("doubles", options["doubles"], 0, MOST_DOUBLES)
-    require_within("session", options["session"], 1, MOST_SESSIONS)
-    session = Part.objects.get(pk=part.pk).session
-    part.role, part.doubles, part.session = options["role"], int(options["doubles"]), int(options["session"])
-    part.save(update_fields=["role", "doubles", "session"])
-    if part.session != session:  # what is recorded at once decides how many inputs the kit needs
+    for name, low, high in (("doubles", 0, MOST_DOUBLES), ("session", 1, MOST_SESSIONS)):
+        if name in options:
+            require_within(name, options[name], low, high)
+    for row in set_sections(part.sections.all(), sections):
+        row.save(update_fields=list(sections[row.pk]))
+    for name, value in options.items():
+        setattr(part, name, value)
+    if options:
+        part.save(update_fields=list(options))
+    if "session" in options:  # what is recorded at once decides how many inputs the kit needs
         plan_song(part.song)
-        part.refresh_from_db(fields=DEVICE_FIELDS)
-    for row in part.sections.all():
-        if row.pk in typed:
-            core = typed[row.pk].section
-            row.name, row.bars, row.loudness_db = core.name, core.bars, core.loudness_db
-            row.words = typed[row.pk].words[:MOST_WORDS]
-            row.save(update_fields=["name", "bars", "loudness_db", "words"])
 
 
 @transaction.atomic

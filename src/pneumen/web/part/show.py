@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, ROLES, USUAL_SECTIONS, guessed_levels, loudest_of
+from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, USUAL_SECTIONS, guessed_levels, loudest_of
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.web.figures import Figures, figures_of
@@ -12,8 +12,6 @@ from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
 from pneumen.web.settle import outcome_of, performance_of
 from pneumen.web.song.models import AUDIENCES
 from pneumen.web.wording import figure, with_band
-
-ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,7 +26,6 @@ class PartScreen:
     spectrum: tuple[tuple[str, float], ...]
     source_label: str
     group_label: str
-    roles: tuple[tuple[str, str], ...]
     session_told: str
     usual: tuple[str, ...]
     backing: Backing | None
@@ -38,10 +35,9 @@ class PartScreen:
     whys: tuple[Why, ...]
 
 
-def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> PartScreen:
-    """Return what the Part screen shows, as stored or with other sections tried out."""
-    rows = [(row.pk, (tried or {}).get(row.pk, row.to_core())) for row in part.sections.all()]
-    part.__dict__["core_sections"] = tuple(core for _, core in rows)  # tried ones count for the levels too
+def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
+    """Return what the Part screen shows of a part with its sections; tried: they are not those stored."""
+    rows = [(row.pk, row.to_core()) for row in part.sections.all()]
     source, guess = part.source_facts, guessed_levels(part.source, part.loudness)
     usual_db = source_figures(guess.levels)[1]
     performance = performance_of(part, part.to_chain())
@@ -62,7 +58,6 @@ def part_screen(part: Part, tried: dict[int, CoreSection] | None = None) -> Part
         ),
         source_label=source.label,
         group_label=GROUPS[source.group],
-        roles=tuple(ROLE_LABELS.items()),
         session_told=_session_told(part),
         usual=tuple(name for name, *_ in USUAL_SECTIONS),
         backing=backing,

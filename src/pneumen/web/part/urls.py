@@ -4,9 +4,7 @@ from pneumen.web.part import views
 
 app_name = "part"
 urlpatterns = [
-    path("part/", views.page, name="page"),
-    path("part/tried/", views.tried, name="tried"),
-    path("part/keep/", views.keep, name="keep"),
+    *views.PartView.urls("part/"),
     path("part/add/", views.add, name="add"),
     path("part/move/", views.move, name="move"),
     path("part/backing/", views.backing, name="backing"),

@@ -1,57 +1,53 @@
-"""The Part screen: sections as the song's shape; trying out stores nothing, keeping does."""
+"""The Part screen: sections as the song's shape, and the acts on them."""
 
 from contextlib import suppress
 
 from django.contrib import messages
 from django.http import HttpRequest, HttpResponse, QueryDict
-from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.shortcuts import get_object_or_404, redirect
+from django.views.decorators.http import require_POST
 
 from pneumen.core.errors import PneumenError
-from pneumen.core.part import Section
-from pneumen.web.frame import thread
 from pneumen.web.part import services
+from pneumen.web.part.forms import OF_SECTION, PartForm
 from pneumen.web.part.models import Backing, Part
-from pneumen.web.part.show import part_screen
-from pneumen.web.reading import number, whole
+from pneumen.web.part.show import PartScreen, part_screen
+from pneumen.web.reading import number, refusal, whole
+from pneumen.web.screen import Changes, Screen
 from pneumen.web.song.views import part_of
 
 
-@require_GET
-def page(request: HttpRequest, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    return render(request, "part/page.html", {"part": part, "screen": part_screen(part), "problem": ""})
+class PartView(Screen[PartScreen]):
+    slug = "part"
+    form_class = PartForm
+
+    def form(self, part: Part, data: QueryDict | None = None, screen: PartScreen | None = None) -> PartForm:
+        shown = self.shown(part, screen) if screen else None
+        return PartForm(data, shown=shown, sections=list(part.sections.all()))
+
+    def shown(self, part: Part, screen: PartScreen) -> Changes:
+        rows = part.sections.all()
+        sections = {f"{name}-{row.pk}": getattr(row, field) for row in rows for name, field in OF_SECTION.items()}
+        return sections | {"role": part.role, "doubles": part.doubles, "session": part.session}
+
+    def present(self, part: Part, changes: Changes) -> PartScreen:
+        """Show the part, with other sections in place of those stored where some are tried out."""
+        services.set_sections(part.sections.all(), _of_sections(changes))
+        return part_screen(part, tried=bool(changes))
+
+    def keep(self, part: Part, changes: Changes) -> None:
+        options = {name: changes[name] for name in ("role", "doubles", "session") if name in changes}
+        services.keep(part, _of_sections(changes), options)
 
 
-@require_GET
-def tried(request: HttpRequest, part_id: int) -> HttpResponse:
-    """Show what other sections would make of the part, without storing them: what a drag asks for."""
-    part, problem, sections = part_of(request, part_id), "", {}
-    try:
-        sections = {key: typed.section for key, typed in _typed(part, request.GET).items()}
-    except PneumenError as error:
-        problem = f"{str(error).capitalize()}."
-    return render(request, "part/live.html", _live(part, sections, problem))
-
-
-@require_POST
-def keep(request: HttpRequest, part_id: int) -> HttpResponse:
-    part, problem = part_of(request, part_id), ""
-    try:
-        options = {
-            "role": request.POST.get("role", part.role),
-            "doubles": number(request.POST, "doubles", part.doubles),
-            "session": number(request.POST, "session", part.session),
-        }
-        services.keep(part, _typed(part, request.POST), options)
-    except PneumenError as error:
-        problem = f"{str(error).capitalize()}."
-    if request.htmx:
-        return render(request, "part/live.html", _live(part, {}, problem) | thread(part, "part"))
-    if problem:
-        context = {"part": part, "screen": part_screen(part), "problem": problem, "typed": request.POST}
-        return render(request, "part/page.html", context, status=422)
-    return redirect("part:page", part_id=part.pk)
+def _of_sections(changes: Changes) -> dict[int, dict[str, object]]:
+    """Return what was changed of each section, by its id."""
+    found: dict[int, dict[str, object]] = {}
+    for name, value in changes.items():
+        field, _, pk = name.partition("-")
+        if pk:
+            found.setdefault(int(pk), {})[OF_SECTION[field]] = value
+    return found
 
 
 @require_POST
@@ -63,7 +59,7 @@ def add(request: HttpRequest, part_id: int) -> HttpResponse:
         else:
             services.add(part, request.POST.get("own", "").strip() or request.POST.get("name", ""))
     except PneumenError as error:
-        messages.error(request, f"{str(error).capitalize()}.")
+        messages.error(request, refusal(error))
     return redirect("part:page", part_id=part.pk)
 
 
@@ -109,24 +105,5 @@ def keep_backing(request: HttpRequest, part_id: int) -> HttpResponse:
         tempo_bpm = number(request.POST, "tempo") if typed else None
         services.keep_backing(row, tempo_bpm=tempo_bpm, zero_s=number(request.POST, "zero", 0.0))
     except PneumenError as error:
-        messages.error(request, f"{str(error).capitalize()}.")
+        messages.error(request, refusal(error))
     return redirect("part:page", part_id=part.pk)
-
-
-def _typed(part: Part, data: QueryDict) -> dict[int, services.Typed]:
-    """Read the sections as they were typed; what is not among the fields stays as it is."""
-    typed = {}
-    for row in part.sections.all():
-        if f"loud-{row.pk}" in data:
-            section = Section(
-                name=data.get(f"name-{row.pk}", row.name),
-                bars=whole(data, f"bars-{row.pk}", row.bars),
-                loudness_db=number(data, f"loud-{row.pk}", 0.0),
-            )
-            typed[row.pk] = services.Typed(section=section, words=data.get(f"words-{row.pk}", row.words))
-    return typed
-
-
-def _live(part: Part, sections: dict[int, Section], problem: str) -> dict[str, object]:
-    part.__dict__.pop("core_sections", None)
-    return {"part": part, "screen": part_screen(part, sections), "live": True, "problem": problem}

@@ -2,10 +2,8 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.gear import PATTERNS
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.place import (
-    PAIRS,
     THREE_TO_ONE,
     MonoSum,
     StereoPair,
@@ -48,6 +46,14 @@ class Tried:
     away_m: float = 1.0
     off_deg: float = 0.0
 
+    @property
+    def ahead_cm(self) -> float:
+        return 100 * self.ahead_m
+
+    @property
+    def below_cm(self) -> float:
+        return 100 * self.below_m
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TwoScreen:
@@ -61,8 +67,6 @@ class TwoScreen:
     comb: CombPicture | None
     side: SidePicture | None
     pair: PairPicture | None
-    patterns: tuple[str, ...]
-    kinds: tuple[tuple[str, str], ...]
     whys: tuple[Why, ...]
 
 
@@ -83,8 +87,6 @@ def two_screen(part: Part, tried: Tried) -> TwoScreen:
     return TwoScreen(
         tried=tried,
         hows=tuple((slug, label, slug == tried.how) for slug, label in HOWS.items()),
-        patterns=tuple(PATTERNS),
-        kinds=tuple((slug, label) for slug, (label, _) in PAIRS.items()),
         **({"comb": None, "side": None, "pair": None} | shown),
     )
 

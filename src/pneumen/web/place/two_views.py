@@ -1,18 +1,65 @@
 """The page of two microphones: everything in its address, nothing stored."""
 
 from dataclasses import replace
+from typing import Any
 
 from django.http import HttpRequest, HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET
 
 from pneumen.core.errors import PneumenError
+from pneumen.core.gear import PATTERNS
 from pneumen.core.place import PAIRS
-from pneumen.web.lengths import read_near
+from pneumen.web.fields import LengthField, NumberField, PickField, StepForm
 from pneumen.web.part.models import Part
 from pneumen.web.place.two import HOWS, Tried, two_screen, usual_trial
-from pneumen.web.reading import number, refusal
 from pneumen.web.song.views import with_part
+
+FIELDS = {
+    "sum": ("near_m", "far_m", "softer_db"),
+    "sing": ("ahead_m", "below_m", "voice_m", "play_m", "louder_db", "pattern", "play_pattern"),
+    "pair": ("kind", "pattern", "between_deg", "spacing_m", "away_m", "off_deg"),
+}
+"""What each way of using two microphones asks for."""
+
+
+class TwoForm(StepForm):
+    problem_id = "two-problem"
+    remembers = False
+
+    near_m = LengthField("The nearer")
+    far_m = LengthField("The farther")
+    softer_db = NumberField("Farther one softer", unit="dB")
+    ahead_m = LengthField("Instrument ahead")
+    below_m = LengthField("and below the mouth")
+    voice_m = LengthField("Microphone 1 to mouth")
+    play_m = LengthField("Microphone 2 to strings")
+    louder_db = NumberField("Voice louder by", unit="dB", signed=True)
+    kind = PickField("Kind", {slug: label for slug, (label, _) in PAIRS.items()})
+    pattern = PickField("Pattern", {one: one for one in PATTERNS})
+    play_pattern = PickField("Pattern of 2", {one: one for one in PATTERNS})
+    between_deg = NumberField("Between the axes", unit="degrees")
+    spacing_m = LengthField("Apart")
+    away_m = LengthField("Source away")
+    off_deg = NumberField("Source off the middle", unit="degrees", signed=True)
+
+    def __init__(self, how: str, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields = {name: self.fields[name] for name in FIELDS[how]}
+        if how == "sing":
+            self.fields["pattern"].label = "Pattern of 1"
+        if how == "pair":
+            self.fields["kind"].widget.attrs["data-reload"] = True
+
+    def told(self, usual: Tried, was: str) -> Tried:
+        """Return what is asked for; a kind of pair sets pattern, angle and spacing unless they came with it."""
+        found = {name: value for name, value in self.cleaned_data.items() if value not in (None, "")}
+        tried = replace(usual, **found)
+        pair = PAIRS.get(tried.kind, PAIRS[usual.kind])[1]
+        if tried.how != "pair" or (was == tried.kind and "between_deg" in found):
+            return tried
+        fresh = {"between_deg": pair.between_deg, "spacing_m": pair.spacing_m, "pattern": pair.pattern}
+        return replace(tried, **fresh)
 
 
 @require_GET
@@ -21,53 +68,23 @@ def two(request: HttpRequest, part: Part) -> HttpResponse:
     """Show one way of using two microphones with the values of the address; refused ones are told."""
     if part.is_plugged:
         return redirect("place:page", part_id=part.pk)
-    usual, problem, status = usual_trial(part), "", 200
-    try:
-        screen = two_screen(part, read_tried(usual, request.GET))
-    except PneumenError as error:
-        problem, status = refusal(error), 200 if request.htmx else 422
-        how = request.GET.get("how", "sum")
-        screen = two_screen(part, replace(usual, how=how if how in HOWS else "sum"))
-    context = {"part": part, "screen": screen, "problem": problem, "typed": request.GET if problem else {}}
+    how = request.GET.get("how", "sum")
+    usual = replace(usual_trial(part), how=how if how in HOWS else "sum")
+    asked = TwoForm(usual.how, request.GET)
+    screen = None
+    if asked.is_valid():
+        try:
+            screen = two_screen(part, asked.told(usual, _was(request.GET, usual)))
+        except PneumenError as error:
+            asked.refuse(error)
+    screen = screen or two_screen(part, usual)
+    shown = {name: getattr(screen.tried, name) for name in FIELDS[usual.how]}
+    form = asked if asked.errors else TwoForm(usual.how, shown=shown)
+    context = {"part": part, "screen": screen, "form": form, "problem": asked.problem, "live": bool(request.htmx)}
     page = "place/two_live.html" if request.htmx else "place/two.html"
-    return render(request, page, context | {"live": bool(request.htmx)}, status=status)
+    return render(request, page, context, status=422 if asked.errors and not request.htmx else 200)
 
 
-def read_tried(usual: Tried, data: QueryDict) -> Tried:
-    """Read the values of the address; a kind of pair sets its angle and spacing unless they were changed with it.
-
-    Raises:
-        NotALength, NotANumber: naming the field.
-    """
-    how = data.get("how", usual.how)
-    tried = replace(
-        usual,
-        how=how if how in HOWS else usual.how,
-        near_m=read_near(data, "near", usual.near_m),
-        far_m=read_near(data, "far", usual.far_m),
-        softer_db=number(data, "softer") if data.get("softer", "").strip() else None,
-        ahead_m=read_near(data, "ahead", usual.ahead_m),
-        below_m=read_near(data, "below", usual.below_m),
-        voice_m=read_near(data, "voice", usual.voice_m),
-        play_m=read_near(data, "play", usual.play_m),
-        louder_db=number(data, "louder", usual.louder_db),
-        pattern=data.get("pattern", usual.pattern),
-        play_pattern=data.get("play_pattern", usual.play_pattern),
-        away_m=read_near(data, "away", usual.away_m),
-        off_deg=number(data, "off", usual.off_deg),
-    )
-    return _with_pair(tried, data)
-
-
-def _with_pair(tried: Tried, data: QueryDict) -> Tried:
-    kind = data.get("kind", tried.kind)
-    kind = kind if kind in PAIRS else tried.kind
-    usual = PAIRS[kind][1]
-    fresh = data.get("was", kind) != kind or "between" not in data
-    return replace(
-        tried,
-        kind=kind,
-        pattern=usual.pattern if fresh and tried.how == "pair" else tried.pattern,
-        between_deg=usual.between_deg if fresh else number(data, "between"),
-        spacing_m=usual.spacing_m if fresh else read_near(data, "spacing"),
-    )
+def _was(data: QueryDict, usual: Tried) -> str:
+    """Return the kind of pair the page showed, of which the angle and spacing in the address are."""
+    return data.get("was", data.get("kind", usual.kind))

@@ -261,6 +261,11 @@ class NoiseSource(InRoom):
     to_hour = models.FloatField(default=24)
     spectrum = models.CharField(max_length=20, choices=choices_of(SPECTRA), default="even")
 
+    @property
+    def sound(self) -> str:
+        """What it sounds like, in words."""
+        return SPECTRA[self.spectrum][0]
+
     def to_core(self) -> Noise:
         return Noise(place_m=(self.x_m, self.y_m, self.z_m), **self._values())
 
@@ -278,6 +283,11 @@ class Neighbour(InRoom):
     night_dba = models.FloatField()
     night_from = models.FloatField()
     night_to = models.FloatField()
+
+    @property
+    def partition(self) -> str:
+        """What is between, in words."""
+        return PARTITIONS[self.through][0]
 
     def to_core(self) -> CoreNeighbour:
         return CoreNeighbour(**self._values())

@@ -20,10 +20,6 @@ from pneumen.core.room import (
     BANDS_HZ,
     FURNITURE,
     MATERIALS,
-    OPENINGS,
-    PARTITIONS,
-    SPECTRA,
-    TURNS,
     Box,
     Boxiness,
     Comb,
@@ -44,7 +40,7 @@ from pneumen.core.room import (
 )
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
-from pneumen.web.lengths import far, in_readers_lengths, near
+from pneumen.web.lengths import far, near
 from pneumen.web.part.models import Part
 from pneumen.web.room.cases import Case, cases_of
 from pneumen.web.room.ground import Ground, draw_ground
@@ -83,21 +79,13 @@ class RoomScreen:
     boxiness: Boxiness
     hours: tuple[tuple[str, str, bool], ...]
     noise_bands: tuple[tuple[str, str], ...]
-    spectra: dict[str, str]
     outwards: tuple[OutwardRow, ...]
     cases: tuple[Case, ...]
-    partitions: dict[str, str]
     clap_told: str
     clap_in_use: bool
     whys: tuple[Why, ...]
-    surfaces: tuple[tuple[str, str], ...]
-    materials: dict[str, str]
-    coverings: dict[str, str]
-    furniture: dict[str, str]
-    turns: tuple[int, ...]
     placed: tuple[tuple[int, str, Placed], ...]
     openings: tuple[tuple[int, str, Opening], ...]
-    opening_kinds: dict[str, str]
 
 
 def room_screen(part: Part, **tried: float) -> RoomScreen:
@@ -131,24 +119,13 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         boxiness=boxiness,
         hours=_hours(here),
         noise_bands=_noise_bands(here),
-        spectra={slug: label for slug, (label, _) in SPECTRA.items()},
         outwards=outward_rows(part),
         cases=cases_of(part, here),
-        partitions={slug: label for slug, (label, _) in PARTITIONS.items()},
         clap_told=_clap_told(room),
         clap_in_use=room.absorption_scale != 1.0,
         whys=_whys(room, here, lead_db, boxiness),
-        surfaces=tuple(
-            (wall, room.surfaces.get(wall, "plaster"))
-            for wall in ("floor", "ceiling", "north", "east", "south", "west")
-        ),
-        materials={slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items()},
-        coverings={slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items() if one.where == "covering"},
-        turns=TURNS,
-        furniture={kind: one.label for kind, one in FURNITURE.items()},
         placed=tuple((row.pk, FURNITURE[row.kind].label, row.to_core()) for row in room.furniture.all()),
         openings=tuple((row.pk, MATERIALS[row.kind].label, row.to_core()) for row in room.openings.all()),
-        opening_kinds={slug: MATERIALS[slug].label for slug in OPENINGS},
     )
 
 

@@ -1,25 +1,21 @@
 from django.urls import path
 
-from pneumen.web.room import monitor_views, views
+from pneumen.web.room import forms, monitor_views, views
 
 app_name = "room"
 urlpatterns = [
-    path("room/", views.page, name="page"),
-    path("room/tried/", views.tried, name="tried"),
+    *views.RoomView.urls("room/"),
+    *monitor_views.MonitorsView.urls("room/monitors/"),
     path("room/advice/", views.advice, name="advice"),
-    path("room/keep/", views.keep, name="keep"),
-    path("room/furniture/", views.furniture, name="furniture"),
-    path("room/openings/", views.openings, name="openings"),
-    path("room/neighbours/", views.neighbours, name="neighbours"),
-    path("room/monitors/", monitor_views.monitors, name="monitors"),
-    path("room/monitors/tried/", monitor_views.tried, name="monitors-tried"),
-    path("room/monitors/keep/", monitor_views.keep, name="monitors-keep"),
-    path("room/shape/", views.shape, name="shape"),
-    path("room/spot/", views.spot, name="spot"),
-    path("room/hang/", views.hang, name="hang"),
+    path("room/shape/", views.changing(forms.ShapeForm), name="shape"),
+    path("room/furniture/", views.changing(forms.FurnitureForm), name="furniture"),
+    path("room/openings/", views.changing(forms.OpeningForm), name="openings"),
+    path("room/coverings/", views.changing(forms.CoveringForm), name="coverings"),
+    path("room/hang/", views.changing(forms.HangForm), name="hang"),
     path("room/hang/best/", views.hang_best, name="hang-best"),
-    path("room/coverings/", views.coverings, name="coverings"),
-    path("room/noises/", views.noises, name="noises"),
+    path("room/noises/", views.changing(forms.NoiseForm), name="noises"),
+    path("room/neighbours/", views.changing(forms.NeighbourForm), name="neighbours"),
+    path("room/spot/", views.spot, name="spot"),
     path("room/clap/", views.clap, name="clap"),
     path("room/compare/", views.compare, name="compare"),
     path("room/which/", views.which, name="which"),

@@ -1,6 +1,7 @@
 """Template filters and tags: figures, glyphs."""
 
 from django import template
+from django.forms import BoundField, Select
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
@@ -124,6 +125,16 @@ ORIGINS = {"": "planned, follows changes", "yours": "yours", "take": "as in the 
 def origin(who: str) -> str:
     """Say who set a value."""
     return ORIGINS[who]
+
+
+@register.simple_tag
+def attached(field: BoundField) -> SafeString:
+    """Write a field that stands outside its form, with its label for those who hear the page."""
+    unit = f", {field.field.unit}" if field.field.unit else ""
+    how = {"form": "settings", "aria-label": f"{field.label}{unit}"}
+    classes = field.field.widget.attrs
+    classes["class"] = "w-auto" if isinstance(field.field.widget, Select) else "short"
+    return field.as_widget(attrs=how) + field.as_hidden(attrs={"form": "settings"}, only_initial=True)
 
 
 @register.inclusion_tag("components/slider.html")

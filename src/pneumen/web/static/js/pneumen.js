@@ -157,7 +157,7 @@
     const form = $("#hang-here");
     if (!form || !form.elements.piece.value) return;
     form.elements.on.value = wall.dataset.wall;
-    form.elements.u.value = Math.min(Math.max(metres, 0), Number(wall.dataset.length)).toFixed(2);
+    form.elements.u.value = Math.min(Math.max(metres, 0), Number(wall.dataset.length)).toFixed(2) + " m";
     form.requestSubmit();
   };
   document.addEventListener("click", (event) => {

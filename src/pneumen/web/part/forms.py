@@ -1,0 +1,42 @@
+"""What the Part screen asks for: each section, and how the part is recorded."""
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.forms import Textarea
+
+from pneumen.core.part import ROLES
+from pneumen.web.fields import NumberField, PickField, StepForm, TextField, WholeField
+from pneumen.web.part.models import Section
+from pneumen.web.part.services import MOST_WORDS
+
+ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))
+OF_SECTION = {"name": "name", "bars": "bars", "loud": "loudness_db", "words": "words"}
+"""A section's fields on the page, each followed by its id, and what the row calls them."""
+
+
+class PartForm(StepForm):
+    problem_id = "part-problem"
+
+    role = PickField("Its role", ROLE_LABELS)
+    doubles = WholeField("Doubled how often")
+    session = WholeField("Recorded in session")
+
+    def __init__(self, *args: Any, sections: Sequence[Section], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        self.fields["session"].widget.attrs["aria-describedby"] = "session-told"
+        for row in sections:
+            words = TextField(f"Words of {row.name}", most=MOST_WORDS, widget=Textarea(attrs={"rows": 3}))
+            self.fields |= {
+                f"name-{row.pk}": TextField("Name", most=60),
+                f"bars-{row.pk}": WholeField("Bars"),
+                f"loud-{row.pk}": NumberField("Loudness", unit="dB", signed=True),
+                f"words-{row.pk}": words,
+            }
+        self.emptied = tuple(name for name in self.fields if name.startswith(("name-", "words-")))
+        self._sections = sections
+        self.remember()
+
+    def sections(self) -> list[dict[str, Any]]:
+        """Return the fields of each section, to be shown."""
+        return [{"row": row} | {name: self[f"{name}-{row.pk}"] for name in OF_SECTION} for row in self._sections]

@@ -1,0 +1,245 @@
+"""What the Room screen asks for: where one stands, the room itself, and what is put into it."""
+
+from typing import Any, ClassVar
+
+from pneumen.core.errors import PneumenError
+from pneumen.core.room import FURNITURE, MATERIALS, OPENINGS, PARTITIONS, SPECTRA, TURNS, WALLS
+from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm, TextField, WholeField
+from pneumen.web.lengths import in_readers_lengths
+from pneumen.web.room import furnish, outward, services
+from pneumen.web.room.models import Furniture, Room
+
+SIDE_WALLS = ("north", "east", "south", "west")
+TURN_LABELS = {turn: f"{turn}°" for turn in TURNS}
+ASKED_WALLS = ("floor", "ceiling", *SIDE_WALLS)
+
+
+class StandForm(StepForm):
+    """Where performer, microphone and furniture stand, and the hour of recording."""
+
+    problem_id = "room-problem"
+    CORE: ClassVar = {
+        "from west": "stand_x",
+        "from south": "stand_y",
+        "height": "mouth",
+        "height over the mouth": "above",
+        "aside": "mic_x",
+        "distance": "mic_x",
+    }
+
+    stand_x = LengthField("From west", far=True)
+    stand_y = LengthField("From south", far=True)
+    facing = NumberField("Facing", unit="° from north", decimals=0)
+    mouth = LengthField("Mouth height", far=True)
+    hour = NumberField("Hour", unit="0 to 24")
+    mic_x = LengthField("Microphone, west", far=True)
+    mic_y = LengthField("and south", far=True)
+    turned = NumberField("Turned", unit="degrees", signed=True)
+    above = LengthField("Over the mouth", signed=True)
+
+    def __init__(self, *args: Any, sings: bool, furniture: list[Furniture], **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        if not sings:
+            self.fields["mouth"].label = "It sounds at"
+        for row in furniture:
+            name = FURNITURE[row.kind].label
+            self.fields |= {
+                f"f{row.pk}_x": LengthField(f"{name}: from west", far=True),
+                f"f{row.pk}_y": LengthField(f"{name}: from south", far=True),
+                f"f{row.pk}_turned": PickField(f"{name}: turned", TURN_LABELS),
+            }
+        self._standing = furniture
+        self.remember()
+
+    def pieces(self) -> list[dict[str, Any]]:
+        """Return the fields of each piece of furniture, to be shown."""
+        return [
+            {"row": row, "label": FURNITURE[row.kind].label}
+            | {part: self[f"f{row.pk}_{part}"] for part in ("x", "y", "turned")}
+            for row in self._standing
+        ]
+
+
+class RoomForm(StepForm):
+    """A form that changes the room itself: it is sent by its own button and remembers nothing.
+
+    name is the one its page has for it, opens the section it stands in.
+    """
+
+    problem_id = "room-problem"
+    remembers = False
+    name: ClassVar[str]
+    opens: ClassVar[str]
+    FREE: ClassVar[tuple[str, ...]] = ()
+    """Fields that may be left empty."""
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        for name, field in self.fields.items():
+            if isinstance(field, NumberField) and name not in self.FREE:
+                field.required = True
+                field.error_messages["required"] = f"{field.label} must not be empty."
+
+    def apply(self, room: Room) -> None:
+        """Store what was asked for, or tell what cannot be."""
+        if self.errors:
+            return
+        try:
+            self.store(room, dict(self.cleaned_data))
+        except PneumenError as error:
+            self.refuse(error)
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        """Store what was asked for.
+
+        Raises:
+            PneumenError: for what cannot be.
+        """
+        raise NotImplementedError
+
+    @staticmethod
+    def remove(room: Room, number: int) -> None:
+        """Take one of its kind off the list."""
+
+
+class ShapeForm(RoomForm):
+    name, opens = "shape_form", "shape"
+
+    size_x = LengthField("West to east", far=True)
+    size_y = LengthField("South to north", far=True)
+    size_z = LengthField("High", far=True)
+    sloping = CheckField("a sloping ceiling: the height given is its mean")
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        labels = {slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items()}
+        self.fields |= {f"surface_{wall}": PickField(wall.capitalize(), labels) for wall in ASKED_WALLS}
+
+    @classmethod
+    def of(cls, room: Room) -> "ShapeForm":
+        """Return the form as a room is."""
+        size = dict(zip(("size_x", "size_y", "size_z"), room.size_m, strict=True))
+        walls = {f"surface_{wall}": slug for wall, slug in room.layout.surfaces}
+        return cls(shown=size | walls | {"sloping": room.sloping})
+
+    def walls(self) -> list[Any]:
+        return [self[f"surface_{wall}"] for wall in ASKED_WALLS]
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        size_m = (told["size_x"], told["size_y"], told["size_z"])
+        surfaces = {wall: told[f"surface_{wall}"] for wall in WALLS}
+        services.draw(room, size_m=size_m, surfaces=surfaces, sloping=told["sloping"])
+
+
+class FurnitureForm(RoomForm):
+    name, opens = "furniture_form", "furniture"
+
+    kind = PickField("Put in", {kind: one.label for kind, one in FURNITURE.items()})
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        furnish.add_furniture(room, told["kind"])
+
+    remove = staticmethod(furnish.remove_furniture)
+
+
+class OpeningForm(RoomForm):
+    name, opens, prefix = "opening_form", "openings", "opening"
+    FREE = ("low_m",)
+
+    kind = PickField("What", {slug: MATERIALS[slug].label for slug in OPENINGS})
+    on = PickField("In the wall", {wall: wall for wall in SIDE_WALLS})
+    along_m = LengthField("Middle along it", far=True, initial=1)
+    width_m = LengthField("Wide", far=True, initial=0.9)
+    low_m = LengthField("Begins up", far=True, initial=0)
+    height_m = LengthField("High", far=True, initial=2)
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        low_m = told.pop("low_m") or 0.0
+        furnish.add_opening(room, low_m=low_m, high_m=low_m + told.pop("height_m"), **told)
+
+    remove = staticmethod(furnish.remove_opening)
+
+
+class CoveringForm(RoomForm):
+    name, opens, prefix = "covering_form", "hang", "covering"
+    FREE = ("count",)
+
+    material = PickField("Something soft", initial="duvet")
+    label = TextField("Its name")
+    width_m = LengthField("Wide", far=True, initial=1.4)
+    height_m = LengthField("High", far=True, initial=2)
+    count = WholeField("How many", initial=1)
+
+    def __init__(self, *args: Any, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        soft = {slug: one for slug, one in MATERIALS.items() if one.where == "covering"}
+        self.fields["material"].choices = [(slug, in_readers_lengths(one.label)) for slug, one in soft.items()]
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        count = told.pop("count")
+        services.add_covering(room, count=1 if count is None else count, **told)
+
+    remove = staticmethod(services.remove_covering)
+
+
+class HangForm(RoomForm):
+    name, opens = "hang_form", "hang"
+    FREE = ("u", "v")
+
+    piece = WholeField("Piece")
+    on = PickField("Wall")
+    u = LengthField("Place along the wall", far=True, signed=True)
+    v = LengthField("Place up the wall", far=True, signed=True)
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        services.hang(room, told["piece"], told["on"], told["u"] or 0.0, told["v"] or 0.0)
+
+
+class NoiseForm(RoomForm):
+    name, opens, prefix = "noise_form", "noises", "noise"
+
+    called = TextField("What")
+    spectrum = PickField("Its sound", {slug: label for slug, (label, _) in SPECTRA.items()}, initial="even")
+    level_dba = NumberField("dBA at 1 m", initial=45)
+    from_hour = NumberField("From hour", initial=0)
+    to_hour = NumberField("To hour", initial=24)
+    x_m = LengthField("From west", far=True, initial=0.5)
+    y_m = LengthField("From south", far=True, initial=0.5)
+    z_m = LengthField("Up", far=True, initial=1)
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        spectrum = told.pop("spectrum") or "even"
+        services.add_noise(room, name=told.pop("called"), spectrum=spectrum, **told)
+
+    remove = staticmethod(services.remove_noise)
+
+
+class NeighbourForm(RoomForm):
+    name, opens, prefix = "neighbour_form", "hears", "hears"
+
+    called = TextField("Who")
+    through = PickField("Through", {slug: label for slug, (label, _) in PARTITIONS.items()})
+    wide_m = LengthField("Wide", far=True)
+    high_m = LengthField("High", far=True)
+    day_dba = NumberField("dBA there by day", initial=35)
+    night_dba = NumberField("dBA at night", initial=30)
+    night_from = NumberField("Night from hour", initial=22)
+    night_to = NumberField("to hour", initial=7)
+
+    @classmethod
+    def of(cls, room: Room) -> "NeighbourForm":
+        return cls(shown={"wide_m": room.size_x_m, "high_m": room.size_z_m})
+
+    def store(self, room: Room, told: dict[str, Any]) -> None:
+        area_m2 = told.pop("wide_m") * told.pop("high_m")
+        outward.add_neighbour(room, name=" ".join(told.pop("called").split()), area_m2=area_m2, **told)
+
+    remove = staticmethod(outward.remove_neighbour)
+
+
+ROOM_FORMS = (ShapeForm, FurnitureForm, OpeningForm, CoveringForm, NoiseForm, NeighbourForm)
+
+
+def room_forms(room: Room) -> dict[str, RoomForm]:
+    """Return every form that changes a room, by the name its page has for it."""
+    return {one.name: one.of(room) if hasattr(one, "of") else one() for one in ROOM_FORMS}
