@@ -37,6 +37,11 @@ class Rules(unittest.TestCase):
         self.assertEqual(result.returncode, 0, result.stdout + result.stderr)
         self.assertIn("0 broken", result.stdout)
 
+    def test_templates_are_indented_by_their_formatter(self):
+        tool = str(Path(sys.executable).with_name("djhtml"))
+        result = run(tool, "--check", "--tabwidth", "2", "-b", "partialdef,endpartialdef", str(SOURCE))
+        self.assertEqual(result.returncode, 0, result.stdout + result.stderr)
+
     def test_every_room_shows_exactly_its_public_face(self):
         rooms = [module for module in pkgutil.iter_modules(pneumen.core.__path__, "pneumen.core.") if module.ispkg]
         for room in rooms:
@@ -70,6 +75,11 @@ class Sizes(unittest.TestCase):
         sizes = sorted(len(path.read_text().splitlines()) for path in SOURCE.rglob("*.html"))
         self.assertLessEqual(sizes[-1], 120)
         self.assertLess(sizes[len(sizes) // 2], 30)
+
+    def test_no_line_of_a_template_is_over_160(self):
+        for path in SOURCE.rglob("*.html"):
+            for number, line in enumerate(path.read_text().splitlines(), start=1):
+                self.assertLessEqual(len(line), 160, f"{path}: line {number}")
 
 
 class NothingReachesOut(unittest.TestCase):

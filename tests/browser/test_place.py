@@ -76,6 +76,7 @@ class TheLadder(BrowserCase):
 
     def test_a_blind_trial_from_spots_to_setup(self):
         self.go("/parts/1/place/")
+        self.find("#trials summary").click()
         self.press("Try spots blind")
         self.press("Simulate the takes")
         self.wait_for_text("Listen to all of them", 40)
@@ -93,10 +94,10 @@ class TheLadder(BrowserCase):
     def test_the_instrument_of_a_singer_who_plays_is_dragged(self):
         self.go("/parts/1/place/two/?how=sing")
         told = self.find("#verdict").text
-        handle = self.shown('.handle[data-field="ahead"]')
+        handle = self.shown('.handle[data-field="ahead_m"]')
         ActionChains(self.browser).click_and_hold(handle).move_by_offset(40, 30).release().perform()
         self.wait(lambda: self.value("Instrument ahead") > 14 and self.value("and below") > 48)
         self.wait(lambda: self.find("#verdict").text != told)
         dragged = self.value("and below")
-        self.keys('.handle[data-field="ahead"]', Keys.ARROW_UP)
+        self.keys('.handle[data-field="ahead_m"]', Keys.ARROW_UP)
         self.wait(lambda: abs(self.value("and below") - dragged + 2) < 0.6)

@@ -87,6 +87,11 @@ class RoomScreen:
     placed: tuple[tuple[int, str, Placed], ...]
     openings: tuple[tuple[int, str, Opening], ...]
 
+    @property
+    def too_loud_outwards(self) -> bool:
+        """Whether somebody hears this part at an hour at which they should not."""
+        return any(one.verdict != "clear" for one in self.outwards)
+
 
 def room_screen(part: Part, **tried: float) -> RoomScreen:
     """Return what the Room screen shows, as stored or with another place tried out.
@@ -180,7 +185,7 @@ def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, st
     return (
         ("Direct over room sound", figure(lead_db), "dB", "direct_to_reverberant_db"),
         ("Critical distance (statistical)", near(critical_m) if critical_m else "nowhere", "", "critical_distance_m"),
-        ("Reverberation time (RT60), middle", figure(rt60_s, 2), "s", "rt60_s"),
+        ("Reverberation time (RT60)", figure(rt60_s, 2), "s", "rt60_s"),
         ("Noise at the microphone", figure(noise), "dBA", "room_noise_dba"),
         ("Volume", figure(box.volume_m3, 1), "m³", ""),
         ("Single modes up to", figure(schroeder_frequency_hz(box.volume_m3, rt60_s)) if rt60_s else "–", "Hz", ""),

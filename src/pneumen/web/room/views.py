@@ -125,10 +125,14 @@ def changing(form_class: type[RoomForm]) -> Callable[[HttpRequest, int], HttpRes
             if form.errors:
                 part = part_of(request, part_id)
                 return RoomView.of(request).page(part, problem=form.problem, **{form.name: form, "opened": form.opens})
-        address = reverse("room:page", args=[part.pk])
-        return redirect(f"{address}?open={form_class.opens}#{form_class.opens}")
+        return redirect(_section(part, form_class.opens))
 
     return view
+
+
+def _section(part: Part, name: str) -> str:
+    """Return the address of the page with one of its sections open."""
+    return f"{reverse('room:page', args=[part.pk])}?open={name}#{name}"
 
 
 @require_GET
@@ -154,7 +158,7 @@ def spot(request: HttpRequest, part_id: int) -> HttpResponse:
 def hang_best(request: HttpRequest, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     services.hang_best(part)
-    return redirect("room:page", part_id=part.pk)
+    return redirect(_section(part, "hang"))
 
 
 @require_POST
@@ -176,7 +180,7 @@ def clap(request: HttpRequest, part_id: int) -> HttpResponse:
     except PneumenError as error:
         name = f"{file.name}: " if file else ""
         messages.error(request, f"{name}{error}.")
-    return redirect("room:page", part_id=part.pk)
+    return redirect(_section(part, "measured"))
 
 
 @require_GET

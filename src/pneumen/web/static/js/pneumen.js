@@ -128,11 +128,16 @@
   document.addEventListener("keyup", (event) => {
     if (event.target.closest && event.target.closest(".handle") && /Arrow|Page|Home|End/.test(event.key)) keep();
   });
-  // The picture is replaced while a handle in it has the focus: give the focus to its successor.
-  let focused = null;
+  // The picture is replaced while a handle in it has the focus: give the focus to its successor. What was unfolded
+  // beside it stays so.
+  let focused = null, unfolded = new Map();
   document.addEventListener("htmx:beforeSwap", () => {
     const handle = document.activeElement && document.activeElement.closest(".handle");
     focused = handle ? handle.dataset.field : null;
+    unfolded = new Map([...document.querySelectorAll("#side details[id]")].map((one) => [one.id, one.open]));
+  });
+  document.addEventListener("htmx:oobAfterSwap", () => {
+    for (const [id, open] of unfolded) if ($(`#${id}`)) $(`#${id}`).open = open;
   });
   document.addEventListener("htmx:afterSettle", (event) => {
     const kept = event.detail.requestConfig && event.detail.requestConfig.elt.id === "settings";
