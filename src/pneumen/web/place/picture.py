@@ -86,6 +86,7 @@ class LadderPicture:
     ticks: tuple[Tick, ...]
     strips: tuple[Strip, ...]
     calm: tuple[float, float] | None
+    calm_edges: str
     calm_label: str
     schools: tuple[SchoolMark, ...]
     head: bool
@@ -147,6 +148,7 @@ def draw_ladder(setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: F
         ticks=_ticks(nearest, farthest, x_of, frame),
         strips=tuple(strips),
         calm=calm,
+        calm_edges="".join(f"M{x:.1f} {ruler_y:.1f}V{bottom:.1f}" for x in calm or ()),
         calm_label=_calm_label(ladder),
         schools=marks,
         head=voice and not frame.narrow,

@@ -28,6 +28,10 @@ class Compared:
     within: bool | None
     note: str
 
+    @property
+    def verdict(self) -> str:
+        return "open" if self.within is None else "clear" if self.within else "watch"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Said:
