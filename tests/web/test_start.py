@@ -4,6 +4,7 @@ from django.urls import reverse
 
 from pneumen.web.gear.models import Microphone
 from pneumen.web.part.models import Part
+from pneumen.web.start.forms import StartForm
 from tests.web.base import HTMX, DemoCase, answers
 
 
@@ -95,7 +96,7 @@ class Answers(DemoCase):
         self.send(owned=["headphones"], stands="2", cables="3")
         kinds = ("boom-stand", "boom-stand", "headphones", "xlr-cable", "xlr-cable", "xlr-cable")
         self.assertEqual(self.voice.song.core_owned_kinds, kinds)
-        self.assertContains(self.page("start:page"), 'name="cables" inputmode="numeric" value="3"')
+        self.assertContains(self.page("start:page"), 'value="3" aria-describedby="problem-cables"')
         self.assertEqual(self.send(cables="99").status_code, 422)
 
     def test_the_phantom_rule_follows_the_microphone(self):
@@ -135,6 +136,21 @@ class Answers(DemoCase):
             noise="quiet",
         )
         self.assertEqual((self.fresh.distance_m, self.fresh.gain_db), (0.31, 12))
+
+    def test_two_tabs_lose_nothing_of_each_other(self):
+        shown = [(f"was-{name}", value) for name, value in StartForm(Part.objects.whole().get(pk=self.voice.pk)).was]
+        page = {}
+        for name, value in shown:
+            page.setdefault(name, []).append(value)
+        fields = {name.removeprefix("was-"): values for name, values in page.items()}
+        units = {"sensitivity_unit": "mv", "own_noise_unit": "self", "ein_unit": "a"}
+        for change in ({"budget": ["345"]}, {"noise": ["noisy"]}, {"owned": ["software"]}):
+            sent = self.client.post(reverse("start:page", args=[self.voice.pk]), page | fields | units | change)
+            self.assertEqual(sent.status_code, 302)
+        song = Part.objects.whole().get(pk=self.voice.pk).song
+        self.assertEqual((song.budget, song.room.noise), (345, "noisy"))
+        self.assertIn("software", song.core_owned_kinds)
+        self.assertNotIn("headphones", song.core_owned_kinds)
 
     def test_the_checklist_keeps_its_ticks(self):
         self.act("start:tick", step="xlr", done="on")

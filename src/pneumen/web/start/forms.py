@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from typing import Any
 
 from django import forms
+from django.http import QueryDict
 
 from pneumen.core.delay import COMPUTERS
 from pneumen.core.errors import PneumenError
@@ -48,6 +49,26 @@ NONE = "none"
 
 COUNTED = dict(zip(("stands", "filters", "cables", "leads"), COUNTED_KINDS, strict=True))
 """The form's field for each counted kind."""
+
+
+def _sent(value: object) -> list[str]:
+    """Return what a field that holds a value sends."""
+    if isinstance(value, bool):
+        return ["on"] if value else []
+    if isinstance(value, tuple | list):
+        return [str(one) for one in value]
+    return ["" if value is None else str(value)]
+
+
+def _with_only_what_changed(data: QueryDict, answers: dict[str, Any]) -> QueryDict:
+    """Return what was sent, with today's answer wherever a field came as its page had shown it."""
+    if not any(name.startswith("was-") for name in data):
+        return data
+    data = data.copy()
+    for name, value in answers.items():
+        if data.getlist(name) == data.getlist(f"was-{name}"):
+            data.setlist(name, _sent(value))
+    return data
 
 
 def number(label: str) -> forms.FloatField:
@@ -97,8 +118,9 @@ class StartForm(forms.Form):
     room = forms.ModelChoiceField(label="Room of your home", queryset=Room.objects.none(), required=False)
     audience = choice("Who gets the file", {slug: label for slug, (label, *_) in AUDIENCES.items()})
 
-    def __init__(self, part: Part, *args: Any, **kwargs: Any) -> None:
-        super().__init__(*args, initial=answers_of(part), **kwargs)
+    def __init__(self, part: Part, data: QueryDict | None = None) -> None:
+        answers = answers_of(part)
+        super().__init__(_with_only_what_changed(data, answers) if data else None, initial=answers)
         self.part = part
         self.fields["room"].queryset = Room.objects.mine(part.owner)
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
@@ -107,6 +129,11 @@ class StartForm(forms.Form):
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Interface.objects.mine(part.owner)]
         families = [(slug, family.label) for slug, family in INTERFACE_FAMILIES.items()]
         self.fields["interface"].choices = [(NONE, "none yet"), *mine, *families]
+
+    @property
+    def was(self) -> list[tuple[str, str]]:
+        """What the page shows, as its fields would send it: it goes along, so that only what was changed is stored."""
+        return [(name, sent) for name, value in self.initial.items() for sent in _sent(value)]
 
     def clean_budget(self) -> float:
         budget = self.cleaned_data.get("budget") or 0.0
