@@ -146,7 +146,7 @@ class Answers(DemoCase):
         units = {"sensitivity_unit": "mv", "own_noise_unit": "self", "ein_unit": "a"}
         for change in ({"budget": ["345"]}, {"noise": ["noisy"]}, {"owned": ["software"]}):
             sent = self.client.post(reverse("start:page", args=[self.voice.pk]), page | fields | units | change)
-            self.assertEqual(sent.status_code, 302)
+            self.assertEqual(sent.status_code, 302, sent.context and sent.context["form"].errors)
         song = Part.objects.whole().get(pk=self.voice.pk).song
         self.assertEqual((song.budget, song.room.noise), (345, "noisy"))
         self.assertIn("software", song.core_owned_kinds)

@@ -254,7 +254,7 @@ def answers_of(part: Part) -> dict[str, Any]:
         "route": song.route,
         "microphone": f"own:{microphone.pk}" if microphone else NONE,
         "interface": f"own:{interface.pk}" if interface else NONE,
-        "owned": song.core_owned_kinds,
+        "owned": tuple(kind for kind in song.core_owned_kinds if kind in OWNED_KINDS),
         **{name: song.core_owned_kinds.count(kind) for name, kind in COUNTED.items()},
         "computer": song.computer,
         "size": song.room.size,
