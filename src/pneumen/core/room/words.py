@@ -108,7 +108,7 @@ def _room(size_m: Point, furnishing: str) -> Recipe:
         width_m=1.6,
         height_m=2.1,
         on="west",
-        u=deep / 2,
+        u=max(deep / 2, 1.8),
         v=min(1.15, high / 2),
     )
     chair = Placed(kind="armchair", x_m=0.55, y_m=0.55)
@@ -118,13 +118,19 @@ def _room(size_m: Point, furnishing: str) -> Recipe:
     shelf = Placed(kind="bookshelf", x_m=wide - 0.5, y_m=deep - 0.16)
     wardrobe = Placed(kind="wardrobe-open", x_m=wide - 2.4 if wide < 5 else 3.0, y_m=0.31)
     duvet = Soft(
-        label="Duvet", material="duvet", width_m=1.4, height_m=2.0, on="north", u=(1.9 + wide - 1.0) / 2, v=1.1
+        label="Duvet",
+        material="duvet",
+        width_m=1.4,
+        height_m=2.0,
+        on="north",
+        u=min((wide + 0.9) / 2, wide - 1.7),
+        v=1.1,
     )
     mattress = Soft(label="Mattress, upright", material="mattress", width_m=0.9, height_m=2.0, on="west", u=0.5, v=1.0)
     more = (Placed(kind="sofa", x_m=wide - 0.5, y_m=deep - 1.6, turned_deg=90),) if large else ()
     shelves = (Placed(kind="bookshelf", x_m=wide - 1.4, y_m=deep - 0.16),) if wide > 4 else ()
     others = (
-        (Soft(label="More curtains", material="curtain-cotton", width_m=2.0, height_m=2.1, on="south", u=4.6, v=1.15),)
+        (Soft(label="More curtains", material="curtain-cotton", width_m=2.0, height_m=2.1, on="south", u=4.9, v=1.15),)
         if large
         else ()
     )

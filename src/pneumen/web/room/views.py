@@ -56,7 +56,8 @@ class RoomView(Screen[RoomScreen]):
         return found
 
     def present(self, part: Part, changes: Changes) -> RoomScreen:
-        services.furniture_at(part.song.room, _moved(part.song.room, changes))
+        if moved := _moved(part.song.room, changes):
+            services.furniture_at(part.song.room, moved)
         told = _told(part, changes)
         services.check(part, **told)
         return room_screen(part, **told)
