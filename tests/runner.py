@@ -38,7 +38,8 @@ def _cloned_whole(clone):
     return cloned
 
 
-DatabaseCreation._clone_test_db = _cloned_whole(DatabaseCreation._clone_test_db)
+# Django's own and private, so that the stubs leave it out.
+DatabaseCreation._clone_test_db = _cloned_whole(DatabaseCreation._clone_test_db)  # type: ignore[attr-defined]
 
 
 class OwnFolders(ParallelTestSuite):

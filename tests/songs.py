@@ -134,6 +134,7 @@ def learn_from_a_take(part, rng):
 def measured(peak_dbfs, typical_dbfs, noise_dbfs):
     """Return a measurement as it is stored, of a clean take with these levels."""
     return {
+        "file": "take.wav",
         "format": {
             "container": "WAV",
             "encoding": "PCM_24",

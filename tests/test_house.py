@@ -32,6 +32,12 @@ class Rules(unittest.TestCase):
             result = run(sys.executable, "-m", "ruff", *arguments)
             self.assertEqual(result.returncode, 0, result.stdout + result.stderr)
 
+    def test_types(self):
+        result = run(sys.executable, "-m", "mypy")
+        self.assertEqual(result.returncode, 0, result.stdout + result.stderr)
+        ignores = sum(path.read_text().count("type: ignore") for path in SOURCE.rglob("*.py"))
+        self.assertLessEqual(ignores, 40)
+
     def test_import_rules(self):
         result = run(str(Path(sys.executable).with_name("lint-imports")), "--no-cache")
         self.assertEqual(result.returncode, 0, result.stdout + result.stderr)

@@ -2,13 +2,13 @@
 
 import re
 import unittest
+from dataclasses import replace
 from itertools import pairwise
 
-import msgspec
 import numpy as np
 
 from pneumen.core.gain import SCHOOLS
-from pneumen.core.take import Outline, measure, open_recording
+from pneumen.core.take import Finding, Outline, measure, open_recording
 from pneumen.web.frame import FIRST_KNOT_Y, KNOT_HEIGHT
 from pneumen.web.steps import STEPS
 from pneumen.web.take.picture import draw_strip
@@ -19,22 +19,15 @@ from tests.web.base import DemoCase
 def strip(samples, width=766, findings=()):
     with audio_file(samples) as path, open_recording(path) as recording:
         outline = Outline(RATE)
-        measurement = msgspec.to_builtins(measure(recording, outline=outline))
-    measurement["findings"] = [*measurement["findings"], *findings]
+        measurement = measure(recording, outline=outline)
+    measurement = replace(measurement, findings=(*measurement.findings, *findings))
     drawn = {"seconds_per_column": outline.seconds_per_column, "columns": outline.columns}
     return draw_strip(measurement, drawn, SCHOOLS[0], width=width)
 
 
 def finding(kind, start_s, end_s):
-    return {
-        "kind": kind,
-        "start_s": start_s,
-        "end_s": end_s,
-        "value": 3,
-        "unit": "samples",
-        "verdict": "baked-in",
-        "advice": "",
-    }
+    where = {"start_s": start_s, "end_s": end_s}
+    return Finding(kind=kind, value=3, unit="samples", verdict="baked-in", advice="", **where)
 
 
 def points(path):

@@ -105,7 +105,7 @@ def _plan(path: str, catalogue_path: str | None, *, text: bool) -> None:
     try:
         plan = plan_kits(needs, owned, catalogue)
     except NothingFits as error:
-        answer = {"kits": [], "recommended": None, "nothing_fits_because": error.because}
+        answer: dict[str, Any] = {"kits": [], "recommended": None, "nothing_fits_because": error.because}
         print(f"Nothing fits: {error.because}.") if text else print_json(answer)
         return
     slips = [*map(_ignored, ignored)]

@@ -12,6 +12,8 @@ PneumenError
 Messages are plain; the wording around them belongs to web and command line.
 """
 
+from typing import TypeVar
+
 
 class PneumenError(Exception):
     """Anything the core refuses."""
@@ -68,6 +70,20 @@ class BadCatalogue(PneumenError, ValueError):
         more = f" (and {len(faults) - 1} more)" if len(faults) > 1 else ""
         super().__init__(f"{where}{', ' + column if column else ''}: {what}{more}")
         self.faults = faults
+
+
+Value = TypeVar("Value")
+
+
+def given(field: str, value: Value | None) -> Value:
+    """Return a value that has to be there.
+
+    Raises:
+        Contradiction: naming the field.
+    """
+    if value is None:
+        raise Contradiction(field, "must be told")
+    return value
 
 
 def require_within(field: str, value: float, low: float, high: float) -> None:

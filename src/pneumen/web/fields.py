@@ -1,6 +1,6 @@
 """Forms that speak as people measure: fields with units, what was changed since the page was drawn, one refusal."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from typing import Any, ClassVar
 
 from django import forms
@@ -28,6 +28,11 @@ class NumberField(forms.Field):
         """What stands beside the label; a length's is the reader's own."""
         return self.stated_unit
 
+    @property
+    def called(self) -> str:
+        """Its label, as a refusal names it."""
+        return str(self.label)
+
     def prepare_value(self, value: object) -> object:
         return self.written(value) if isinstance(value, int | float) else value
 
@@ -42,7 +47,7 @@ class NumberField(forms.Field):
             raise ValidationError(refusal(error)) from None
 
     def read(self, text: str) -> float:
-        return number_of(text, self.label)
+        return number_of(text, self.called)
 
 
 class WholeField(NumberField):
@@ -53,9 +58,9 @@ class WholeField(NumberField):
         self.widget.attrs["inputmode"] = "numeric"
 
     def read(self, text: str) -> int:
-        value = number_of(text, self.label)
+        value = number_of(text, self.called)
         if not abs(value) < 1e9:  # NaN and infinity too
-            raise NotANumber(self.label)
+            raise NotANumber(self.called)
         return int(value)
 
 
@@ -79,7 +84,7 @@ class LengthField(NumberField):
     def read(self, text: str) -> float:
         feet = habits.get().feet
         bare_m = (FOOT_M if feet else 1.0) if self.far else (INCH_M if feet else 0.01)
-        return metres_of(text, self.label, bare_m)
+        return metres_of(text, self.called, bare_m)
 
 
 class PickField(forms.ChoiceField):
@@ -110,6 +115,12 @@ class CheckField(forms.BooleanField):
         super().__init__(label=label, required=False, **how)
 
 
+def choose_from(field: forms.Field, choices: Iterable[tuple[Any, str]]) -> None:
+    """Set what a field lets one choose from, where it is one that does."""
+    if isinstance(field, forms.ChoiceField):
+        field.choices = list(choices)
+
+
 class AskedField(forms.BoundField):
     """A field on the page: its classes, its error and where the error is told."""
 
@@ -122,7 +133,8 @@ class AskedField(forms.BoundField):
             return attrs
         kind = next((name for one, name in self.KINDS if isinstance(widget, one)), "form-control")
         attrs["class"] = " ".join(filter(None, (kind, widget.attrs.get("class"), "is-invalid" if self.errors else "")))
-        attrs.setdefault("aria-describedby", widget.attrs.get("aria-describedby") or self.form.problem_id)
+        told_at = widget.attrs.get("aria-describedby") or getattr(self.form, "problem_id", "")
+        attrs.setdefault("aria-describedby", str(told_at))
         return attrs
 
 
@@ -137,13 +149,13 @@ class StepForm(forms.Form):
     """
 
     problem_id: ClassVar[str] = "problem"
-    emptied: ClassVar[tuple[str, ...]] = ()
+    emptied: tuple[str, ...] = ()
     remembers: ClassVar[bool] = True
     CORE: ClassVar[Mapping[str, str]] = {}
     bound_field_class = AskedField
 
     def __init__(self, data: QueryDict | None = None, *, shown: Mapping[str, Any] | None = None) -> None:
-        super().__init__(data, initial=shown, auto_id="%s", label_suffix="")
+        super().__init__(data, initial=dict(shown or {}), auto_id="%s", label_suffix="")
         self.use_required_attribute = False
         self.remember()
 
@@ -151,6 +163,10 @@ class StepForm(forms.Form):
         """Have every field go along with what the page showed of it."""
         for field in self.fields.values():
             field.show_hidden_initial = self.remembers
+
+    def offer(self, name: str, choices: Iterable[tuple[Any, str]]) -> None:
+        """Set what a field lets one choose from."""
+        choose_from(self.fields[name], choices)
 
     def add_prefix(self, field_name: str) -> str:
         return f"{self.prefix}_{field_name}" if self.prefix else field_name
@@ -179,4 +195,4 @@ class StepForm(forms.Form):
     @property
     def problem(self) -> str:
         """What is wrong, in sentences; empty where nothing is."""
-        return " ".join(error for errors in self.errors.values() for error in errors)
+        return " ".join(str(error) for errors in self.errors.values() for error in errors)

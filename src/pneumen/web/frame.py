@@ -4,12 +4,12 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from django.http import HttpRequest
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
+from pneumen.web.site.requests import Request
 from pneumen.web.song.models import Song
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
@@ -34,10 +34,10 @@ class Knot:
     drawing: SafeString
 
 
-def frame(request: HttpRequest) -> dict[str, Any]:
+def frame(request: Request) -> dict[str, Any]:
     """Context processor: the theme, and for pages of a part the bar and the thread."""
     theme = request.COOKIES.get("theme", "")
-    context = {"theme": theme if theme in ("light", "dark") else ""}
+    context: dict[str, Any] = {"theme": theme if theme in ("light", "dark") else ""}
     context["steps"] = STEPS
     context["shortcuts_on"] = request.COOKIES.get("shortcuts") != "off"
     part, match = getattr(request, "part", None), request.resolver_match

@@ -106,7 +106,7 @@ def metres_of(text: str, field: str, bare_m: float) -> float:
 
 
 def _part(field: str, over: str | None, under: str | None) -> float:
-    if over is None:
+    if over is None or under is None:
         return 0.0
     if not int(under):
         raise NotALength(field)

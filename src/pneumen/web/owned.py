@@ -1,12 +1,13 @@
 """What every row has in common: an owner, and `mine` as the only way to ask for rows."""
 
-from typing import Any, Self
+from collections.abc import Mapping
+from typing import Any, ClassVar, Self
 
 from django.conf import settings
 from django.db import models
 
 
-def choices_of(table: dict[str, Any]) -> list[tuple[str, str]]:
+def choices_of(table: Mapping[str, Any]) -> list[tuple[str, str]]:
     return [(key, key) for key in table]
 
 
@@ -20,7 +21,7 @@ class Owned(models.Model):
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
 
-    objects = OwnedQuerySet.as_manager()
+    objects: ClassVar[Any] = OwnedQuerySet.as_manager()
 
     class Meta:
         abstract = True

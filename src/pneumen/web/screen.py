@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from typing import Any, ClassVar, Generic, Self, TypeVar
 
 from django.http import HttpRequest, HttpResponse, QueryDict
+from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.urls import URLPattern, path
 from django.views import View
@@ -12,6 +13,7 @@ from pneumen.core.errors import PneumenError
 from pneumen.web.fields import StepForm
 from pneumen.web.frame import thread
 from pneumen.web.part.models import Part
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
 
 Changes = Mapping[str, Any]
@@ -26,6 +28,7 @@ class Screen(View, Generic[Shown]):
     back whole, with what was typed.
     """
 
+    request: Request
     slug: ClassVar[str]
     name: ClassVar[str] = ""
     """The screen's own, where a step has several: its templates are SLUG/NAME.html and SLUG/NAME_live.html."""
@@ -43,23 +46,23 @@ class Screen(View, Generic[Shown]):
         ]
 
     @classmethod
-    def of(cls, request: HttpRequest) -> Self:
+    def of(cls, request: Request) -> Self:
         """Return the screen for a request to another address, to answer with its page."""
         screen = cls()
         screen.setup(request)
         return screen
 
-    def dispatch(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+    def dispatch(self, request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponseBase:
         self.http_method_names = ["post"] if self.act == "kept" else ["get", "head"]
         return super().dispatch(request, *args, **kwargs)
 
-    def get(self, request: HttpRequest, part_id: int) -> HttpResponse:
+    def get(self, request: Request, part_id: int) -> HttpResponse:
         part = part_of(request, part_id)
         if self.act == "tried":
             return self._tried(part)
         return self.page(part) if self.is_for(part) else self.instead(part)
 
-    def post(self, request: HttpRequest, part_id: int) -> HttpResponse:
+    def post(self, request: Request, part_id: int) -> HttpResponse:
         part = part_of(request, part_id)
         asked = self.form(part, request.POST)
         if asked.is_valid():
@@ -78,7 +81,7 @@ class Screen(View, Generic[Shown]):
 
     def form(self, part: Part, data: QueryDict | None = None, screen: Shown | None = None) -> StepForm:
         """Return the form, to be shown with what holds, or filled in."""
-        return self.form_class(data, shown=self.shown(part, screen) if data is None else None)
+        return self.form_class(data, shown=None if screen is None else self.shown(part, screen))
 
     def shown(self, part: Part, screen: Shown) -> Changes:
         """Return what the form's fields hold."""

@@ -71,7 +71,8 @@ def space_of(part: Part) -> Space:
     lesson = part.learnt
     if lesson is None or not _same_chain(part) or lesson.noise_change_db is None:
         return space
-    return replace(space, noise_change_db=lesson.noise_change_db, noise_band_db=lesson.noise_band_db)
+    band_db = space.noise_band_db if lesson.noise_band_db is None else lesson.noise_band_db
+    return replace(space, noise_change_db=lesson.noise_change_db, noise_band_db=band_db)
 
 
 def zone_of(part: Part) -> Zone | None:
@@ -168,7 +169,7 @@ def _at_distance(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSet
     wanted = min(max(wanted, min(least, far)), most)
     setup = setup.moved(distance_m=wanted)
     if wanted > far:  # the performer makes room for it
-        return replace(setup, placement=inside(setup.space, setup.placement, least_m=near))
+        return replace(setup, placement=inside(setup.drawn_space, setup.placement, least_m=near))
     return setup
 
 

@@ -68,7 +68,8 @@ def _gain(part: Part, outcome: Outcome) -> str:
 
 def _takes(part: Part, outcome: Outcome) -> str:
     take = part.takes.filter(jobs__state=Take.DONE).defer("outline").first()
-    return verdict_of(take.measurement, school_named(take.snapshot["school"])) if take else "open"
+    measurement = take.to_core() if take else None
+    return verdict_of(measurement, school_named(take.snapshot["school"])) if take and measurement else "open"
 
 
 STEPS: Final = (

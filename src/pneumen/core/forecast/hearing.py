@@ -97,6 +97,10 @@ def noise_at_microphone(space: Space, placement: Placement, pattern: str) -> flo
     return space.noise_dba_at(placement.microphone_m, placement.axis, pattern)
 
 
+NO_ROOM_DB: Final = 60.0
+"""So far the direct sound leads where nothing comes back."""
+
+
 @lru_cache(maxsize=128)
 def _leads_along(setup: PartSetup, distances_m: tuple[float, ...]) -> np.ndarray:
     distance_m = np.array(distances_m)
@@ -116,6 +120,8 @@ def leads_along(setup: PartSetup, distances_m: tuple[float, ...]) -> np.ndarray:
 def _statistical_lead_db(setup: PartSetup, distance_m: np.ndarray) -> np.ndarray:
     loss_db = off_axis_db(setup.pattern, abs(setup.placement.turned_deg))
     critical_m = critical_distance_of(setup)
+    if critical_m is None:
+        return np.full(distance_m.shape, NO_ROOM_DB)
     return np.array([direct_to_reverberant_db(float(one), critical_m) for one in distance_m]) + loss_db
 
 

@@ -7,6 +7,7 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.errors import given
 from pneumen.core.forecast.hearing import critical_distance_of, heard_of_room
 from pneumen.core.forecast.recommend import distance_range, ladder_at
 from pneumen.core.forecast.setup import PartSetup
@@ -70,6 +71,15 @@ class Outcome:
     @property
     def distance_m(self) -> float | None:
         return None if self.air is None else self.setup.placement.distance_m
+
+    @property
+    def in_air(self) -> Air:
+        """What is decided between source and microphone, of what is miked.
+
+        Raises:
+            Contradiction: for what is plugged in.
+        """
+        return given("air", self.air)
 
 
 @lru_cache(maxsize=256)

@@ -6,6 +6,7 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.errors import Contradiction
 from pneumen.core.forecast.hearing import heard_of_room, leads_along, noise_of_room, reach_of
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB
@@ -44,6 +45,17 @@ class Recommended:
     gain_db: float | None
     decided_by: str
     conflict: str
+
+    @property
+    def miked_at_m(self) -> float:
+        """The distance to use, of what stands before a microphone.
+
+        Raises:
+            Contradiction: for a plug, which has none.
+        """
+        if self.distance_m is None:
+            raise Contradiction("distance", "is none: it is plugged in")
+        return self.distance_m
 
 
 def distance_range(setup: PartSetup) -> tuple[float, float]:
@@ -194,9 +206,9 @@ def place_for_pattern(setup: PartSetup, pattern: str) -> PatternPlace:
     """Return where a pattern would stand for a part, whatever the chain: one that reaches any level without noise."""
     free = replace(setup, chain=boundless_chain(pattern))
     found = recommend(free)
-    here = free.moved(distance_m=found.distance_m)
+    here = free.moved(distance_m=found.miked_at_m)
     heard = heard_of_room(here)
-    return PatternPlace(pattern=pattern, distance_m=found.distance_m, lead_db=heard.lead_db, noise_dba=heard.noise_dba)
+    return PatternPlace(pattern=pattern, distance_m=found.miked_at_m, lead_db=heard.lead_db, noise_dba=heard.noise_dba)
 
 
 @cache

@@ -79,6 +79,17 @@ class PartSetup:
         """The directivity factor towards the microphone."""
         return recorded_factor(self.source_factor, backwards=self.source.radiates_back)
 
+    @property
+    def drawn_space(self) -> Space:
+        """The room with its walls and what is in it.
+
+        Raises:
+            Contradiction: where only its statistics are known.
+        """
+        if not isinstance(self.space, Space):
+            raise Contradiction("space", "is known by its statistics only")
+        return self.space
+
     def moved(self, **changes: Any) -> "PartSetup":
         """Return the same part with its microphone or performer elsewhere: fields of Placement."""
         return replace(self, placement=replace(self.placement, **changes))
@@ -89,10 +100,13 @@ class PartSetup:
         Args:
             noise_dba: the noise at the microphone, after its pattern; the document tells it as diffuse noise.
         """
-        if isinstance(self.chain, PluggedChain):
-            return self.chain.plugged(source=self.performance.levels, gain_db=self.gain_db)
-        return self.chain.setup(
-            source=self.performance.levels,
+        chain, levels = self.chain, self.performance.levels
+        if isinstance(chain, PluggedChain) and isinstance(levels, PlugLevels):
+            return chain.plugged(source=levels, gain_db=self.gain_db)
+        if isinstance(chain, PluggedChain) or isinstance(levels, PlugLevels):
+            raise Contradiction("levels", "and chain must both be of a plug, or both of a microphone")
+        return chain.setup(
+            source=levels,
             room_noise_dba=min(noise_dba + directivity_index_db(self.pattern), LOUDEST_ROOM_DBA),
             distance_m=self.placement.distance_m,
             gain_db=self.gain_db,

@@ -73,16 +73,16 @@ def at_zone(setup: PartSetup, zone: Zone, taste: str) -> PartSetup:
 def _here(zone: Zone, setup: PartSetup, taste: str) -> ZoneHere:
     there = at_zone(setup, zone, taste)
     found = recommend(there)
-    there = there.moved(distance_m=found.distance_m)
+    there = there.moved(distance_m=found.miked_at_m)
     extent = setup.source.extent_m
-    bass_db = _bass_db(setup.pattern, float(curved_m(found.distance_m, extent)))
+    bass_db = _bass_db(setup.pattern, float(curved_m(found.miked_at_m, extent)))
     lead_db = heard_of_room(there).lead_db
     as_described = _bass_db(USUAL_PATTERN, float(curved_m(zone.usual_m, extent)))
     bright = zone.bright - (bass_db - as_described) / BASS_PER_STEP_DB
     room_db = max(0.0, setup.source.dry_enough_db - lead_db)
     return ZoneHere(
         zone=zone,
-        distance_m=found.distance_m,
+        distance_m=found.miked_at_m,
         decided_by=found.decided_by,
         lead_db=lead_db,
         bass_db=bass_db,

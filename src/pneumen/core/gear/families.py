@@ -2,7 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, TypeVar
 
 from pneumen.core.errors import UnknownName
 from pneumen.core.gear.sheets import Interface, Microphone, UsbMicrophone
@@ -173,6 +173,9 @@ INTERFACE_FAMILIES: Final[Mapping[str, InterfaceFamily]] = {
 }
 
 
+Family = TypeVar("Family", MicrophoneFamily, InterfaceFamily)
+
+
 def microphone_from_sheet(
     family: str, typed: Mapping[str, float | str]
 ) -> tuple[Microphone | UsbMicrophone, tuple[str, ...], float]:
@@ -191,7 +194,7 @@ def microphone_from_sheet(
     """
     known = _family(family, MICROPHONE_FAMILIES)
     usb = known.plug == "usb"
-    names = ("full_scale_db_spl", "self_noise_dba", "pattern")
+    names: tuple[str, ...] = ("full_scale_db_spl", "self_noise_dba", "pattern")
     if not usb:
         names = ("sensitivity_mv_per_pa", "self_noise_dba", "max_spl_db", "impedance_ohm", "pattern")
     assumed = tuple(name for name in names if name not in typed)
@@ -199,7 +202,7 @@ def microphone_from_sheet(
     band_db = known.band_db if names[0] in assumed else SHEET_BAND_DB
     if usb:
         return UsbMicrophone(**values), assumed, band_db
-    return Microphone(pad_db=typed.get("pad_db", 0.0), **values), assumed, band_db
+    return Microphone(pad_db=float(typed.get("pad_db", 0.0)), **values), assumed, band_db
 
 
 def interface_from_sheet(family: str, typed: Mapping[str, float | str]) -> tuple[Interface, tuple[str, ...], float]:
@@ -220,7 +223,7 @@ def interface_from_sheet(family: str, typed: Mapping[str, float | str]) -> tuple
     return Interface(gain_marking=known.gain_marking, inputs=inputs, **values), assumed, band_db
 
 
-def _family(name: str, table: Mapping) -> MicrophoneFamily | InterfaceFamily:
+def _family(name: str, table: Mapping[str, Family]) -> Family:
     if name not in table:
         raise UnknownName("family", name, tuple(table))
     return table[name]

@@ -81,6 +81,7 @@ def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software:
     phantom = phantom_rule(family, booster=booster)
     program = software or "the recording software"
     first = PlugStep(slug="down", text="Turn gain and headphones all the way down; monitors off.", caution=True)
+    chain: tuple[PlugStep, ...]
     if family.plug == "usb":
         chain = (
             PlugStep(slug="stand", text="Set the microphone on its stand; the cable falls free, away from feet."),
@@ -118,6 +119,7 @@ def plugged_order(*, box: bool, active_box: bool = False, software: str = "") ->
     driver = PlugStep(
         slug="driver", text="Install the maker's driver if there is one, then plug the interface into the computer."
     )
+    chain: tuple[PlugStep, ...]
     if box:
         chain = (
             PlugStep(slug="lead", text="Instrument into the DI box, with the short lead; box near the instrument."),

@@ -16,6 +16,7 @@ from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
 from pneumen.core.kit.formats import (
     Changes,
+    Fault,
     catalogue_from_csv,
     catalogue_from_file,
     catalogue_from_json,
@@ -69,6 +70,7 @@ __all__ = [
     "Changes",
     "Chosen",
     "Fact",
+    "Fault",
     "Frontier",
     "Hanging",
     "Item",

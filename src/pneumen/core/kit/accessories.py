@@ -125,10 +125,10 @@ class Shelf:
         for box in boxes:
             if kind in box.in_box:
                 return SmallThing(kind=kind, item=None, price=0.0, found_in=box.name, why=WHYS[kind])
-        for piece in stock or ():
-            if piece.kind == kind:
-                stock.remove(piece)
-                return SmallThing(kind=kind, item=piece.item, price=0.0, found_in=piece.found_in, why=WHYS[kind])
+        used = next((piece for piece in stock or () if piece.kind == kind), None)
+        if stock is not None and used is not None:
+            stock.remove(used)
+            return SmallThing(kind=kind, item=used.item, price=0.0, found_in=used.found_in, why=WHYS[kind])
         if (kind, rule) not in self._found:
             self._found[kind, rule] = self._cheapest(kind, rule, fits or _any)
         return self._found[kind, rule]
@@ -197,14 +197,14 @@ def _stand(shelf: Shelf, needs: Needs, microphone: Item, parts: tuple[int, ...],
         boxes=(microphone,),
         stock=stock,
         rule=f"reaches {height_m:g} m",
-        fits=lambda item: item.reach_m >= height_m,
+        fits=lambda item: (item.reach_m or 0) >= height_m,
     )
 
 
 def for_plug(shelf: Shelf, *, boxed: bool, pieces: Iterable[Piece] = ()) -> Iterator[SmallThing]:
     """Yield what a plugged-in instrument needs to reach the interface."""
     stock = list(pieces)
-    yield shelf.one("instrument-cable", stock=stock, rule="is 3 m long", fits=lambda item: item.length_m >= CABLE_M)
+    yield shelf.one("instrument-cable", stock=stock, rule="is 3 m long", fits=_is_long)
     if boxed:
         yield shelf.one("xlr-cable", stock=stock, rule="is XLR to XLR and 3 m long", fits=_is_xlr)
 
@@ -277,12 +277,16 @@ def _plugs(item: Item) -> set[str]:
     return {item.plug_from or "xlr", item.plug_to or "xlr"}
 
 
+def _is_long(item: Item) -> bool:
+    return (item.length_m or 0) >= CABLE_M
+
+
 def _is_xlr(item: Item) -> bool:
-    return _plugs(item) == {"xlr"} and item.length_m >= CABLE_M
+    return _plugs(item) == {"xlr"} and _is_long(item)
 
 
 def _is_line(item: Item) -> bool:
-    return item.length_m >= LINE_CABLE_M and {item.plug_from, item.plug_to} <= {"trs", "xlr", ""}
+    return (item.length_m or 0) >= LINE_CABLE_M and {item.plug_from, item.plug_to} <= {"trs", "xlr", ""}
 
 
 def software_lacks(needs: Needs, item: Item) -> tuple[str, ...]:

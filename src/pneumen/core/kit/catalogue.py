@@ -3,7 +3,7 @@
 from functools import cache
 from importlib.resources import files
 
-from pneumen.core.errors import UnknownName
+from pneumen.core.errors import UnknownName, given
 from pneumen.core.gear import (
     INTERFACE_FAMILIES,
     MICROPHONE_FAMILIES,
@@ -48,7 +48,7 @@ def chain_of(microphone: Item, interface: Item | None, booster: Item | None = No
     if microphone.kind == "recorder":
         return _recorder_chain(microphone)
     sheet, _, band_db = microphone_from_sheet(microphone.family, microphone.sheet)
-    if microphone.microphone_family.plug == "usb":
+    if isinstance(sheet, UsbMicrophone):
         marking = microphone.gain_marking or "none"
         dial_db = microphone.gain_max_db if microphone.gain_max_db is not None else USB_DIAL_DB
         return UsbChain(
@@ -57,13 +57,14 @@ def chain_of(microphone: Item, interface: Item | None, booster: Item | None = No
             gain_marking=marking,
             gain_max_db=0.0 if marking == "none" else dial_db,
         )
+    interface = given("interface", interface)
     interface_sheet, _, interface_band_db = interface_from_sheet(interface.family, interface.sheet)
     return XlrChain(
         microphone=sheet,
         microphone_band_db=band_db,
         interface=interface_sheet,
         interface_band_db=interface_band_db,
-        booster_db=booster.gain_db if booster else 0.0,
+        booster_db=given("gain_db", booster.gain_db) if booster else 0.0,
     )
 
 
@@ -71,10 +72,10 @@ def plugged_chain_of(interface: Item, box: Item | None = None) -> PluggedChain:
     """Return the chain an instrument's plug meets: the interface's instrument input, or a DI box before it."""
     sheet, _, band_db = interface_from_sheet(interface.family, interface.sheet)
     di_box = box and DiBox(
-        gain_db=box.gain_db,
-        input_impedance_ohm=box.input_impedance_ohm,
+        gain_db=given("gain_db", box.gain_db),
+        input_impedance_ohm=given("input_impedance_ohm", box.input_impedance_ohm),
         output_ohm=box.impedance_ohm or BOXED_OUTPUT_OHM,
-        noise_dbu=box.noise_dbu,
+        noise_dbu=given("noise_dbu", box.noise_dbu),
         max_output_dbu=HIGHEST_OUTPUT_DBU if box.max_output_dbu is None else box.max_output_dbu,
     )
     return PluggedChain(
@@ -87,8 +88,8 @@ def _recorder_chain(recorder: Item) -> RecorderChain:
     dial_db = recorder.gain_max_db if recorder.gain_max_db is not None else USB_DIAL_DB
     return RecorderChain(
         microphone=UsbMicrophone(
-            full_scale_db_spl=recorder.full_scale_db_spl,
-            self_noise_dba=recorder.self_noise_dba,
+            full_scale_db_spl=given("full_scale_db_spl", recorder.full_scale_db_spl),
+            self_noise_dba=given("self_noise_dba", recorder.self_noise_dba),
             pattern=recorder.pattern or RECORDER_FAMILY.pattern,
         ),
         microphone_band_db=RECORDER_FAMILY.band_db,

@@ -62,6 +62,7 @@ def hangings_for(needs: Needs, owned: OwnedGear, shelf: Shelf) -> tuple[Hanging,
     offers = [item for item in shelf.things("covering") if not item.owned]
     if needs.renting:
         offers = [item for item in offers if GLUED not in item.note]
+    carried_by: tuple[SmallThing, ...]
     try:
         carried_by = (shelf.one("clamps"), shelf.one("pole"))
     except Missing:

@@ -10,7 +10,8 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
+from pneumen.core.errors import given
+from pneumen.core.gear import Microphone, interface_from_sheet, microphone_from_sheet
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
@@ -49,11 +50,9 @@ class MikedChains:
     """Microphones behind interfaces: what all parts share of the arithmetic, shape (hubs, voices)."""
 
     def __init__(self, needs: Needs, hubs: list[Item], voices: list[Voice]) -> None:
-        sheets = {
-            voice.microphone.id: microphone_from_sheet(voice.microphone.family, voice.microphone.sheet)[0]
-            for voice in voices
-        }
-        of_voice = [sheets[voice.microphone.id] for voice in voices]
+        microphones = [given("microphone", voice.microphone) for voice in voices]
+        sheets = {one.id: microphone_from_sheet(one.family, one.sheet)[0] for one in microphones}
+        of_voice = [sheet for one in microphones if isinstance(sheet := sheets[one.id], Microphone)]
         boost_db = np.array([voice.booster.gain_db if voice.booster else 0.0 for voice in voices])
         sensitivity_dbu = 20 * np.log10([sheet.sensitivity_mv_per_pa / 1000 for sheet in of_voice]) + DBU_OVER_DBV_DB
         output_ohm = np.array([sheet.impedance_ohm for sheet in of_voice])
@@ -71,10 +70,10 @@ class MikedChains:
 
         It cannot where its gain does not reach, the microphone overloads, or 48 V is missing or would destroy it.
         """
-        places = {pattern: part.place(pattern) for pattern in set(self._patterns)}
-        fall_db = 20 * np.log10([part.levels.at_m / places[one].distance_m for one in self._patterns])
+        places, levels = {pattern: part.place(pattern) for pattern in set(self._patterns)}, part.miked_levels
+        fall_db = 20 * np.log10([levels.at_m / places[one].distance_m for one in self._patterns])
         sound_dba = power_sum(np.array([places[one].noise_dba for one in self._patterns]), self._own_dba)
-        peak_spl, typical_spl = part.levels.peak_db_spl + fall_db, part.levels.typical_db_spl + fall_db
+        peak_spl, typical_spl = levels.peak_db_spl + fall_db, levels.typical_db_spl + fall_db
         gain_db, fits = self._inputs.gain_for(peak_spl + self._at_input_dbu, part.aim_dbfs)
         spl_to_file_db = self._at_input_dbu - self._inputs.max_input_dbu + gain_db
         noise = power_sum(sound_dba + spl_to_file_db, self._inputs.noise(gain_db))
@@ -84,7 +83,7 @@ class MikedChains:
 
 def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) -> np.ndarray:
     """Return the same for a plugged-in part: voices are boxes or none (the interface's own instrument input)."""
-    direct = part.source.direct
+    direct, levels = given("direct", part.source.direct), part.plug_levels
     clean = np.full((len(hubs), len(voices)), CANNOT)
     for column, voice in enumerate(voices):
         box = voice.box
@@ -92,18 +91,18 @@ def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) 
         load_ohm = inputs.impedance_ohm if box is None else np.full((len(hubs), 1), box.input_impedance_ohm)
         level_db = 20 * np.log10(load_ohm / (load_ohm + direct.output_ohm))
         fits = inputs.there & (not direct.passive or load_ohm >= PICKUP_LOAD_OHM)
-        box_noise = -200.0
+        box_noise: np.ndarray | float = -200.0
         if box:
             output_ohm = box.impedance_ohm or BOXED_OUTPUT_OHM
             after_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
-            at_output_dbu = part.levels.peak_dbu + level_db + box.gain_db
+            at_output_dbu = levels.peak_dbu + level_db + given("gain_db", box.gain_db)
             fits &= at_output_dbu <= (box.max_output_dbu if box.max_output_dbu is not None else math.inf)
-            level_db = level_db + box.gain_db + after_db
+            level_db = level_db + given("gain_db", box.gain_db) + after_db
             box_noise = box.noise_dbu + after_db
-        gain_db, reached = inputs.gain_for(part.levels.peak_dbu + level_db, part.aim_dbfs)
+        gain_db, reached = inputs.gain_for(levels.peak_dbu + level_db, part.aim_dbfs)
         to_file_db = gain_db - inputs.max_input_dbu
         sound = power_sum(direct.noise_dbu + level_db, box_noise) + to_file_db
-        ranges = part.levels.typical_dbu + level_db + to_file_db - power_sum(sound, inputs.noise(gain_db))
+        ranges = levels.typical_dbu + level_db + to_file_db - power_sum(sound, inputs.noise(gain_db))
         clean[:, column] = np.where(fits & reached, ranges, CANNOT)[:, 0]
     return clean
 
@@ -151,7 +150,7 @@ def phantom_serves(hubs: list[Item], voices: list[Voice], *, together: bool) -> 
     """Tell where phantom power is there for what needs it and cannot reach what it would hurt."""
     has = np.array([hub.phantom != "none" for hub in hubs])[:, None]
     shared = np.array([hub.phantom == "shared" for hub in hubs])[:, None]
-    families = [voice.microphone.microphone_family for voice in voices]
+    families = [given("microphone", voice.microphone).microphone_family for voice in voices]
     needs_it = np.array([bool(v.booster) or f.needs_phantom for v, f in zip(voices, families, strict=True)])
     hurt = np.array([not v.booster and f.hurt_by_phantom for v, f in zip(voices, families, strict=True)])
     return (has | ~needs_it) & ~(shared & hurt & together)

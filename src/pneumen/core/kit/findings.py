@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
+from pneumen.core.errors import given
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB
 from pneumen.core.kit.listening import (
     LOUD_ENOUGH_DB,
@@ -72,7 +73,7 @@ def _direct(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
 
 
 def _without_box(part: PartNeed, kit: Kit) -> KitFinding:
-    load = kit.hub.instrument_ohm / 1e6
+    load = given("interface", kit.hub).instrument_ohm / 1e6
     advice = (
         f"{part.source.label}: no DI box needed; this interface’s instrument input ({load:g} Mohm) takes it straight "
         f"from a lead under {SHORT_LEAD_M:g} m. A box pays where the lead is longer or the ground hums."
@@ -81,7 +82,7 @@ def _without_box(part: PartNeed, kit: Kit) -> KitFinding:
 
 
 def _with_box(part: PartNeed, price: float, active: bool | None) -> KitFinding:
-    direct = part.source.direct
+    direct = given("direct", part.source.direct)
     fitting = (
         "an active one for a passive pickup" if direct.passive else "a passive one for an output with its own preamp"
     )
@@ -111,7 +112,7 @@ def _ears(kit: Kit) -> Iterator[KitFinding]:
 def _ribbons(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
     for voice in kit.voices:
         if voice.microphone and voice.microphone.microphone_family.hurt_by_phantom and not voice.booster:
-            shared = kit.hub.phantom == "shared"
+            shared = kit.hub is not None and kit.hub.phantom == "shared"
             more = " This interface has one switch for all inputs." if shared else ""
             advice = f"{voice.microphone.name}: phantom power may destroy it. 48 V stays off while it is plugged.{more}"
             yield KitFinding(kind="ribbon-phantom", verdict="stop", advice=advice)
@@ -132,5 +133,5 @@ def _monitors(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
         f"{lowest_hz:.0f} Hz: one that reaches below that only stirs up the room’s bass."
     )
     low = [line.item for line in kit.lines if line.kind == "monitor" and line.item and line.item.low_hz]
-    too_low = any(item.low_hz < lowest_hz for item in low)
+    too_low = any(item.low_hz is not None and item.low_hz < lowest_hz for item in low)
     yield KitFinding(kind="monitors-for-room", verdict="watch" if too_low else "clear", advice=advice)

@@ -7,7 +7,7 @@ are parted by spaces; yes or no; a point for decimals. JSON: {"items": [...]} wi
 import csv
 import io
 import re
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Final
 
@@ -32,6 +32,10 @@ _SHAPES: Final = {"price": NUMBER, "delivery": NUMBER, "in_box": LIST} | {
 }
 
 
+Fault = tuple[str, str, str]
+"""Line or item, column, and what is wrong there."""
+
+
 def catalogue_from_csv(document: bytes) -> tuple[Item, ...]:
     """Read a catalogue from CSV.
 
@@ -39,7 +43,8 @@ def catalogue_from_csv(document: bytes) -> tuple[Item, ...]:
         BadCatalogue: with every fault by line and column.
     """
     rows = csv.DictReader(io.StringIO(_text(document), newline=""), strict=True)
-    faults, items = [], []
+    faults: list[Fault] = []
+    items: list[Item] = []
     try:
         columns = [(name or "").strip() for name in rows.fieldnames or ()]
         rows.fieldnames = columns
@@ -61,7 +66,8 @@ def catalogue_from_json(document: bytes) -> tuple[Item, ...]:
         BadCatalogue: with every fault by item and field.
     """
     _check_size(document)
-    faults, items = [], []
+    faults: list[Fault] = []
+    items: list[Item] = []
     try:
         listed = decode_object(document).get("items")
     except BadDocument as error:
@@ -92,7 +98,7 @@ def item_from_cells(cells: dict[str, str]) -> Item:
     Raises:
         BadCatalogue: with every fault by its column.
     """
-    faults: list[tuple[str, str, str]] = []
+    faults: list[Fault] = []
     item = _item_of_row("this item", dict.fromkeys(NEEDED, "") | cells, faults)
     if item is None:
         raise BadCatalogue(tuple(faults))
@@ -170,7 +176,7 @@ def _check_columns(columns: list[str]) -> None:
         raise BadCatalogue(tuple(faults[:MOST_FAULTS]))
 
 
-def _item_of_row(where: str, row: dict[str | None, Any], faults: list[tuple[str, str, str]]) -> Item | None:
+def _item_of_row(where: str, row: Mapping[str, Any], faults: list[Fault]) -> Item | None:
     if None in row or None in row.values():
         faults.append((where, "", "has more or fewer cells than line 1 has columns"))
         return None

@@ -66,7 +66,7 @@ class Reached:
     def beat(self, prices: np.ndarray, clean_db: np.ndarray, ratio_db: np.ndarray) -> np.ndarray:
         """Tell for each candidate whether a strictly cheaper point is no worse in both figures."""
         cheap, clean, ratio = (column[:, None] for column in self._table)
-        return ((cheap < prices) & (clean >= clean_db - SAME) & (ratio >= ratio_db - SAME)).any(axis=0)
+        return np.any((cheap < prices) & (clean >= clean_db - SAME) & (ratio >= ratio_db - SAME), axis=0)
 
 
 def unbeaten(points: Sequence[Point]) -> list[int]:

@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 
+from pneumen.core.errors import Contradiction, given
 from pneumen.core.forecast import PatternPlace
 from pneumen.core.gear import directivity_index_db
 from pneumen.core.kit.catalogue import chain_of, plugged_chain_of
@@ -23,8 +24,9 @@ class PartLevels:
 def levels_of_part(needs: Needs, part: PartNeed, hub: Item | None, voice: Voice) -> PartLevels | None:
     """Return a part's levels with a voice behind a hub; None where it cannot take the part up at a fair level."""
     if not part.is_plugged:
-        chain = chain_of(voice.microphone, hub, voice.booster)
+        chain = chain_of(given("microphone", voice.microphone), hub, voice.booster)
         return levels_at_aim(chain, part.levels, place=part.place(chain.pattern), aim_dbfs=part.aim_dbfs)
+    hub = given("interface", hub)
     if not plug_finds_its_load(part, hub, voice.box):
         return None
     return levels_at_aim(plugged_chain_of(hub, voice.box), part.levels, aim_dbfs=part.aim_dbfs)
@@ -35,7 +37,8 @@ def plug_finds_its_load(part: PartNeed, hub: Item, box: Item | None) -> bool:
     if box is None and not hub.instrument_inputs:
         return False
     load_ohm = box.input_impedance_ohm if box else hub.instrument_ohm
-    return not part.source.direct.passive or load_ohm >= PICKUP_LOAD_OHM
+    passive = given("direct", part.source.direct).passive
+    return not passive or given("load_ohm", load_ohm) >= PICKUP_LOAD_OHM
 
 
 def levels_at_aim(
@@ -48,11 +51,14 @@ def levels_at_aim(
     """Return a chain's levels at the gain that suits it; None where no gain brings the peak near the aim."""
 
     def at(gain_db: float) -> Levels:
-        if isinstance(chain, PluggedChain):
+        if isinstance(chain, PluggedChain) and isinstance(source, PlugLevels):
             return levels_of(chain.plugged(source=source, gain_db=gain_db))
-        noise_dba = place.noise_dba + directivity_index_db(chain.pattern)
+        if isinstance(chain, PluggedChain) or isinstance(source, PlugLevels):
+            raise Contradiction("levels", "and chain must both be of a plug, or both of a microphone")
+        here = given("place", place)
+        noise_dba = here.noise_dba + directivity_index_db(chain.pattern)
         return levels_of(
-            chain.setup(source=source, room_noise_dba=noise_dba, distance_m=place.distance_m, gain_db=gain_db)
+            chain.setup(source=source, room_noise_dba=noise_dba, distance_m=here.distance_m, gain_db=gain_db)
         )
 
     low, high = chain.gain_range_db

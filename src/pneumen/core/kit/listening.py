@@ -62,5 +62,8 @@ def lowest_mode_hz(volume_m3: float) -> float:
 
 def loudest_in_headphones(hub: Item, headphones: Item) -> float | None:
     """Return how loud headphones get from a hub's output, None where a sheet does not say."""
-    figures = (hub.phones_volt, hub.phones_output_ohm, headphones.impedance_ohm, headphones.sensitivity_db_per_mw)
-    return None if None in figures else headphone_level_db(*figures)
+    volt, output_ohm = hub.phones_volt, hub.phones_output_ohm
+    impedance_ohm, sensitivity_db = headphones.impedance_ohm, headphones.sensitivity_db_per_mw
+    if volt is None or output_ohm is None or impedance_ohm is None or sensitivity_db is None:
+        return None
+    return headphone_level_db(volt, output_ohm, impedance_ohm, sensitivity_db)

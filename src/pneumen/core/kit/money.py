@@ -45,7 +45,7 @@ def money_story(points: tuple[Point, ...], money: float) -> MoneyStory | None:
     less = best_within(points, money - LAST_SUM) or (float("nan"), float("nan"))
     most_clean, most_lead = max(point[1] for point in points), max(point[2] for point in points)
     return MoneyStory(
-        next_sums=tuple(_bought(amount, now, best_within(points, money + amount)) for amount in NEXT_SUMS),
+        next_sums=tuple(_bought(amount, now, best_within(points, money + amount) or now) for amount in NEXT_SUMS),
         last_sum=_bought(LAST_SUM, less, now),
         cleanest_from=min(point[0] for point in points if point[1] > most_clean - BETTER_DB),
         driest_from=min(point[0] for point in points if point[2] > most_lead - BETTER_DB or point[2] == most_lead),

@@ -52,6 +52,28 @@ class PartNeed:
     def is_plugged(self) -> bool:
         return self.source.direct is not None
 
+    @property
+    def miked_levels(self) -> SourceLevels:
+        """Its levels in the air.
+
+        Raises:
+            Contradiction: for what is plugged in.
+        """
+        if not isinstance(self.levels, SourceLevels):
+            raise Contradiction("levels", "are those of a plug")
+        return self.levels
+
+    @property
+    def plug_levels(self) -> PlugLevels:
+        """Its levels at the plug.
+
+        Raises:
+            Contradiction: for what stands before a microphone.
+        """
+        if not isinstance(self.levels, PlugLevels):
+            raise Contradiction("levels", "are those in the air")
+        return self.levels
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RoomNeed:

@@ -1,11 +1,12 @@
 """The routes to a kit: which hubs and voices there are for these needs, and what each does for each part."""
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Self
 
 import numpy as np
 
+from pneumen.core.errors import given
 from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.evaluate import CANNOT, MikedChains, Voice, clean_ranges_plugged, room_lead_db
 from pneumen.core.kit.item import Item
@@ -66,7 +67,7 @@ def sounds_as_wished(needs: Needs, microphone: Item) -> bool:
     return not needs.tone or microphone.tone in ("", needs.tone) or microphone.id in needs.must
 
 
-def _offer(needs: Needs, hubs: list[Item | None], voices: list[Voice], clean_db: np.ndarray) -> Offer:
+def _offer(needs: Needs, hubs: Sequence[Item | None], voices: list[Voice], clean_db: np.ndarray) -> Offer:
     lead_of = {
         (number, pattern): room_lead_db(part, pattern)
         for number, part in enumerate(needs.parts)
@@ -120,7 +121,7 @@ def _distinct_boosters(boosters: list[Item]) -> list[Item]:
     """Of boosters that add the same, the cheapest stands for all."""
     kept: dict[float, Item] = {}
     for booster in boosters:
-        kept.setdefault(booster.gain_db, booster)
+        kept.setdefault(given("gain_db", booster.gain_db), booster)
     return list(kept.values())
 
 

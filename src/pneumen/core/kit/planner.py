@@ -2,16 +2,16 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Final
+from typing import Any, Final
 
 from pneumen.core.delay import choose_buffer, round_trip_ms
-from pneumen.core.errors import NothingFits
+from pneumen.core.errors import NothingFits, given
 from pneumen.core.kit.accessories import WHYS as NEEDED_THINGS
 from pneumen.core.kit.accessories import Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging, hangings_for
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.frontier import SAME, Point, unbeaten
-from pneumen.core.kit.item import Item
+from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import TABLED_BUFFERS
 from pneumen.core.kit.levels import PartLevels, levels_of_part
 from pneumen.core.kit.needs import Needs, OwnedGear
@@ -215,7 +215,7 @@ def _kit(needs: Needs, choice: _Choice, measured: dict[tuple, PartLevels]) -> Ki
     for number, voice in enumerate(voices):
         key = (number, id(devices.hub), id(voice))
         if key not in measured:
-            measured[key] = levels_of_part(needs, needs.parts[number], devices.hub, voice)
+            measured[key] = given("levels", levels_of_part(needs, needs.parts[number], devices.hub, voice))
     parts = tuple(measured[number, id(devices.hub), id(voice)] for number, voice in enumerate(voices))
     lines = tuple(_lines(needs, choice))
     return Kit(
@@ -255,7 +255,7 @@ def _devices_and_things(needs: Needs, shelf: Shelf, devices: DeviceKit) -> tuple
 
 def round_trip_of(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
     """Return the interface's (or USB microphone's) own round trip; None where no computer is in the way."""
-    return round_trip_through(hub or voice.microphone, needs.computer_speed, needs.sample_rate_hz)
+    return round_trip_through(given("device", hub or voice.microphone), needs.computer_speed, needs.sample_rate_hz)
 
 
 def round_trip_through(box: Item, computer_speed: str, sample_rate_hz: int) -> float | None:
@@ -265,8 +265,8 @@ def round_trip_through(box: Item, computer_speed: str, sample_rate_hz: int) -> f
     samples = choose_buffer(computer_speed, sample_rate_hz).samples
     if box.round_trip_ms and samples in TABLED_BUFFERS:
         return box.round_trip_ms[TABLED_BUFFERS.index(samples)]
-    known = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
-    return round_trip_ms(samples, sample_rate_hz, **{name: value for name, value in known.items() if value is not None})
+    told: dict[str, Any] = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
+    return round_trip_ms(samples, sample_rate_hz, **{name: value for name, value in told.items() if value is not None})
 
 
 WHYS: Final = {
@@ -282,7 +282,7 @@ WHYS: Final = {
 
 def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
     devices, bundle = choice.devices, choice.bundle
-    inside = set(bundle.in_box) if bundle else set()
+    inside, bundled_in = (set(bundle.in_box), bundle.name) if bundle else (set(), "")
     if bundle:
         yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=_place(bundle), why=WHYS["bundle"])
     items, things = _devices_and_things(needs, choice.shelf, devices)
@@ -290,10 +290,10 @@ def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
     things += choice.hanging.carried_by
     for item in items:
         line = line_of(item, choice.shelf.cost(item))
-        yield replace(line, found_in=bundle.name) if item.id in inside else line
+        yield replace(line, found_in=bundled_in) if item.id in inside else line
     for thing in things:
         bundled = thing.item is not None and thing.item.id in inside
-        place = bundle.name if bundled else thing.found_in
+        place = bundled_in if bundled else thing.found_in
         yield KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=place, why=thing.why)
 
 
@@ -320,7 +320,7 @@ def forgotten_kinds(lines: tuple[KitLine, ...], *, miked: bool) -> Iterator[str]
             yield kind
 
 
-RELAXATIONS: Final = (
+RELAXATIONS: Final[tuple[tuple[str, Any, str], ...]] = (
     ("monitors", False, "leave the monitors for later"),
     ("inputs_at_once", 1, "record one part at a time"),
     ("standing", False, "sit"),
@@ -331,15 +331,19 @@ RELAXATIONS: Final = (
 )
 
 
+def _eased(needs: Needs, name: str, eased: Any) -> Needs:  # noqa: ANN401 - whatever that need is told in
+    return replace(needs, **{name: eased})
+
+
 def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> NothingFits:
     """Find the need that makes it so: drop one at a time and see what fits then."""
-    anything = replace(needs, budget=Needs.__dataclass_fields__["budget"].default)
+    anything = replace(needs, budget=DEAREST)
     cheapest = min((choice.price for choice in _choices(anything, owned, catalogue)), default=None)
     lifts = []
     for name, eased, words in RELAXATIONS:
         if getattr(needs, name) == eased:
             continue
-        prices = [choice.price for choice in _choices(replace(anything, **{name: eased}), owned, catalogue)]
+        prices = [choice.price for choice in _choices(_eased(anything, name, eased), owned, catalogue)]
         if prices and min(prices) <= needs.budget:
             lifts.append(f"{words} (then {min(prices):g} does)")
     if cheapest is None:

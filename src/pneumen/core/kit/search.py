@@ -118,8 +118,8 @@ def _kits_of_hub(
     def walk(parts: tuple[int, ...], pieces: tuple[Piece, ...], without: frozenset[str]) -> Walk:
         if (parts, pieces, without) not in walks:
             numbers = prices.useful_without(without)
-            clean = offer.clean_db[hub][np.ix_(parts, numbers)].min(axis=0)
-            lead = offer.lead_db[np.ix_(parts, numbers)].min(axis=0)
+            clean = offer.clean_db[hub][np.ix_(np.array(parts), numbers)].min(axis=0)
+            lead = offer.lead_db[np.ix_(np.array(parts), numbers)].min(axis=0)
             walks[parts, pieces, without] = Walk(numbers, prices.of(parts, pieces)[numbers], clean, lead)
         return walks[parts, pieces, without]
 

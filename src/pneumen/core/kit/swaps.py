@@ -65,14 +65,15 @@ MICROPHONE_TRAITS: Final[tuple[tuple[str, Callable[[Item, Item], bool]], ...]] =
 
 
 def _hub_swaps(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf) -> Iterator[Swap]:
-    old = devices.hub
+    old, now_ms = devices.hub, kit.round_trip_ms
     if old is None or old.kind != "interface":
         return
     for new in shelf.things("interface"):
         if new.id == old.id or not new.works_with(needs.computer) or not has_inputs(needs, new):
             continue
         brings = [words for words, holds in HUB_TRAITS if holds(new, old)]
-        if round_trip_of(needs, new, devices.voices[0]) <= kit.round_trip_ms - QUICKER_MS:
+        new_ms = round_trip_of(needs, new, devices.voices[0])
+        if new_ms is not None and now_ms is not None and new_ms <= now_ms - QUICKER_MS:
             brings.append("a quicker way to your ears")
         found = _tried(needs, kit, replace(devices, hub=new), shelf, new, old) if brings else None
         if found:

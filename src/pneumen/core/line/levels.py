@@ -74,6 +74,7 @@ def levels_of(setup: LineSetup) -> Levels:
     >>> round(found.peak_dbfs, 2), [step.name for step in found.peak_steps]
     (-18.02, ['source', 'distance', 'off-axis', 'full-scale', 'gain'])
     """
+    first: Steps
     match setup:
         case PluggedSetup():
             source = setup.plug.peak_dbu, setup.plug.typical_dbu, setup.plug.quiet_dbu
@@ -211,6 +212,7 @@ def _plugged_path(setup: PluggedSetup) -> _Path:
     pad = Step(name="preamp-pad", value=-preamp.pad_db)
     noises: dict[str, Steps] = {}
     ceilings: dict[str, float] = {}
+    steps: Steps
     if box is None:
         load = divider_db(plug.output_ohm, preamp.input_impedance_ohm)
         steps = (Step(name="load", value=load, detail=preamp.input_impedance_ohm, unit="ohm"), pad)

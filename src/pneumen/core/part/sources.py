@@ -140,6 +140,7 @@ def guessed_levels(source: str, loudness: str) -> GuessedLevels:
     -2.0
     """
     known, index = source_named(source), _index(loudness)
+    levels: SourceLevels | PlugLevels
     if known.direct is None:
         typical = known.rms_at_1m_db[index]
         levels = SourceLevels(

@@ -175,13 +175,13 @@ def at_distance(ladder: Ladder, distance_m: float) -> dict[str, float]:
     return {name: float(np.interp(where, np.log(ladder.distance_m), one)) for name, one in ladder.values.items()}
 
 
-def curved_m(distance_m: np.ndarray | float, extent_m: float) -> np.ndarray | float:
+def curved_m(distance_m: np.ndarray | float, extent_m: float) -> np.ndarray:
     """Return the distance a point would have whose wave is as curved as that of something large, so near (estimate).
 
     >>> float(curved_m(0.08, 0.0)), round(float(curved_m(0.08, 0.15)), 2)
     (0.08, 0.17)
     """
-    return np.hypot(distance_m, extent_m)
+    return np.asarray(np.hypot(distance_m, extent_m))
 
 
 def level_along(ladder: Ladder, distance_m: float) -> np.ndarray:

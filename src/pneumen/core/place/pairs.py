@@ -72,12 +72,12 @@ def mono_sum_of(near_m: float, far_m: float, *, rate_hz: int, difference_db: flo
         verdict = "clear"
     else:
         verdict = "clear" if ripple_db < FELT_RIPPLE_DB else "watch" if ripple_db < HARSH_RIPPLE_DB else "mendable"
-    notches = tuple((2 * n + 1) / (2 * max(delay_s, 1e-9)) for n in range(3))
+    first, second, third = ((2 * n + 1) / (2 * max(delay_s, 1e-9)) for n in range(3))
     return MonoSum(
         delay_ms=1000 * delay_s,
         align_samples=delay_s * rate_hz,
         softer_db=-ratio_to_db(gain),
-        notches_hz=notches,
+        notches_hz=(first, second, third),
         ripple_db=ripple_db,
         verdict=verdict,
     )

@@ -45,7 +45,6 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     performance = perform(scene.source, scene.duration_s, rate_hz, truth.tilt_db_per_octave, scene.seed)
     if isinstance(setup, PluggedSetup):
         sound, caveats = _at_plug(performance, setup, truth, rate_hz)
-        record = _through_plug
     else:
         sound, caveats = _at_microphone(performance, setup, truth, rate_hz)
         if air is not None:
@@ -53,12 +52,22 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
         room_pa = spl_db_to_pascal(setup.room_noise_dba + truth.room_noise_db)
         room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
         sound = sound + weighted_noise(rng, len(sound), rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
-        record = _through_usb if isinstance(setup, UsbSetup) else _through_interface
     turned_down_db = 0.0
     if headroom_dbfs is not None:
         setup, turned_down_db = _turned_down(setup, sound, truth, headroom_dbfs)
-    codes = _quantised(record(rng, sound, setup, truth, rate_hz), scene.bit_depth, rng)
+    codes = _quantised(_recorded(rng, sound, setup, truth, rate_hz), scene.bit_depth, rng)
     return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats, turned_down_db=turned_down_db)
+
+
+def _recorded(rng: np.random.Generator, sound: np.ndarray, setup: LineSetup, truth: Truth, rate_hz: int) -> np.ndarray:
+    """Send a sound through whatever it is recorded with: pascal at a capsule, or volts at a plug."""
+    match setup:
+        case PluggedSetup():
+            return _through_plug(rng, sound, setup, truth, rate_hz)
+        case UsbSetup():
+            return _through_usb(rng, sound, setup, truth, rate_hz)
+        case _:
+            return _through_interface(rng, sound, setup, truth, rate_hz)
 
 
 def _turned_down(setup: LineSetup, pressure_pa: np.ndarray, truth: Truth, peak_dbfs: float) -> tuple[LineSetup, float]:
@@ -103,7 +112,7 @@ def _shaped(performance: np.ndarray, crest_db: float, peak: float, rate_hz: int)
     wanted_crest = db_to_ratio(crest_db) * 2**0.5
     shaped = _with_crest(performance, wanted_crest, rate_hz)
     reached = _crest(shaped, rate_hz)
-    caveats = ()
+    caveats: tuple[str, ...] = ()
     if abs(20 * np.log10(reached / wanted_crest)) > 1:
         crest_db = 20 * np.log10(reached / 2**0.5)
         caveats = (f"this performer's peaks lie {crest_db:.1f} dB over the typical level, whatever was asked",)

@@ -36,6 +36,7 @@ from pneumen.core.room.hangings import (
     Slot,
     best_arrangement,
     covering_of,
+    patch_of,
     usual_slots,
     with_hung,
 )
@@ -198,6 +199,7 @@ __all__ = [
     "noise_at",
     "noise_everywhere",
     "outwards_of",
+    "patch_of",
     "patch_under",
     "pick_under_db",
     "quietest_hours",

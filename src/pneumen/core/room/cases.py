@@ -7,7 +7,7 @@ from typing import Final
 from pneumen.core.levels import power_sum_db
 from pneumen.core.room.box import WALLS, Box, Covering
 from pneumen.core.room.images import echoes_of
-from pneumen.core.room.materials import material_named
+from pneumen.core.room.materials import material_named, six_bands
 from pneumen.core.room.paths import room_sound
 from pneumen.core.room.reverberation import critical_distance_m
 from pneumen.core.room.sound import Standing, source_constant, standing
@@ -113,7 +113,7 @@ def baffle_behind(box: Box, place: Standing) -> Baffle:
     low = min(max(float(mouth[along]) - wide / 2, 0.0), side - wide)
     absorption = material_named(BAFFLE).absorption
     shadow = Covering(on=wall, absorption=absorption, area_m2=wide * high, patch=(low, low + wide, 0.0, high))
-    back = tuple(wide * high * one for one in absorption)
+    back = six_bands(wide * high * one for one in absorption)
     screened = Box(
         size_m=box.size_m,
         surfaces=box.surfaces,

@@ -205,10 +205,10 @@ def table_echo(piece: Placed, source_m: Point, microphone_m: Point) -> TableEcho
     if piece.kind not in TABLES or min(over_source, over_microphone) <= 0:
         return None
     share = over_source / (over_source + over_microphone)
-    at = tuple(source_m[axis] + share * (microphone_m[axis] - source_m[axis]) for axis in range(2))
-    if not piece.stands_on(*at):
+    x_m, y_m = (source_m[axis] + share * (microphone_m[axis] - source_m[axis]) for axis in range(2))
+    if not piece.stands_on(x_m, y_m):
         return None
     direct = math.dist(source_m, microphone_m)
     mirrored = math.dist(source_m, (*microphone_m[:2], 2 * top - microphone_m[2]))
     gain = direct / mirrored * math.sqrt(1 - TABLE_ABSORPTION)
-    return TableEcho(delay_s=(mirrored - direct) / SPEED_OF_SOUND_M_S, gain=gain, at_m=at)
+    return TableEcho(delay_s=(mirrored - direct) / SPEED_OF_SOUND_M_S, gain=gain, at_m=(x_m, y_m))

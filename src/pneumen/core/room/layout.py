@@ -7,7 +7,7 @@ from typing import Final
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Patch, Point, common_m2
 from pneumen.core.room.furnishing import Opening, Placed, furnishing_of, patch_under, require_places
-from pneumen.core.room.hangings import Piece, Slot, covering_of, with_hung
+from pneumen.core.room.hangings import Piece, Slot, patch_of, with_hung
 from pneumen.core.room.materials import material_named
 from pneumen.core.room.reverberation import scaled_bands, scaled_box
 
@@ -113,13 +113,13 @@ def require_hung(layout: Layout) -> None:
     Raises:
         OutOfRange, Contradiction: naming the piece.
     """
-    hung = [(piece, covering_of(layout.bare_box, piece, slot)) for piece, slot in layout.hung]
-    for number, (piece, one) in enumerate(hung):
-        for other_piece, other in hung[:number]:
-            if one.on == other.on and common_m2(one.patch, other.patch) > TOUCHING_M2:
+    hung = [(piece, slot.on, patch_of(layout.bare_box, piece, slot)) for piece, slot in layout.hung]
+    for number, (piece, on, patch) in enumerate(hung):
+        for other_piece, other_on, other in hung[:number]:
+            if on == other_on and common_m2(patch, other) > TOUCHING_M2:
                 raise Contradiction(piece.label, f"would hang over {other_piece.label} there: move one of them")
-        for on, patch in layout.behind_furniture:
-            if one.on == on and common_m2(one.patch, patch) > TOUCHING_M2:
+        for wall, behind in layout.behind_furniture:
+            if on == wall and common_m2(patch, behind) > TOUCHING_M2:
                 raise Contradiction(piece.label, "would hang behind something tall there: move one of them")
     layout.box  # noqa: B018 - it refuses more than a wall holds
 

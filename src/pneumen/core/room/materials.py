@@ -1,11 +1,11 @@
 """What walls are made of and what stands in rooms: absorption by octave, each with where it comes from."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 from types import MappingProxyType
-from typing import Final
+from typing import Final, cast
 
 import msgspec
 
@@ -14,6 +14,18 @@ from pneumen.core.errors import Contradiction, UnknownName, require_within
 BANDS_HZ: Final = (125, 250, 500, 1000, 2000, 4000)
 Bands = tuple[float, float, float, float, float, float]
 WHERE: Final = ("wall", "floor", "ceiling", "opening", "covering")
+
+
+def six_bands(values: Iterable[float]) -> Bands:
+    """Return values by band as such.
+
+    Raises:
+        Contradiction: for another number than six.
+    """
+    found = tuple(values)
+    if len(found) != len(BANDS_HZ):
+        raise Contradiction("absorption_m2", "must hold six areas, 125 Hz to 4 kHz")
+    return cast(Bands, found)
 
 
 def require_coefficients(field: str, coefficients: tuple[float, ...]) -> None:

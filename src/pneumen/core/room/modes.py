@@ -44,7 +44,8 @@ def modes_of(size_m: Point, highest_hz: float = HIGHEST_HZ) -> tuple[Mode, ...]:
         require_positive("size_m", side)
     highest = [range(int(2 * highest_hz * side / SPEED_OF_SOUND_M_S) + 1) for side in size_m]
     found = []
-    for order in product(*highest):
+    for nx, ny, nz in product(*highest):
+        order = nx, ny, nz
         squares = sum((number / side) ** 2 for number, side in zip(order, size_m, strict=True))
         hz = SPEED_OF_SOUND_M_S / 2 * math.sqrt(squares)
         if 0 < hz <= highest_hz:

@@ -161,7 +161,8 @@ def _met(surface: str, real: Point, ear: Point, mirror: Point, place: MonitorPla
     }
     axis, value = plane.get(surface, (2, place.desk_m or 0.0))
     share = (value - ear[axis]) / (mirror[axis] - ear[axis])
-    return tuple(ear[k] + share * (mirror[k] - ear[k]) for k in range(2))
+    east, north = (ear[k] + share * (mirror[k] - ear[k]) for k in range(2))
+    return east, north
 
 
 def _findings(

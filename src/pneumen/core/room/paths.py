@@ -84,17 +84,17 @@ def left_of_echoes(box: Box, places: Standing, order: int = USUAL_ORDER) -> np.n
     of_walls = np.add.reduceat(bare[met.wall], met.starts, axis=0)
     found = np.repeat(of_walls[None], len(places.source_m), axis=0)
     for wall, name in enumerate(WALLS):
-        hung = [one for one in box.coverings if one.on == name and one.patch is not None]
+        hung = [(one.patch, one.absorption) for one in box.coverings if one.on == name and one.patch is not None]
         if not hung:
             continue
         images = met.image[met.wall == wall]
         belongs = (images[:, None] == np.arange(len(met.starts))).astype(np.float32)
         at = spots_met(box, places, order, wall)
         free = np.ones(at.shape[:2], dtype=bool)
-        for one in reversed(hung):  # the last hangs over those before it
-            seen = _inside(at, one.patch) & free
+        for patch, absorption in reversed(hung):  # the last hangs over those before it
+            seen = _inside(at, patch) & free
             free &= ~seen
-            change = np.log(np.maximum(1 - np.array(one.absorption), LEAST_LEFT)) - bare[wall]
+            change = np.log(np.maximum(1 - np.array(absorption), LEAST_LEFT)) - bare[wall]
             found += (seen.astype(np.float32) @ belongs)[:, :, None] * change
     return np.exp(found, out=found)
 
@@ -113,8 +113,7 @@ def room_sound(box: Box, places: Standing, *, order: int = USUAL_ORDER) -> RoomS
         np.einsum("pn,pnb->pb", heard[part, 1:] / direct[part], left_of_echoes(box, places.only(part), order))
         for part in (slice(at, at + CHUNK) for at in range(0, len(heard), CHUNK))
     ]
-    early = np.concatenate(early)
-    return RoomSound(early=early, tail=tail_of_box(box, places, order) / direct)
+    return RoomSound(early=np.concatenate(early), tail=tail_of_box(box, places, order) / direct)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

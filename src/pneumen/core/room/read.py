@@ -7,7 +7,7 @@ from pneumen.core.errors import BadDocument, PneumenError
 from pneumen.core.gear import require_pattern
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.room.box import Box, Covering, Point
-from pneumen.core.room.materials import Bands, material_named, require_coefficients
+from pneumen.core.room.materials import Bands, material_named, require_coefficients, six_bands
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -74,7 +74,7 @@ def room_from_json(document: bytes) -> RoomDocument:
             size_m=room.size_m,
             surfaces=surfaces,
             coverings=coverings,
-            objects_m2=tuple(one.absorption_m2 for one in room.objects),
+            objects_m2=tuple(six_bands(one.absorption_m2) for one in room.objects),
         )
     except PneumenError as error:
         raise BadDocument(str(error)) from None

@@ -9,7 +9,7 @@ from typing import Final
 from pneumen.core.errors import require_positive, require_within
 from pneumen.core.gear import directivity_factor
 from pneumen.core.room.box import Box
-from pneumen.core.room.materials import Bands
+from pneumen.core.room.materials import Bands, six_bands
 
 SABINE_S_PER_M: Final = 0.161
 """24 ln(10) / c at 343 m/s (Sabine; Kuttruff, Room Acoustics, from memory)."""
@@ -124,7 +124,7 @@ def scaled_box(box: Box, scale: float) -> Box:
         size_m=box.size_m,
         surfaces={wall: scaled_bands(one, scale) for wall, one in box.surfaces.items()},
         coverings=tuple(replace(one, absorption=scaled_bands(one.absorption, scale)) for one in box.coverings),
-        objects_m2=tuple(tuple(scale * area for area in one) for one in box.objects_m2),
+        objects_m2=tuple(six_bands(scale * area for area in one) for one in box.objects_m2),
     )
 
 

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Final
+from typing import Any, Final
 
 import numpy as np
 
@@ -126,7 +126,7 @@ def best_spots(
     Args:
         blocked: footprints on the plan (west, east, south, north) nobody stands in.
     """
-    how = {
+    how: dict[str, Any] = {
         "mouth_m": now[2],
         "microphone_m": microphone_m,
         "distance_m": distance_m,
@@ -150,7 +150,8 @@ def best_spots(
             row, column = np.unravel_index(flat, score.shape)
             if np.isfinite(score[row, column]):
                 found = (score[row, column], x[row, column], y[row, column], heard.lead_db[row, column])
-                candidates.append((word, *map(float, found)))
+                worth, x_m, y_m, lead_db = map(float, found)
+                candidates.append((word, worth, x_m, y_m, lead_db))
     candidates.sort(key=lambda candidate: -candidate[1])
     chosen: list[Spot] = []
     for word, _, x_m, y_m, lead in candidates:

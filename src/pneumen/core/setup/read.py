@@ -63,8 +63,8 @@ def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[LineSetup
     try:
         setup = _miked(usb, dict(asdict(distance), room_noise_dba=room.noise_dba, **pieces))
     except (OutOfRange, Contradiction) as error:
-        where = f"{prefix}room." if getattr(error, "field", "") == "noise_dba" else prefix
-        raise BadDocument(f"{where}{error}") from None
+        at = f"{prefix}room." if getattr(error, "field", "") == "noise_dba" else prefix
+        raise BadDocument(f"{at}{error}") from None
     return setup, tuple(ignored)
 
 
@@ -78,7 +78,8 @@ def _pieces(
     value: dict[str, Any], shapes: dict[str, type], wanted: tuple[str, ...], prefix: str
 ) -> tuple[dict[str, Any], list[str]]:
     """Read the pieces of a setup; also return the keys no shape knows."""
-    pieces, ignored = {}, [f"{prefix}{key}" for key in value if key not in shapes]
+    pieces: dict[str, Any] = {}
+    ignored = [f"{prefix}{key}" for key in value if key not in shapes]
     for name, shape in shapes.items():
         if name in value:
             pieces[name] = read_as(shape, value[name], prefix + name)
@@ -91,9 +92,9 @@ def _pieces(
 def setup_to_object(setup: LineSetup) -> dict[str, Any]:
     """Return a setup in the shape setup_from_object reads."""
     if isinstance(setup, PluggedSetup):
-        value = {"plug": asdict(setup.plug), "preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
-        return value | ({"box": asdict(setup.box)} if setup.box else {})
-    value = {
+        plugged = {"plug": asdict(setup.plug), "preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
+        return plugged | ({"box": asdict(setup.box)} if setup.box else {})
+    value: dict[str, Any] = {
         "source": asdict(setup.source),
         "distance_m": setup.distance_m,
         "room": {"noise_dba": setup.room_noise_dba},

@@ -60,7 +60,7 @@ class ClippingWatch:
         self._tail = np.empty(0)
         self._position = 0
         self._tops: set[tuple[int, int]] = set()
-        self._pools = [deque(maxlen=POOLED_BLOCKS), deque(maxlen=POOLED_BLOCKS)]
+        self._pools: list[deque[Crests]] = [deque(maxlen=POOLED_BLOCKS), deque(maxlen=POOLED_BLOCKS)]
 
     def __call__(self, block: np.ndarray, low: float, high: float, mean: float) -> None:
         """Take in the next samples; low and high are their extremes, mean their mean, taken by the caller already."""

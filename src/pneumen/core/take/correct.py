@@ -105,6 +105,6 @@ def _room_noise(measurement: Measurement, setup: LineSetup, believed: Levels) ->
     electronics_dbfs = power_sum_db(*(level for stage, level in stages.items() if stage != "room"))
     room_dbfs = power_difference_db(floor_dbfs, electronics_dbfs)
     bound = room_dbfs is None or room_dbfs < electronics_dbfs - 3
-    if bound:
+    if room_dbfs is None or bound:
         room_dbfs = min(floor_dbfs, electronics_dbfs)
     return setup.room_noise_dba + room_dbfs - stages["room"], bound

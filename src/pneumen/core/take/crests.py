@@ -6,7 +6,7 @@ The depths are chosen just clear of the noise, so that a limiter's rounded tops 
 """
 
 from dataclasses import dataclass
-from typing import Final, Self
+from typing import Final
 
 import numpy as np
 
@@ -37,7 +37,7 @@ class Crests:
     squareness: np.ndarray
     depth: float
 
-    def moved(self, by: int) -> Self:
+    def moved(self, by: int) -> "Crests":
         """Return the same crests counted from another sample."""
         return Crests(
             top=self.top,

@@ -196,7 +196,7 @@ class _Tally:
             active_rms_dbfs=_in_dbfs(active_rms),
             loudness_lufs=integrated_loudness_lufs(loudness_power),
             loudest_3s_lufs=loudest_3s_lufs(loudness_power),
-            crest_db=None if rms_dbfs is None else sample_peak_dbfs - rms_dbfs,
+            crest_db=None if rms_dbfs is None or sample_peak_dbfs is None else sample_peak_dbfs - rms_dbfs,
         )
 
     def _noise(
@@ -211,8 +211,8 @@ class _Tally:
                 if len(samples) == end - start:  # a damaged file may not give them a second time
                     meter(samples)
         floor_a = meter.floor_dbfs_a
-        measurable = floor_a is not None and level.active_rms_dbfs is not None
-        clean_range_db = level.active_rms_dbfs - floor_a if measurable else None
+        active = level.active_rms_dbfs
+        clean_range_db = None if floor_a is None or active is None else active - floor_a
         return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db)
 
     def _channels_say(self, rms: np.ndarray) -> str:

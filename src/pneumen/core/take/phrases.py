@@ -194,7 +194,7 @@ def matching_gains_db(measures: Sequence[PhraseMeasure]) -> tuple[float, ...]:
     """
     if not 2 <= len(measures) <= MOST_SPOTS:
         raise Contradiction("spots", f"must be two to {MOST_SPOTS}, were {len(measures)}")
-    known = [one.loudness_lufs for one in measures]
-    loudness = [one.level_dbfs for one in measures] if None in known else known
+    known = [one.loudness_lufs for one in measures if one.loudness_lufs is not None]
+    loudness = known if len(known) == len(measures) else [one.level_dbfs for one in measures]
     highest = max(one.peak_dbfs - level for one, level in zip(measures, loudness, strict=True))
     return tuple(LISTENING_PEAK_DBFS - highest - level for level in loudness)

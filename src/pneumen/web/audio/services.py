@@ -3,6 +3,7 @@
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -79,7 +80,7 @@ def release(*rows: AudioFile | None) -> None:
                 AudioFile.objects.filter(pk=row.pk).delete()
         except ProtectedError:  # something else still points to it
             continue
-        transaction.on_commit(lambda checksum=row.checksum: _remove_unused(checksum))
+        transaction.on_commit(partial(_remove_unused, row.checksum))
 
 
 @transaction.atomic

@@ -3,6 +3,7 @@
 Signal is a ribbon, overload a roof, noise a ground.
 """
 
+from collections.abc import Mapping
 from typing import Final
 
 from pneumen.core.forecast import Outcome
@@ -64,8 +65,8 @@ def draw_gorge(
     source_label: str,
     frame: Frame,
     handles: tuple[Handle, ...] = (),
-    pinned: dict[str, float] | None = None,
-    measured: dict[str, float | None] | None = None,
+    pinned: Mapping[str, float | None] | None = None,
+    measured: Mapping[str, float | None] | None = None,
 ) -> Gorge:
     """Place everything the gorge shows; the template only draws it.
 
@@ -254,7 +255,7 @@ def _signal_lines(frame: Frame, levels: Levels, band_db: float) -> tuple[Line, .
     return tuple(lines)
 
 
-def _extra_lines(frame: Frame, values: dict[str, float | None] | None, css: str, window: Window) -> tuple[Line, ...]:
+def _extra_lines(frame: Frame, values: Mapping[str, float | None] | None, css: str, window: Window) -> tuple[Line, ...]:
     """Draw levels kept from elsewhere; their words stand right of the file, where the window's words leave room."""
     lines, taken = [], [(window.label_y - 12, window.values_y + 14)]
     for key in ("peak_dbfs", "typical_dbfs", "noise_dbfs"):

@@ -257,8 +257,8 @@ def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
         told = figure(took) if took is not None else ""
         rows.append(Row(name=name, mark=mark, whole=figure(value), tenths="", unit=unit, measured=told))
     if before.air is not None:
-        distance_m = before.distance_m
-        rows.append(Row(name="Distance", mark="distance_m", whole=near_field(distance_m), tenths="", unit=near_unit()))
+        distance = near_field(before.setup.placement.distance_m)
+        rows.append(Row(name="Distance", mark="distance_m", whole=distance, tenths="", unit=near_unit()))
     marking, gain_range = before.setup.chain.gain_marking, before.setup.chain.gain_range_db
     if marking == "db":
         rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))
@@ -273,19 +273,20 @@ def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
 
 def measured_of(part: Part) -> dict[str, float | None]:
     """Return what the take that taught this part measured, while the setup is still the one it was taken with."""
-    take = part.learnt and part.learnt.take
-    if take is None or not take.measurement:
+    take = part.learnt.take if part.learnt else None
+    measurement = take.to_core() if take else None
+    if take is None or measurement is None:
         return {}
     snapshot, setup = take.snapshot, settle(part)
     now = setup.placement.distance_m, setup.gain_db
     if snapshot["chain_name"] != part.chain_name or (snapshot["distance_m"], snapshot["gain_db"]) != now:
         return {}
-    level, noise = take.measurement["level"], take.measurement["noise"]
+    level, noise = measurement.level, measurement.noise
     return {
-        "peak_dbfs": level["sample_peak_dbfs"],
-        "typical_dbfs": level["active_rms_dbfs"],
-        "noise_dbfs": noise["floor_dbfs_a"],
-        "clean_range_db": noise["clean_range_db"],
+        "peak_dbfs": level.sample_peak_dbfs,
+        "typical_dbfs": level.active_rms_dbfs,
+        "noise_dbfs": noise.floor_dbfs_a,
+        "clean_range_db": noise.clean_range_db,
     }
 
 

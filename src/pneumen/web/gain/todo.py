@@ -53,8 +53,9 @@ def _title(action: Action, before: Outcome) -> str:
     if action.kind == "aside":
         off = abs(after.setup.placement.aside_deg)
         return f"Take it {figure(off)}° off the mouth’s axis, or put a pop screen before it"
-    closer = after.distance_m < before.distance_m
-    title = f"Move {'closer' if closer else 'back'}, to {near(after.distance_m)}"
+    to_m = after.setup.placement.distance_m
+    closer = to_m < before.setup.placement.distance_m
+    title = f"Move {'closer' if closer else 'back'}, to {near(to_m)}"
     if abs(after.gain_db - before.gain_db) >= 1:
         title += f"; {_gain_words(before, after, inside=True)}"
     return title
@@ -64,26 +65,27 @@ def _place_effect(before: Outcome, after: Outcome) -> str:
     """Name what changes most by moving."""
     words = {"bass": "bass build-up", "pops": "pops", "room": "room sound", "sway": "sway"}
     units = {"pops": "m/s"}
-    changes = {name: after.air.felt[name] - before.air.felt[name] for name in words if name in before.air.felt}
+    now, then = before.in_air.felt, after.in_air.felt
+    changes = {name: then[name] - now[name] for name in words if name in now}
     level = after.levels.peak_dbfs - before.levels.peak_dbfs
     least = min(changes, key=lambda name: changes[name])
     if changes[least] > -0.1:
         return f"peak {figure(level, sign=True)} dB"
     unit = units.get(least, "dB")
-    return f"{words[least]} {figure(changes[least], 1, sign=True)} {unit}, to {figure(after.air.felt[least], 1)}"
+    return f"{words[least]} {figure(changes[least], 1, sign=True)} {unit}, to {figure(then[least], 1)}"
 
 
 def _values(action: Action, before: Outcome) -> dict[str, str]:
     after = action.after
     values = {}
     if action.kind == "distance":
-        values["distance"] = f"{100 * after.distance_m:.2f} cm"
+        values["distance"] = f"{100 * after.setup.placement.distance_m:.2f} cm"
     if action.kind == "aside":
         values["aside"] = f"{after.setup.placement.aside_deg:.0f}"
     if action.kind in ("gain", "distance") and abs(after.gain_db - before.gain_db) >= 0.05:
         values["gain"] = f"{after.gain_db:.2f}"
     if action.kind == "quieter-room":
-        values["noise_change"] = f"{after.setup.space.noise_change_db:.2f}"
+        values["noise_change"] = f"{after.setup.drawn_space.noise_change_db:.2f}"
     return values
 
 

@@ -3,7 +3,7 @@
 from contextlib import suppress
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect
 from django.views.decorators.http import require_POST
 
@@ -16,6 +16,7 @@ from pneumen.web.lengths import read_near
 from pneumen.web.part.models import Part
 from pneumen.web.reading import number
 from pneumen.web.screen import Changes, Screen
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 
 
@@ -51,7 +52,7 @@ def _values(part: Part, changes: Changes) -> dict[str, Any]:
 
 @require_POST
 @with_part
-def apply(request: HttpRequest, part: Part) -> HttpResponse:
+def apply(request: Request, part: Part) -> HttpResponse:
     # A button pressed twice, or on a page gone stale, changes nothing: the page shows how things stand now.
     data = request.POST
     with suppress(PneumenError):
@@ -68,7 +69,7 @@ def apply(request: HttpRequest, part: Part) -> HttpResponse:
 
 @require_POST
 @with_part
-def planned(request: HttpRequest, part: Part) -> HttpResponse:
+def planned(request: Request, part: Part) -> HttpResponse:
     """Let a value set by hand go back to planned."""
     what = request.POST.get("what", "")
     services.plan_again(part, what)
@@ -78,6 +79,6 @@ def planned(request: HttpRequest, part: Part) -> HttpResponse:
 
 @require_POST
 @with_part
-def pin(request: HttpRequest, part: Part) -> HttpResponse:
+def pin(request: Request, part: Part) -> HttpResponse:
     services.pin(part)
     return redirect("gain:page", part_id=part.pk)

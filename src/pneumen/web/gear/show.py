@@ -5,6 +5,7 @@ from typing import Any
 
 from django.http import QueryDict
 
+from pneumen.core.errors import given
 from pneumen.core.forecast import outcome, with_planned_gain
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
 from pneumen.core.kit import FACTS, KIND_LABELS, TABLED_BUFFERS, Item, chain_of
@@ -185,7 +186,7 @@ def _effects(owner: Any, item: Item) -> list[Effect]:  # noqa: ANN401 - whicheve
 
 
 def _told(part: Part, item: Item) -> str | None:
-    microphone = item if item.kind == "microphone" else part.microphone
+    microphone = item if item.kind == "microphone" else given("microphone", part.microphone)
     interface = item if item.kind == "interface" else part.interface
     if microphone.kind == "recorder" or (microphone.microphone_family.plug != "xlr" and item.kind == "interface"):
         return None
@@ -228,7 +229,7 @@ def sheet_fields(cells: dict[str, str], faults: dict[str, str]) -> tuple[SheetFi
     facts = [(name, fact) for name, fact in FACTS.items() if not fact.kinds or kind in fact.kinds]
     families = {"microphone": tuple(MICROPHONE_FAMILIES), "interface": tuple(INTERFACE_FAMILIES)}.get(kind, ())
     choices = {"family": families, "pattern": tuple(PATTERNS)}
-    labels = [(name, label, ()) for name, label in COMMON_FIELDS]
+    labels: list[tuple[str, str, tuple[str, ...]]] = [(name, label, ()) for name, label in COMMON_FIELDS]
     for name, fact in facts:
         unit = next((unit for ending, unit in UNITS if name.endswith(ending)), "")
         allowed = choices.get(name) or (fact.allowed if fact.shape == "text" else ())

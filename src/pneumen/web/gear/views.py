@@ -1,7 +1,7 @@
 """The catalogue: search and filters, an item's page, and the open formats in and out."""
 
 from django.contrib import messages
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
@@ -9,6 +9,7 @@ from pneumen.core.errors import BadCatalogue, PneumenError
 from pneumen.core.kit import (
     ITEM_FIELDS,
     KIND_LABELS,
+    Fault,
     catalogue_from_file,
     catalogue_to_csv,
     catalogue_to_json,
@@ -18,20 +19,21 @@ from pneumen.web.gear import services
 from pneumen.web.gear.models import GearImport
 from pneumen.web.gear.show import item_screen, list_screen, sheet_fields
 from pneumen.web.reading import number
+from pneumen.web.site.requests import Request
 
 MOST_FAULTS_SHOWN = 20
 MOST_READ = 60_000_000
 
 
 @require_GET
-def page(request: HttpRequest) -> HttpResponse:
+def page(request: Request) -> HttpResponse:
     screen = list_screen(request.user, request.GET)
     template = "gear/rows.html" if request.htmx else "gear/list.html"
     return render(request, template, {"screen": screen, "faults": ()})
 
 
 @require_http_methods(["GET", "POST"])
-def item(request: HttpRequest, item_id: str) -> HttpResponse:
+def item(request: Request, item_id: str) -> HttpResponse:
     problem = ""
     if request.method == "POST":
         problem = _change(request, item_id)
@@ -44,7 +46,7 @@ def item(request: HttpRequest, item_id: str) -> HttpResponse:
     return render(request, "gear/item.html", context, status=422 if problem else 200)
 
 
-def _change(request: HttpRequest, item_id: str) -> str:
+def _change(request: Request, item_id: str) -> str:
     """Store what a form of the item's page says; return what is wrong with it."""
     try:
         if "price" in request.POST:
@@ -59,7 +61,7 @@ def _change(request: HttpRequest, item_id: str) -> str:
 
 
 @require_http_methods(["GET", "POST"])
-def new(request: HttpRequest) -> HttpResponse:
+def new(request: Request) -> HttpResponse:
     """A new item: its kind first, then its sheet."""
     kind = request.POST.get("kind") or request.GET.get("kind", "")
     if kind not in KIND_LABELS:
@@ -68,7 +70,7 @@ def new(request: HttpRequest) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def sheet(request: HttpRequest, item_id: str) -> HttpResponse:
+def sheet(request: Request, item_id: str) -> HttpResponse:
     """An item's whole sheet, to be changed."""
     found = next((item for item in services.whole_catalogue(request.user) if item.id == item_id), None)
     if found is None:
@@ -76,7 +78,7 @@ def sheet(request: HttpRequest, item_id: str) -> HttpResponse:
     return _sheet(request, cells_of(found))
 
 
-def _sheet(request: HttpRequest, cells: dict[str, str]) -> HttpResponse:
+def _sheet(request: Request, cells: dict[str, str]) -> HttpResponse:
     faults = {}
     if request.method == "POST":
         fixed = {name: cells[name] for name in ("id", "kind") if name in cells}
@@ -95,7 +97,7 @@ def _sheet(request: HttpRequest, cells: dict[str, str]) -> HttpResponse:
 
 
 @require_GET
-def export(request: HttpRequest, form: str) -> HttpResponse:
+def export(request: Request, form: str) -> HttpResponse:
     """Give the whole catalogue, hidden items too, in an open format."""
     items = services.whole_catalogue(request.user)
     if form == "csv":
@@ -109,13 +111,15 @@ def export(request: HttpRequest, form: str) -> HttpResponse:
 
 
 @require_POST
-def read(request: HttpRequest) -> HttpResponse:
+def read(request: Request) -> HttpResponse:
     """Read a catalogue, whole or not at all, and show first what it would change."""
     upload = request.FILES.get("file")
-    faults = (("the file", "", "is missing: choose a CSV or JSON file"),)
+    faults: tuple[Fault, ...] = (("the file", "", "is missing: choose a CSV or JSON file"),)
     if upload is not None:
         try:
-            kept = services.keep_for_review(request.user, upload.name, catalogue_from_file(upload.read(MOST_READ)))
+            kept = services.keep_for_review(
+                request.user, upload.name or "catalogue", catalogue_from_file(upload.read(MOST_READ))
+            )
             return redirect("gear:review", import_id=kept.pk)
         except BadCatalogue as error:
             faults = error.faults
@@ -125,7 +129,7 @@ def read(request: HttpRequest) -> HttpResponse:
 
 
 @require_http_methods(["GET", "POST"])
-def review(request: HttpRequest, import_id: int) -> HttpResponse:
+def review(request: Request, import_id: int) -> HttpResponse:
     kept = get_object_or_404(GearImport.objects.mine(request.user), pk=import_id)
     items = services.items_of(kept)
     if request.method == "POST":
@@ -139,7 +143,7 @@ def review(request: HttpRequest, import_id: int) -> HttpResponse:
 
 
 @require_POST
-def forget(request: HttpRequest) -> HttpResponse:
+def forget(request: Request) -> HttpResponse:
     services.forget_changes(request.user)
     messages.success(request, "The catalogue is as it was built in; what you own or hid stays so.")
     return redirect("gear:list")

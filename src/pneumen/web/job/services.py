@@ -2,12 +2,12 @@
 
 import logging
 from collections.abc import Callable, Mapping
-from typing import Final
+from typing import Any, Final
 
 from django.db import OperationalError, models, transaction
 from django.db.models import F
 
-from pneumen.core.errors import PneumenError
+from pneumen.core.errors import PneumenError, UnknownName
 from pneumen.web.job.models import DONE, FAILED, WAITING, WORKING, Job, Worked
 
 MOST_ATTEMPTS: Final = 2
@@ -16,7 +16,7 @@ UNEXPECTED: Final = "Pneumen could not measure this; the log tells more"
 LEAST_STEP: Final = 0.05
 """Progress is stored in steps of so much."""
 Tell = Callable[[float], None]
-Work = Callable[[Worked, Tell], None]
+Work = Callable[[Any, Tell], None]
 log = logging.getLogger("pneumen.worker")
 
 
@@ -37,7 +37,7 @@ def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
             return False
         Job.objects.filter(pk=job.pk).update(state=WORKING, progress=0, attempts=F("attempts") + 1)
     try:
-        works[job.content_type.model_class()](job.target, _teller(job))
+        _work_of(job, works)(job.target, _teller(job))
     except PneumenError as error:
         _end(job, FAILED, str(error))
     except OperationalError:  # the database is held longer than its timeout: try again
@@ -49,6 +49,13 @@ def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
     else:
         _end(job, DONE)
     return True
+
+
+def _work_of(job: Job, works: Mapping[type[models.Model], Work]) -> Work:
+    model = job.content_type.model_class()
+    if model is None or model not in works:
+        raise UnknownName("kind of work", str(job.content_type), tuple(one.__name__ for one in works))
+    return works[model]
 
 
 def _teller(job: Job) -> Tell:

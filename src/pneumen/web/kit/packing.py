@@ -3,6 +3,7 @@
 import csv
 import io
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from pneumen.core.kit import ASSUMED, KIND_LABELS, Item, Kit, KitInUse, KitLine
@@ -67,7 +68,7 @@ def packing_as_csv(kit: Kit, song: Song) -> str:
     return out.getvalue()
 
 
-def _line(line: KitLine, count: int, must: list[str], never: list[str]) -> PackLine:
+def _line(line: KitLine, count: int, must: Sequence[str], never: Sequence[str]) -> PackLine:
     item = line.item
     item_id = item.id if item and not item.id.startswith(("own-", ASSUMED)) else ""
     return PackLine(

@@ -30,6 +30,7 @@ from pneumen.core.kit import (
     places_of,
     recommended_of,
 )
+from pneumen.core.setup import SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.kit.models import MUST, NEVER, KitMark
 from pneumen.web.part.models import Part
@@ -77,7 +78,7 @@ def _part_need(part: Part) -> PartNeed:
     """Return a part as the planner sees it: at levels that hold for any chain, each pattern where it would stand."""
     levels = part.surely_known_levels or part.guessed_source_levels()
     setup = planning_setup(part)
-    places = () if part.is_plugged else places_of(levels, setup)
+    places = places_of(levels, setup) if isinstance(levels, SourceLevels) else ()
     return PartNeed(
         source=part.source_facts,
         levels=levels,
@@ -254,7 +255,7 @@ def in_use(song: Song, kit: Kit | None = None) -> KitInUse:
     by_id = {item.id: item for item in catalogue}
     places = {part.pk: place for place, part in enumerate(parts_planned(song))} if kit else {}
     chosen = [
-        Chosen(hub=kit.hub, voice=kit.voices[places[part.pk]]) if part.pk in places else _chain_of(part)
+        Chosen(hub=kit.hub, voice=kit.voices[places[part.pk]]) if kit and part.pk in places else _chain_of(part)
         for part in parts_of_song(song)
     ]
     extras = [row.item_id for row in song.kit_extras.all()] if kit is None else extras_of(kit)

@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
-from pneumen.core.errors import NothingFits
+from pneumen.core.errors import NothingFits, given
 from pneumen.core.forecast import Outcome, judge_kit
 from pneumen.core.kit import (
     Frontier,
@@ -94,7 +94,7 @@ def parts_in_use(song: Song) -> tuple[PartInUse, ...]:
     found = [(part, outcome_of(part)) for part in parts_of_song(song)]
     worst_clean = min(found, key=lambda one: one[1].levels.clean_range_db)[0]
     miked = [one for one in found if one[1].air]
-    worst_lead = min(miked, key=lambda one: one[1].air.lead_db)[0] if miked else None
+    worst_lead = min(miked, key=lambda one: one[1].in_air.lead_db)[0] if miked else None
     return tuple(_in_use(part, outcome, part is worst_clean, part is worst_lead) for part, outcome in found)
 
 
@@ -171,7 +171,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     offered = within or [len(frontier.points) - 1]
     recommended = recommended_number(song, frontier, budget)
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
-    kit, story = frontier.kit(number), money_story(points, max(budget, cheapest))
+    kit, story = frontier.kit(number), given("money", money_story(points, max(budget, cheapest)))
     total = points[number][0]
     return KitScreen(
         verdict=judge_kit(kit.clean_range_db, kit.direct_to_reverberant_db) if within else "watch",

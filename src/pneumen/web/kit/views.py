@@ -1,7 +1,7 @@
 """The Kit screen: one view, a page and a fragment; trying out stores nothing, keeping does."""
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse, QueryDict
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET, require_POST
 
@@ -14,6 +14,7 @@ from pneumen.web.kit.show import KitScreen, kit_screen
 from pneumen.web.part.models import Part
 from pneumen.web.reading import refusal, whole
 from pneumen.web.screen import Changes, Screen
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
 
 
@@ -36,7 +37,7 @@ class KitView(Screen[KitScreen]):
 
 
 @require_GET
-def routes(request: HttpRequest, part_id: int) -> HttpResponse:
+def routes(request: Request, part_id: int) -> HttpResponse:
     """The three routes side by side; asked for after the page, since each is a search of its own."""
     part = part_of(request, part_id)
     context = {"part": part, "routes": routes_of(part.song)}
@@ -44,7 +45,7 @@ def routes(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def raise_budget(request: HttpRequest, part_id: int) -> HttpResponse:
+def raise_budget(request: Request, part_id: int) -> HttpResponse:
     """Raise the money to what the cheapest working kit costs."""
     song = part_of(request, part_id).song
     if (cheapest := kit_screen(song).raise_to) is not None:
@@ -53,7 +54,7 @@ def raise_budget(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def take(request: HttpRequest, part_id: int) -> HttpResponse:
+def take(request: Request, part_id: int) -> HttpResponse:
     """Set the song up with a kit of the frontier."""
     part = part_of(request, part_id)
     try:
@@ -66,7 +67,7 @@ def take(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def mark(request: HttpRequest, part_id: int) -> HttpResponse:
+def mark(request: Request, part_id: int) -> HttpResponse:
     """Say that an item must be in the kit, must never be, or neither."""
     part = part_of(request, part_id)
     try:
@@ -77,7 +78,7 @@ def mark(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_GET
-def packing_list(request: HttpRequest, part_id: int) -> HttpResponse:
+def packing_list(request: Request, part_id: int) -> HttpResponse:
     """The packing list of the kit looked at, as CSV."""
     part = part_of(request, part_id)
     try:

@@ -2,6 +2,7 @@
 
 import math
 
+from pneumen.core.errors import given
 from pneumen.core.kit import Frontier, Kit, best_within
 from pneumen.web.gain.why import Why
 from pneumen.web.wording import figure
@@ -9,7 +10,7 @@ from pneumen.web.wording import figure
 
 def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
     """Return what stands under Why for a kit of a frontier, recommended or not."""
-    best = best_within(frontier.points, frontier.points[0][0])
+    best = given("kit", best_within(frontier.points, frontier.points[0][0]))
     worst = kit.parts[kit.worst].levels
     stages = ", ".join(f"{stage} {figure(level)}" for stage, level in worst.noise_by_stage_dbfs.items())
     whys = [

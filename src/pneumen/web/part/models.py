@@ -1,13 +1,13 @@
 """A part of a song with its setup, its sections, and the song's backing track."""
 
 from contextlib import suppress
-from typing import TYPE_CHECKING, ClassVar, Self
+from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 import msgspec
 from django.db import models
 from django.db.models import Q
 
-from pneumen.core.errors import UnknownName
+from pneumen.core.errors import UnknownName, given
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import MICROPHONE_FAMILIES
 from pneumen.core.kit import (
@@ -101,7 +101,7 @@ class Part(Owned):
     gain_origin = models.CharField(max_length=10, blank=True)
     pinned = models.JSONField(null=True, blank=True)
 
-    objects = PartQuerySet.as_manager()
+    objects: ClassVar[Any] = PartQuerySet.as_manager()
 
     class Meta:
         constraints: ClassVar = [
@@ -197,7 +197,7 @@ class Part(Owned):
         for model, prefix in ((Microphone, "own-microphone-"), (Interface, "own-interface-")):
             if item_id.startswith(prefix):
                 row = model.objects.mine(self.owner_id).filter(pk=item_id.removeprefix(prefix)).first()
-                return row and row.to_core()
+                return row.to_core() if row else None
         mark = next((row for row in self.owner.gear_marks.all() if row.item_id == item_id), None)
         with suppress(UnknownName):
             item = msgspec.convert(mark.data, Item) if mark and mark.data else item_named(item_id)
@@ -207,8 +207,8 @@ class Part(Owned):
     def to_chain(self) -> Chain:
         """Return what the part's sound passes on its way into the file: there always is one."""
         if self.is_plugged:
-            return plugged_chain_of(self.interface, self.box)
-        return chain_of(self.microphone, self.interface, self.booster)
+            return plugged_chain_of(given("interface", self.interface), self.box)
+        return chain_of(given("microphone", self.microphone), self.interface, self.booster)
 
     @property
     def chain_name(self) -> str:
@@ -231,7 +231,10 @@ class Part(Owned):
 
     def guessed_source_levels(self) -> SourceLevels | PlugLevels:
         """Return what is expected over all sections, before a take told."""
-        return levels_over(self.core_sections, guessed_levels(self.source, self.loudness).levels)
+        guessed = guessed_levels(self.source, self.loudness).levels
+        if isinstance(guessed, PlugLevels):
+            return levels_over(self.core_sections, guessed)
+        return levels_over(self.core_sections, guessed)
 
     def owned_gear(self) -> OwnedGear:
         usb = self.own_microphone and MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb"

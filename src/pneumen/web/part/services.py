@@ -65,7 +65,8 @@ def add(part: Part, name: str) -> None:
     """Add a section at the end: a usual one with its usual bars and loudness, or one of one's own name."""
     number = part.sections.count()
     require_within("sections", number + 1, 1, MOST_SECTIONS)
-    bars, loudness_db = {one: rest for one, *rest in USUAL_SECTIONS}.get(name, (8, 0.0))
+    usual = {one: (bars, loudness_db) for one, bars, loudness_db in USUAL_SECTIONS}
+    bars, loudness_db = usual.get(name, (8, 0.0))
     core = CoreSection(name=name[:60], bars=bars, loudness_db=loudness_db)
     Section.objects.create(
         owner=part.owner, part=part, name=core.name, bars=core.bars, loudness_db=core.loudness_db, position=number

@@ -92,7 +92,7 @@ def _sentence(part: Part, rows: list[tuple[int, CoreSection]], usual_db: float, 
     if not rows:
         return "No sections yet: the whole part is taken as one, at its usual loudness."
     sections = [core for _, core in rows]
-    loudest = sections[loudest_of(sections)]
+    loudest = sections[loudest_of(sections) or 0]
     softest = min(sections, key=lambda one: one.loudness_db)
     span = loudest.loudness_db - softest.loudness_db
     unit = "dBu at the plug" if part.is_plugged else "dB SPL at 1 m"

@@ -3,7 +3,7 @@
 from contextlib import suppress
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse, QueryDict
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect
 from django.views.decorators.http import require_POST
 
@@ -14,6 +14,7 @@ from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.show import PartScreen, part_screen
 from pneumen.web.reading import number, refusal, whole
 from pneumen.web.screen import Changes, Screen
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
 
 
@@ -51,7 +52,7 @@ def _of_sections(changes: Changes) -> dict[int, dict[str, object]]:
 
 
 @require_POST
-def add(request: HttpRequest, part_id: int) -> HttpResponse:
+def add(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     try:
         if "usual" in request.POST:
@@ -64,7 +65,7 @@ def add(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def move(request: HttpRequest, part_id: int) -> HttpResponse:
+def move(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     with suppress(PneumenError):
         services.move(part, whole(request.POST, "section"), -1 if "up" in request.POST else 1)
@@ -72,7 +73,7 @@ def move(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def remove(request: HttpRequest, part_id: int) -> HttpResponse:
+def remove(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     with suppress(PneumenError):
         services.remove(part, whole(request.POST, "section"))
@@ -80,7 +81,7 @@ def remove(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def backing(request: HttpRequest, part_id: int) -> HttpResponse:
+def backing(request: Request, part_id: int) -> HttpResponse:
     """Take in a backing track, or take it away."""
     part, file = part_of(request, part_id), request.FILES.get("backing")
     if "away" in request.POST:
@@ -89,14 +90,14 @@ def backing(request: HttpRequest, part_id: int) -> HttpResponse:
         messages.error(request, "Choose a file first: WAV, AIFF, FLAC, Ogg or MP3.")
     else:
         try:
-            services.take_in_backing(part.song, file.name, file.chunks())
+            services.take_in_backing(part.song, file.name or "backing", file.chunks())
         except PneumenError as error:
             messages.error(request, f"{file.name}: {error}.")
     return redirect("part:page", part_id=part.pk)
 
 
 @require_POST
-def keep_backing(request: HttpRequest, part_id: int) -> HttpResponse:
+def keep_backing(request: Request, part_id: int) -> HttpResponse:
     """Store the tempo and time zero as typed."""
     part = part_of(request, part_id)
     row = get_object_or_404(Backing.objects.mine(request.user), song=part.song)

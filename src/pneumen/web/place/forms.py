@@ -32,9 +32,9 @@ class PlaceForm(StepForm):
 
     def __init__(self, *args: Any, pops: bool, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["from_grille"].choices = [(CAPSULE, "capsule"), (GRILLE, f"grille, {near(GRILLE_M)} before it")]
+        self.offer("from_grille", [(CAPSULE, "capsule"), (GRILLE, f"grille, {near(GRILLE_M)} before it")])
         self.fields["from_grille"].widget.attrs["data-reload"] = True
-        self.fields["sheet"].choices = [(one, "far off" if one == SHEETS_M[-1] else near(one)) for one in SHEETS_M]
+        self.offer("sheet", [(one, "far off" if one == SHEETS_M[-1] else near(one)) for one in SHEETS_M])
         self.fields["screen_before"].widget.attrs["class"] = "short"
         if not pops:  # an instrument has neither a mouth to stand beside nor a screen before it
             self.fields["above"].label = "Over the instrument’s middle"

@@ -1,6 +1,7 @@
 """Keeping where the microphone stands, and starting from a zone of the instrument."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from django.db import transaction
 
@@ -42,7 +43,7 @@ class Placing:
         return {name: value for name, value in values.items() if value is not None}
 
     @property
-    def of_placement(self) -> dict[str, float | bool]:
+    def of_placement(self) -> dict[str, Any]:
         """The changes the core knows: how one measures, and where the sheet was taken, are the reader's own."""
         return {name: value for name, value in self.changes.items() if name not in ("from_grille", "sheet_m")}
 

@@ -111,11 +111,11 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
     """
     told = placing.changes if placing else {}
     setup = settle(part, **(placing.of_placement if placing else {}))
-    advice, air = advise(setup), outcome(setup).air
+    advice, air = advise(setup), outcome(setup).in_air
     source, placement, ladder = setup.source, setup.placement, air.ladder
     placed = Placed(
         placement=placement,
-        from_grille=told.get("from_grille", part.from_grille),
+        from_grille=bool(told.get("from_grille", part.from_grille)),
         sheet_m=told.get("sheet_m", part.sheet_m),
     )
     voice = source.group == "voice"
@@ -175,11 +175,11 @@ def _to(distance_m: float, placed: Placed) -> dict[str, str]:
 
 def _sentence(advice: Advice) -> str:
     before = advice.before
-    air, distance_m = before.air, before.distance_m
+    air, distance_m = before.in_air, before.setup.placement.distance_m
     if air.low_cut.verdict == "baked-in":
         return f"The low-cut at {air.low_cut.cut_hz:g} Hz reaches into the sound itself; nothing brings that back."
     name, strength = felt_most(air.ladder, distance_m)
-    calm, best_m = air.calm_m, advice.recommended.distance_m
+    calm, best_m = air.calm_m, advice.recommended.miked_at_m
     if calm and strength <= FELT:
         where = "inside" if calm[0] <= distance_m <= calm[1] else "at the end of"
         return f"{near(distance_m)} is {where} the calm range, {near(calm[0])} to {near(calm[1])}."
@@ -207,9 +207,9 @@ REACHES |= dict.fromkeys(("", "pops", "bass", "room", "sway"), "which lies close
 
 def _reading(before: Outcome) -> tuple[tuple[str, str, str, str], ...]:
     """Name, figure, unit and the name it is marked with."""
-    air = before.air
+    air = before.in_air
     rows = [
-        ("To the capsule", near_field(before.distance_m), near_unit(), "distance_m"),
+        ("To the capsule", near_field(before.setup.placement.distance_m), near_unit(), "distance_m"),
         ("Direct over room sound", figure(air.lead_db), "dB", "direct_to_reverberant_db"),
     ]
     marks = {"bass": "proximity_db", "pops": "pop_m_per_s", "sway": "sway_db"}

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 from string import ascii_uppercase
 
+from pneumen.core.errors import given
 from pneumen.web.lengths import near
 from pneumen.web.place.models import Trial, TrialSpot
 from pneumen.web.wording import figure
@@ -45,7 +46,7 @@ def _figures(spot: TrialSpot, chosen: TrialSpot) -> tuple[str, ...]:
     """Differences against the chosen spot in dB: level as recorded, the rest at one loudness."""
 
     def against(name: str, matched: float = 0.0) -> str:
-        here, there = spot.measured[name], chosen.measured[name]
+        here, there = (given("measurement", one.measured)[name] for one in (spot, chosen))
         if here is None or there is None:
             return figure(None)
         return figure(here - there + matched, 1, sign=True) if spot.pk != chosen.pk else "0"

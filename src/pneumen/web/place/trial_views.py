@@ -2,7 +2,8 @@
 
 from contextlib import suppress
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_POST
 from django_htmx.http import HttpResponseClientRefresh
@@ -14,13 +15,14 @@ from pneumen.web.place import trials
 from pneumen.web.place.models import Trial
 from pneumen.web.place.trial_show import COLUMNS, heard_of_trial
 from pneumen.web.reading import refusal, whole
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged
 
 
 @require_GET
 @with_part
-def new(request: HttpRequest, part: Part) -> HttpResponse:
+def new(request: Request, part: Part) -> HttpResponse:
     if part.is_plugged:  # there is no microphone to move
         return redirect("place:page", part_id=part.pk)
     return render(request, "place/trial_new.html", _offer(part))
@@ -34,7 +36,7 @@ def _offer(part: Part, problem: str = "", ticked: tuple[str, ...] = ()) -> dict[
 
 @require_POST
 @with_part
-def make(request: HttpRequest, part: Part) -> HttpResponse:
+def make(request: Request, part: Part) -> HttpResponse:
     """Start a trial: the stand-in plays, or recordings come with the form."""
     if part.is_plugged:
         return redirect("place:page", part_id=part.pk)
@@ -44,8 +46,8 @@ def make(request: HttpRequest, part: Part) -> HttpResponse:
         spots = trials.spots_from(
             part, [(slug, read_near(request.POST, f"distance-{slug}", here.get(slug, 1.0))) for slug in ticked]
         )
-        sent = sorted(request.FILES.getlist("phrases"), key=lambda file: file.name)
-        uploads = [(file.name, file.chunks()) for file in sent]
+        sent = sorted(request.FILES.getlist("phrases"), key=lambda file: file.name or "")
+        uploads = [(file.name or "phrase", file.chunks()) for file in sent]
         if "simulate" in request.POST:
             trial = trials.play_trial(part, spots)
         elif uploads:
@@ -57,7 +59,7 @@ def make(request: HttpRequest, part: Part) -> HttpResponse:
     return redirect("place:trial", part_id=part.pk, number=trial.number)
 
 
-def _refused(request: HttpRequest, part: Part, problem: str, ticked: tuple[str, ...]) -> HttpResponse:
+def _refused(request: Request, part: Part, problem: str, ticked: tuple[str, ...]) -> HttpResponse:
     return render(request, "place/trial_new.html", _offer(part, problem, ticked), status=422)
 
 
@@ -67,14 +69,14 @@ def trial_of(part: Part, number: int) -> Trial:
 
 @require_GET
 @with_part
-def show(request: HttpRequest, part: Part, number: int) -> HttpResponse:
+def show(request: Request, part: Part, number: int) -> HttpResponse:
     trial = trial_of(part, number)
     heard = heard_of_trial(trial) if trial.status == Trial.DONE else ()
     return render(request, "place/trial.html", {"part": part, "trial": trial, "heard": heard, "columns": COLUMNS})
 
 
 @require_GET
-def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+def status(request: Request, part_id: int, number: int) -> HttpResponse:
     """Tell how far it is; once it is over, have the page loaded anew."""
     part = part_of(request, part_id)
     trial = trial_of(part, number)
@@ -84,7 +86,7 @@ def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
 
 
 @require_GET
-def listen(request: HttpRequest, part_id: int, number: int, heard_at: int) -> HttpResponse:
+def listen(request: Request, part_id: int, number: int, heard_at: int) -> HttpResponseBase:
     """Serve a phrase by its place in the order: neither name nor address tells the spot."""
     spot = get_object_or_404(trial_of(part_of(request, part_id), number).spots, heard_at=heard_at)
     return ranged(request, spot.audio)
@@ -92,7 +94,7 @@ def listen(request: HttpRequest, part_id: int, number: int, heard_at: int) -> Ht
 
 @require_POST
 @with_part
-def choose(request: HttpRequest, part: Part, number: int) -> HttpResponse:
+def choose(request: Request, part: Part, number: int) -> HttpResponse:
     trial = trial_of(part, number)
     with suppress(PneumenError):  # pressed on a page gone stale: the page shows how things stand
         trials.choose(trial, whole(request.POST, "heard"))
@@ -101,6 +103,6 @@ def choose(request: HttpRequest, part: Part, number: int) -> HttpResponse:
 
 @require_POST
 @with_part
-def delete(request: HttpRequest, part: Part, number: int) -> HttpResponse:
+def delete(request: Request, part: Part, number: int) -> HttpResponse:
     trials.delete_trial(trial_of(part, number))
     return redirect("place:page", part_id=part.pk)

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Sequence
 from contextlib import ExitStack
 from dataclasses import dataclass, replace
 from pathlib import Path
+from typing import Any
 
 import msgspec
 import numpy as np
@@ -13,7 +14,7 @@ import soundfile
 from django.db import transaction
 from django.db.models import Max
 
-from pneumen.core.errors import Contradiction, UnreadableFile
+from pneumen.core.errors import Contradiction, UnreadableFile, given
 from pneumen.core.forecast import heard_of_room
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.part import guessed_levels
@@ -84,7 +85,8 @@ def proposals_for(part: Part) -> tuple[Proposal, ...]:
         )
         for one in zones_there
     )
-    facts, schools = part.source_facts, ()
+    facts = part.source_facts
+    schools: tuple[Proposal, ...] = ()
     if facts.group == "voice":
         schools = tuple(
             Proposal(slug=f"school-{number}", label=one.label, distance_m=round((one.low_m * one.high_m) ** 0.5, 3))
@@ -213,7 +215,7 @@ def _phrases(trial: Trial, spots: list[TrialSpot], tell: Tell) -> tuple[list[Cut
         return [(samples[start:end], 0.0) for start, end in found], rate_hz
     phrases, rates = [], set()
     for spot in spots:
-        samples, rate_hz = _read(spot.raw)
+        samples, rate_hz = _read(given("recording", spot.raw))
         start, end = whole_phrase(samples, rate_hz)
         phrases.append((samples[start:end], 0.0))
         rates.add(rate_hz)
@@ -235,10 +237,11 @@ def _played(trial: Trial, spots: list[TrialSpot], tell: Tell) -> list[Cut]:
     seed = zlib.crc32(f"{part.song.name}/{part.name}/{part.source}".encode())
     phrases = []
     for number, spot in enumerate(spots):
-        where = {"distance_m": spot.distance_m, "above_m": spot.above_m, "aside_deg": spot.aside_deg}
+        where: dict[str, Any] = {"distance_m": spot.distance_m, "above_m": spot.above_m, "aside_deg": spot.aside_deg}
         there = settle(part, gain_db=gain_db, turned_deg=0.0, **where)
         here, noise_dba = there.placement, heard_of_room(there).noise_dba
-        setup = replace(there.line(noise_dba), source=guess.levels)  # the air turns the microphone
+        believed = replace(there.performance, levels=guess.levels)
+        setup = replace(there, performance=believed).line(noise_dba)  # the air turns it
         air = air_of(
             box,
             here.mouth_m,
@@ -282,8 +285,9 @@ def choose(trial: Trial, heard_at: int) -> TrialSpot:
     if trial.chosen_id is None:
         trial.chosen = spot
         trial.save(update_fields=["chosen"])
-    stand_at(trial.part, trial.chosen)
-    return trial.chosen
+    chosen = trial.chosen or spot
+    stand_at(trial.part, chosen)
+    return chosen
 
 
 @transaction.atomic

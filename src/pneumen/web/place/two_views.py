@@ -3,7 +3,7 @@
 from dataclasses import replace
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, QueryDict
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_GET
 
@@ -13,6 +13,7 @@ from pneumen.core.place import PAIRS
 from pneumen.web.fields import LengthField, NumberField, PickField, StepForm
 from pneumen.web.part.models import Part
 from pneumen.web.place.two import HOWS, Tried, two_screen, usual_trial
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 
 FIELDS = {
@@ -58,13 +59,13 @@ class TwoForm(StepForm):
         pair = PAIRS.get(tried.kind, PAIRS[usual.kind])[1]
         if tried.how != "pair" or (was == tried.kind and "between_deg" in found):
             return tried
-        fresh = {"between_deg": pair.between_deg, "spacing_m": pair.spacing_m, "pattern": pair.pattern}
+        fresh: dict[str, Any] = {"between_deg": pair.between_deg, "spacing_m": pair.spacing_m, "pattern": pair.pattern}
         return replace(tried, **fresh)
 
 
 @require_GET
 @with_part
-def two(request: HttpRequest, part: Part) -> HttpResponse:
+def two(request: Request, part: Part) -> HttpResponse:
     """Show one way of using two microphones with the values of the address; refused ones are told."""
     if part.is_plugged:
         return redirect("place:page", part_id=part.pk)

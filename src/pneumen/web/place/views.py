@@ -3,7 +3,7 @@
 from contextlib import suppress
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, QueryDict
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
@@ -15,6 +15,7 @@ from pneumen.web.place.show import PlaceScreen, place_screen
 from pneumen.web.place.trials import told_of
 from pneumen.web.reading import number_of
 from pneumen.web.screen import Changes, Screen
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 
 
@@ -88,7 +89,7 @@ def _number(picked: str | None, name: str) -> float | None:
 
 @require_POST
 @with_part
-def start(request: HttpRequest, part: Part) -> HttpResponse:
+def start(request: Request, part: Part) -> HttpResponse:
     """Choose a taste, or a zone of the instrument to start from."""
     with suppress(PneumenError):  # no button offers another: the page shows how things stand
         if "taste" in request.POST:

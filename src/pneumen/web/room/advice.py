@@ -37,7 +37,7 @@ def advices_of(part: Part) -> tuple[Advice, ...]:
 
 def _over_the_room(now: Outcome, after: Outcome) -> float:
     """Return what a change brings over the room's sound, the microphone where it will stand then."""
-    return after.air.lead_db - now.air.lead_db
+    return after.in_air.lead_db - now.in_air.lead_db
 
 
 def _spot_advice(part: Part, now: Outcome) -> list[Advice]:
@@ -92,7 +92,7 @@ def _baffle_advice(now: Outcome) -> list[Advice]:
     """The open-room school's own: something soft that stands behind the performer, without a nail in any wall."""
     if now.air is None or now.setup.space.volume_m3 < CLOSET_M3:
         return []
-    baffle = baffle_behind(now.setup.space.box, standing_at(now.setup))
+    baffle = baffle_behind(now.setup.drawn_space.box, standing_at(now.setup))
     if baffle.gain_db < LEAST_DB:
         return []
     return [
@@ -110,7 +110,7 @@ def _baffle_advice(now: Outcome) -> list[Advice]:
 def _aim_advice(part: Part, now: Outcome) -> list[Advice]:
     if now.air is None:
         return []
-    space, placement, pattern = now.setup.space, now.setup.placement, now.setup.pattern
+    space, placement, pattern = now.setup.drawn_space, now.setup.placement, now.setup.pattern
     sounding = [one for one in space.noises if one.sounds_at(space.hour)]
     if not sounding:
         return []
@@ -124,7 +124,7 @@ def _aim_advice(part: Part, now: Outcome) -> list[Advice]:
         background_dba=space.background_dba,
     )
     after = outcome_of(part, turned_deg=round(-aim.turned_deg))
-    saves_db = now.air.noise_dba - after.air.noise_dba
+    saves_db = now.air.noise_dba - after.in_air.noise_dba
     if saves_db < LEAST_QUIETER_DB:
         return []
     side = "to the left" if aim.turned_deg > 0 else "to the right"
@@ -135,7 +135,7 @@ def _aim_advice(part: Part, now: Outcome) -> list[Advice]:
         Advice(
             title=f"Turn the microphone {turn}",
             effect=f"{figure(-saves_db, 1, sign=True)} dB of noise",
-            why=f"the {pattern} hears {figure(after.air.noise_dba)} dBA then",
+            why=f"the {pattern} hears {figure(after.in_air.noise_dba)} dBA then",
             action="spot",
             values={"turned": f"{round(-aim.turned_deg)}"},
             gain_db=saves_db,

@@ -1,6 +1,7 @@
 """What an amplifier, drums, a horn, a piano or anything loud wants of a room: worked out for this one."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from pneumen.core.forecast import PartSetup
 from pneumen.core.kit import safe_hours
@@ -46,7 +47,7 @@ def cases_of(part: Part, here: PartSetup) -> tuple[Case, ...]:
 
 def _amp(part: Part, room: Room, here: PartSetup) -> Case:
     placement = here.placement
-    how = {"height_m": placement.height_m, "distance_m": placement.distance_m, "pattern": here.pattern}
+    how: dict[str, Any] = {"height_m": placement.height_m, "distance_m": placement.distance_m, "pattern": here.pattern}
     pieces = room.layout.furniture
     free = [one for one in corners_of(room.box) if not any(piece.stands_on(*one.stand_m) for piece in pieces)]
     leads = [

@@ -47,7 +47,8 @@ def _beside(part: Part, room: Room) -> RoomBeside:
     found = outcome(settle(part) if here else settle(_afresh(part), space=room.to_core()))
     setup = found.setup
     levels = [
-        noise_at_microphone(setup.space.at_hour(float(hour)), setup.placement, setup.pattern) for hour in range(24)
+        noise_at_microphone(setup.drawn_space.at_hour(float(hour)), setup.placement, setup.pattern)
+        for hour in range(24)
     ]
     lowest, spans = quietest_hours(levels)
     quiet = tuple(hour for start, end in spans for hour in range(start, end))

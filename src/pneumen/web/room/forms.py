@@ -173,7 +173,7 @@ class CoveringForm(RoomForm):
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         soft = {slug: one for slug, one in MATERIALS.items() if one.where == "covering"}
-        self.fields["material"].choices = [(slug, in_readers_lengths(one.label)) for slug, one in soft.items()]
+        self.offer("material", [(slug, in_readers_lengths(one.label)) for slug, one in soft.items()])
 
     def store(self, room: Room, told: dict[str, Any]) -> None:
         count = told.pop("count")

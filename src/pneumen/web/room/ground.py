@@ -80,7 +80,8 @@ def _contours(heard: RoomMap, depth_m: float) -> tuple[Contour, ...]:
     if not np.isfinite(lead).any():
         return ()
     levels = np.arange(math.ceil(np.nanmin(lead) / STEP_DB) * STEP_DB, np.nanmax(lead), STEP_DB)
-    found, labels = [], []
+    found: list[Contour] = []
+    labels: list[Mark] = []
     for level in levels[-MOST_CONTOURS:][::-1]:
         segments = _segments(heard, float(level), depth_m)
         path = "".join(f"M{xa:.1f} {ya:.1f}L{xb:.1f} {yb:.1f}" for xa, ya, xb, yb in segments)

@@ -92,7 +92,7 @@ class Room(Owned):
     clap = models.JSONField(null=True, blank=True)
     absorption_scale = models.FloatField(default=1)
 
-    objects = RoomQuerySet.as_manager()
+    objects: ClassVar[Any] = RoomQuerySet.as_manager()
 
     class Meta:
         constraints: ClassVar = [
@@ -174,8 +174,8 @@ class Room(Owned):
             rows.all().delete()
         for one in layout.furniture:
             self.furniture.create(owner=self.owner, **Furniture.fields_of(one))
-        for one in layout.soft:
-            self.coverings.create(owner=self.owner, **Covering.fields_of(one))
+        for soft in layout.soft:
+            self.coverings.create(owner=self.owner, **Covering.fields_of(soft))
 
 
 class InRoom(Owned):

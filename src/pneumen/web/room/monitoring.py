@@ -1,7 +1,7 @@
 """The monitors of a room: kept, tried out, drawn and told."""
 
 from dataclasses import dataclass, replace
-from typing import Final
+from typing import Any, Final
 
 from django.db import transaction
 
@@ -160,6 +160,6 @@ def _draw(place: MonitorPlace, report: MonitorReport) -> MonitorPicture:
     )
 
 
-def moved(place: MonitorPlace, size_m: tuple[float, float, float], **told: float | None) -> MonitorPlace:
+def moved(place: MonitorPlace, size_m: tuple[float, float, float], **told: Any) -> MonitorPlace:
     """Return a place with some of its lengths changed."""
     return replace(place, size_m=size_m, **told)

@@ -5,9 +5,10 @@ from typing import Any
 
 from django.db import transaction
 
-from pneumen.core.errors import require_within
+from pneumen.core.errors import Contradiction, require_within
 from pneumen.core.levels import ratio_to_db
 from pneumen.core.room import PARTITIONS, Outwards, outwards_of, recorded_factor, spans_of
+from pneumen.core.setup import PlugLevels
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Neighbour, Room
 from pneumen.web.room.services import fresh
@@ -56,6 +57,8 @@ def front_factor(part: Part) -> float:
 def level_1m_db(part: Part) -> float:
     """Return how loud a part typically is at 1 m, as far as is known."""
     levels = part.surely_known_levels or part.guessed_source_levels()
+    if isinstance(levels, PlugLevels):
+        raise Contradiction("level", "at 1 m there is none: it is plugged in")
     return levels.typical_db_spl + ratio_to_db(levels.at_m)
 
 

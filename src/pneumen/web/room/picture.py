@@ -1,12 +1,13 @@
 """The floor plan to scale, with contours of room sound under it. Coordinates only."""
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import Placement
-from pneumen.core.room import Opening, Placed, covering_of
+from pneumen.core.room import Opening, Placed, patch_of
 from pneumen.web.lengths import FOOT_M, far, near
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.room.ground import Ground, Mark
@@ -16,6 +17,10 @@ from pneumen.web.wording import figure, habits
 
 LOBE_M: Final = 0.5
 LOBE_SHARE: Final = 0.075  # of the paper at most: in a closet the pattern must not leave the plan
+
+
+At = Callable[[float, float], tuple[float, float]]
+"""Where a place of the room lies on the paper."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -169,7 +174,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
     )
 
 
-def _furniture(number: int, piece: Placed, at: object, per_m: float) -> Piece:
+def _furniture(number: int, piece: Placed, at: At, per_m: float) -> Piece:
     """A piece on the plan, and its name where it has room for one."""
     west, east, south, north = piece.footprint
     x, y = at(west, north)
@@ -190,7 +195,7 @@ def _furniture(number: int, piece: Placed, at: object, per_m: float) -> Piece:
     )
 
 
-def _opening(opening: Opening, at: object, per_m: float, size_m: tuple[float, float, float]) -> Hanging:
+def _opening(opening: Opening, at: At, per_m: float, size_m: tuple[float, float, float]) -> Hanging:
     """A gap in its wall: a bar as thick as the wall's line."""
     low, high, *_ = opening.patch
     long_px, thick = (high - low) * per_m, 7.0
@@ -275,13 +280,13 @@ def _walls(left: float, top: float, width: float, depth: float) -> tuple[WallTar
     )
 
 
-def _hangings(room: Room, at: object, per_m: float) -> tuple[Hanging, ...]:
+def _hangings(room: Room, at: At, per_m: float) -> tuple[Hanging, ...]:
     """What hangs: a bar along its wall, or its outline where it lies on the floor or hangs from the ceiling."""
     found, thick = [], 8
     width_m, depth_m, _ = room.size_m
     layout = room.layout
     for piece, slot in layout.hung:
-        low_u, high_u, low_v, high_v = covering_of(layout.bare_box, piece, slot).patch
+        low_u, high_u, low_v, high_v = patch_of(layout.bare_box, piece, slot)
         flat = slot.on in ("floor", "ceiling")
         width, height = (high_u - low_u) * per_m, (high_v - low_v) * per_m if flat else thick
         if slot.on in ("north", "south"):

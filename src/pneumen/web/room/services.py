@@ -65,7 +65,7 @@ def stand(part: Part, *, hour: float | None = None, moved: Places | None = None,
         for row in furniture_at(part.song.room, moved):
             row.save(update_fields=["x_m", "y_m", "turned_deg"])
         set_drawn(part.song.room)
-    fields = [name for name in ("distance_m", "aside_deg", "above_m", "turned_deg") if name in told]
+    fields: list[str] = [name for name in ("distance_m", "aside_deg", "above_m", "turned_deg") if name in told]
     for name in fields:
         setattr(part, name, told[name])
     if {"distance_m", "aside_deg", "above_m"} & set(told):
@@ -75,7 +75,8 @@ def stand(part: Part, *, hour: float | None = None, moved: Places | None = None,
         part.mouth_m = told["height_m"]
         fields.append("mouth_m")
     if {"x_m", "y_m", "facing_deg"} & set(told):
-        here = settle(part, **{name: told[name] for name in ("x_m", "y_m", "facing_deg") if name in told}).placement
+        stands: dict[str, Any] = {name: told[name] for name in ("x_m", "y_m", "facing_deg") if name in told}
+        here = settle(part, **stands).placement
         part.stand_x_m, part.stand_y_m = told.get("x_m", here.x_m), told.get("y_m", here.y_m)
         part.facing_deg, part.stand_origin = told.get("facing_deg", here.facing_deg) % 360, YOURS
         fields += ["stand_x_m", "stand_y_m", "facing_deg", "stand_origin"]
@@ -224,7 +225,7 @@ def best_hanging(part: Part, setup: PartSetup) -> Hanging | None:
         del free[number]
         places[number] = one.slot
     hung = with_hung(box, [(one.piece, one.slot) for one in found.hung])
-    return Hanging(arrangement=found, slots=places, space=replace(setup.space, box=hung))
+    return Hanging(arrangement=found, slots=places, space=replace(setup.drawn_space, box=hung))
 
 
 @transaction.atomic
@@ -294,10 +295,11 @@ def forget_clap(room: Room) -> None:
 
 def use_clap(room: Room, *, use: bool) -> None:
     """Let the measured reverberation time scale what the room absorbs, or go back to the tables."""
-    if use and not (room.clap and room.clap["rt60_s"]):
+    rt60_s = (room.clap or {}).get("rt60_s") or 0.0
+    if use and not rt60_s:
         raise Contradiction("clap", "tells no reverberation time in the middle: clap again, louder")
     as_in_tables = replace(room.layout, absorption_scale=1.0)
-    room.absorption_scale = scale_for_rt60(as_in_tables.box, room.clap["rt60_s"]) if use else 1.0
+    room.absorption_scale = scale_for_rt60(as_in_tables.box, rt60_s) if use else 1.0
     room.save(update_fields=["absorption_scale"])
 
 

@@ -74,7 +74,7 @@ class RoomScreen:
     plans: tuple[Plan, ...]
     side: Side
     rings: ReverberationTimes
-    reading: tuple[tuple[str, str, str], ...]
+    reading: tuple[tuple[str, str, str, str], ...]
     echoes: tuple[Echo, ...]
     boxiness: Boxiness
     hours: tuple[tuple[str, str, bool], ...]
@@ -138,7 +138,7 @@ def _ground(here: PartSetup) -> Ground:
     """What lies under the plan: a step to the side leaves it as it is."""
     place = here.placement
     return _ground_of(
-        here.space.box,
+        here.drawn_space.box,
         mouth_m=place.height_m,
         microphone_m=place.microphone_m[2],
         distance_m=round(place.across_m, 3),
@@ -194,7 +194,7 @@ def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, st
 
 def _hours(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
     """The noise at the microphone through the day, where anything keeps hours."""
-    space = here.space
+    space = here.drawn_space
     if not any((one.from_hour, one.to_hour) != (0, 24) for one in space.noises):
         return ()
     levels = [
@@ -212,7 +212,7 @@ def _hours(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
 
 def _noise_bands(here: PartSetup) -> tuple[tuple[str, str], ...]:
     """What sounds at this hour at the microphone, by octave and A-weighted; the background has no spectrum."""
-    space, place = here.space, here.placement
+    space, place = here.drawn_space, here.placement
     sounding = [one for one in space.noises if one.sounds_at(space.hour)]
     if not sounding:
         return ()

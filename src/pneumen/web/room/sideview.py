@@ -6,7 +6,7 @@ from typing import Final
 
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import MOST_RISE
-from pneumen.core.room import BANDS_HZ, covering_of
+from pneumen.core.room import BANDS_HZ, patch_of
 from pneumen.web.lengths import far, far_field, near
 from pneumen.web.room.ground import Mark
 from pneumen.web.room.models import Room
@@ -135,7 +135,7 @@ def draw_side(room: Room, here: PartSetup) -> Side:
     for piece, slot in layout.hung:
         if slot.on not in ("north", "south", "ceiling"):
             continue
-        low_u, high_u, low_v, high_v = covering_of(layout.bare_box, piece, slot).patch
+        low_u, high_u, low_v, high_v = patch_of(layout.bare_box, piece, slot)
         flat = slot.on == "ceiling"
         x, y = at(low_u, height_m if flat else high_v)
         hung.append(

@@ -6,13 +6,14 @@ from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse, QueryDict
+from django.http import HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.place import Placement, bearing_deg
+from pneumen.web.fields import StepForm
 from pneumen.web.part.models import Part
 from pneumen.web.reading import whole
 from pneumen.web.room import services
@@ -23,6 +24,7 @@ from pneumen.web.room.models import Room
 from pneumen.web.room.show import RoomScreen, room_screen
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.settle import settle
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
 
 SAME_PLACE_M = 0.006
@@ -66,7 +68,7 @@ class RoomView(Screen[RoomScreen]):
         moved = _moved(part.song.room, changes)
         services.stand(part, **_told(part, changes), hour=changes.get("hour"), moved=moved)
 
-    def kept(self, part: Part, asked: StandForm) -> dict[str, Any]:
+    def kept(self, part: Part, asked: StepForm) -> dict[str, Any]:
         # Furniture that found no place goes back to where it stood, fields and all.
         return {"back": True, FurnitureForm.name: FurnitureForm()} if asked.errors else {}
 
@@ -75,7 +77,7 @@ class RoomView(Screen[RoomScreen]):
         return opened | room_forms(part.song.room)
 
 
-def _told(part: Part, changes: Changes) -> dict[str, float]:
+def _told(part: Part, changes: Changes) -> dict[str, Any]:
     """Return where performer and microphone stand, as the core has it.
 
     A microphone whose place came as it was goes along with the performer; one that was moved gets its own distance
@@ -111,11 +113,11 @@ def _moved(room: Room, changes: Changes) -> services.Places:
     return moved
 
 
-def changing(form_class: type[RoomForm]) -> Callable[[HttpRequest, int], HttpResponse]:
+def changing(form_class: type[RoomForm]) -> Callable[[Request, int], HttpResponse]:
     """Make a view of a form that changes the room: refused, the page comes again with what was typed."""
 
     @require_POST
-    def view(request: HttpRequest, part_id: int) -> HttpResponse:
+    def view(request: Request, part_id: int) -> HttpResponse:
         part = part_of(request, part_id)
         if "away" in request.POST:
             with suppress(PneumenError):  # pressed on a page gone stale
@@ -125,7 +127,8 @@ def changing(form_class: type[RoomForm]) -> Callable[[HttpRequest, int], HttpRes
             form.apply(part.song.room)
             if form.errors:
                 part = part_of(request, part_id)
-                return RoomView.of(request).page(part, problem=form.problem, **{form.name: form, "opened": form.opens})
+                shown: dict[str, Any] = {form.name: form, "opened": form.opens}
+                return RoomView.of(request).page(part, problem=form.problem, **shown)
         return redirect(_section(part, form_class.opens))
 
     return view
@@ -137,7 +140,7 @@ def _section(part: Part, name: str) -> str:
 
 
 @require_GET
-def advice(request: HttpRequest, part_id: int) -> HttpResponse:
+def advice(request: Request, part_id: int) -> HttpResponse:
     """What to do next; asked for after the page, since it is a search of its own."""
     part = part_of(request, part_id)
     context = {"part": part, "advices": advices_of(part)}
@@ -145,7 +148,7 @@ def advice(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def spot(request: HttpRequest, part_id: int) -> HttpResponse:
+def spot(request: Request, part_id: int) -> HttpResponse:
     """Stand where an advice says."""
     part = part_of(request, part_id)
     with suppress(PneumenError):  # pressed on a page gone stale: the page shows how things stand now
@@ -156,14 +159,14 @@ def spot(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def hang_best(request: HttpRequest, part_id: int) -> HttpResponse:
+def hang_best(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     services.hang_best(part)
     return redirect(_section(part, "hang"))
 
 
 @require_POST
-def clap(request: HttpRequest, part_id: int) -> HttpResponse:
+def clap(request: Request, part_id: int) -> HttpResponse:
     """Read a clap, let the stand-in clap, use what it told, or forget it."""
     part, file, room = part_of(request, part_id), request.FILES.get("clap"), None
     room = part.song.room
@@ -185,7 +188,7 @@ def clap(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_GET
-def compare(request: HttpRequest, part_id: int) -> HttpResponse:
+def compare(request: Request, part_id: int) -> HttpResponse:
     """All rooms of the home beside each other, each at its best spot and its quietest hour."""
     part = part_of(request, part_id)
     rooms = rooms_beside(part)
@@ -193,7 +196,7 @@ def compare(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def which(request: HttpRequest, part_id: int) -> HttpResponse:
+def which(request: Request, part_id: int) -> HttpResponse:
     """Record the song in another room of the home, or in a new one."""
     part, data = part_of(request, part_id), request.POST
     if data.get("name", "").strip():

@@ -1,6 +1,6 @@
 """A song, and how its person reads."""
 
-from typing import ClassVar, Self
+from typing import Any, ClassVar, Self
 
 from django.db import models
 from django.db.models import Q
@@ -52,7 +52,7 @@ class Song(Owned):
     created_at = models.DateTimeField(auto_now_add=True)
     deleted_at = models.DateTimeField(null=True, blank=True)
 
-    objects = SongQuerySet.as_manager()
+    objects: ClassVar[Any] = SongQuerySet.as_manager()
 
     class Meta:
         constraints: ClassVar = [

@@ -4,7 +4,7 @@ from collections.abc import Callable
 from functools import wraps
 
 from django.contrib import messages
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_POST
 
@@ -12,13 +12,14 @@ from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
 from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
+from pneumen.web.site.requests import Request
 from pneumen.web.song import services
 from pneumen.web.song.forms import PreferencesForm
 from pneumen.web.song.models import Preferences, Song
 from pneumen.web.wording import money
 
 
-def part_of(request: HttpRequest, part_id: int) -> Part:
+def part_of(request: Request, part_id: int) -> Part:
     """Return a part of this person's, or answer 404 as if it were not there."""
     rows = Part.objects.mine(request.user).whole()
     request.part = get_object_or_404(rows, pk=part_id, song__deleted_at=None)  # the frame shows the same
@@ -29,17 +30,17 @@ def with_part(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
     """Hand the view its part."""
 
     @wraps(view)
-    def wrapped(request: HttpRequest, part_id: int, **rest: int) -> HttpResponse:
+    def wrapped(request: Request, part_id: int, **rest: int) -> HttpResponse:
         return view(request, part_of(request, part_id), **rest)
 
     return wrapped
 
 
-def song_of(request: HttpRequest, song_id: int) -> Song:
+def song_of(request: Request, song_id: int) -> Song:
     return get_object_or_404(Song.objects.mine(request.user), pk=song_id)
 
 
-def home(request: HttpRequest) -> HttpResponse:
+def home(request: Request) -> HttpResponse:
     """Go to the song in hand, or to the list where there is none."""
     part = Part.objects.mine(request.user).filter(song__deleted_at=None).order_by("song__created_at").first()
     if part is None:
@@ -47,23 +48,23 @@ def home(request: HttpRequest) -> HttpResponse:
     return redirect("gain:page" if part.answered else "start:page", part_id=part.pk)
 
 
-def song_list(request: HttpRequest) -> HttpResponse:
+def song_list(request: Request) -> HttpResponse:
     songs = Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts")
     return render(request, "song/list.html", {"songs": songs, "sources": SOURCES})
 
 
 @require_POST
-def create(request: HttpRequest) -> HttpResponse:
+def create(request: Request) -> HttpResponse:
     try:
         song = services.create_song(request.user, request.POST.get("name", ""))
     except PneumenError as error:
         messages.error(request, f"The {error}.")
         return redirect("song:list")
-    return redirect("start:page", part_id=song.parts.first().pk)
+    return redirect("start:page", part_id=song.parts.get().pk)
 
 
 @require_POST
-def rename(request: HttpRequest, song_id: int) -> HttpResponse:
+def rename(request: Request, song_id: int) -> HttpResponse:
     try:
         services.rename_song(song_of(request, song_id), request.POST.get("name", ""))
     except PneumenError as error:
@@ -72,7 +73,7 @@ def rename(request: HttpRequest, song_id: int) -> HttpResponse:
 
 
 @require_POST
-def delete(request: HttpRequest, song_id: int) -> HttpResponse:
+def delete(request: Request, song_id: int) -> HttpResponse:
     song = song_of(request, song_id)
     services.delete_song(song)
     messages.info(request, f"“{song.name}” was put away.", extra_tags=f"undo:{song.pk}")
@@ -80,13 +81,13 @@ def delete(request: HttpRequest, song_id: int) -> HttpResponse:
 
 
 @require_POST
-def undo(request: HttpRequest, song_id: int) -> HttpResponse:
+def undo(request: Request, song_id: int) -> HttpResponse:
     services.undo_delete(song_of(request, song_id))
     return redirect("song:list")
 
 
 @require_POST
-def add_part(request: HttpRequest, song_id: int) -> HttpResponse:
+def add_part(request: Request, song_id: int) -> HttpResponse:
     source = request.POST.get("source", "")
     song = song_of(request, song_id)
     if source not in SOURCES:
@@ -101,7 +102,7 @@ def add_part(request: HttpRequest, song_id: int) -> HttpResponse:
 
 
 @require_POST
-def delete_part(request: HttpRequest, part_id: int) -> HttpResponse:
+def delete_part(request: Request, part_id: int) -> HttpResponse:
     try:
         services.delete_part(part_of(request, part_id))
     except PneumenError as error:
@@ -109,7 +110,7 @@ def delete_part(request: HttpRequest, part_id: int) -> HttpResponse:
     return redirect("song:list")
 
 
-def settings(request: HttpRequest) -> HttpResponse:
+def settings(request: Request) -> HttpResponse:
     """How this person reads money and lengths."""
     row = Preferences.objects.mine(request.user).first() or Preferences(owner=request.user)
     form = PreferencesForm(request.POST or None, instance=row)

@@ -21,6 +21,7 @@ from pneumen.core.gear import (
 from pneumen.core.kit import ROUTES
 from pneumen.core.part import GROUPS, LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
+from pneumen.web.fields import choose_from
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
@@ -122,13 +123,15 @@ class StartForm(forms.Form):
         answers = answers_of(part)
         super().__init__(_with_only_what_changed(data, answers) if data else None, initial=answers)
         self.part = part
-        self.fields["room"].queryset = Room.objects.mine(part.owner)
+        room = self.fields["room"]
+        if isinstance(room, forms.ModelChoiceField):
+            room.queryset = Room.objects.mine(part.owner)
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
         families = [(slug, f"{family.label}, by family") for slug, family in MICROPHONE_FAMILIES.items()]
-        self.fields["microphone"].choices = [(NONE, "none yet"), *mine, *families]
+        choose_from(self.fields["microphone"], [(NONE, "none yet"), *mine, *families])
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Interface.objects.mine(part.owner)]
         families = [(slug, family.label) for slug, family in INTERFACE_FAMILIES.items()]
-        self.fields["interface"].choices = [(NONE, "none yet"), *mine, *families]
+        choose_from(self.fields["interface"], [(NONE, "none yet"), *mine, *families])
 
     @property
     def was(self) -> list[tuple[str, str]]:
@@ -142,7 +145,8 @@ class StartForm(forms.Form):
         return budget
 
     def clean(self) -> dict[str, Any]:
-        data = super().clean()
+        super().clean()
+        data = self.cleaned_data
         counted = [kind for name, kind in COUNTED.items() for _ in range(data.get(name) or 0)]
         data["owned"] = [*data.get("owned", ()), *counted]
         for kind, read in (("microphone", self._microphone_sheet), ("interface", self._interface_sheet)):
@@ -233,7 +237,7 @@ class StartForm(forms.Form):
         """Every field with its errors, for answers that only fill in what is wrong."""
         for name in self.fields:
             if not name.endswith("_unit"):  # a unit's fault is told at its figure
-                yield name, self.errors.get(name, [])
+                yield name, [str(error) for error in self.errors.get(name, ())]
 
 
 def _family_of(choice: str, model: type[Microphone] | type[Interface], part: Part) -> str | None:

@@ -114,8 +114,9 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
         if row != part.own_microphone:
             return row  # picked from the list: the fields still show another one's data sheet
     else:
-        row = _same_again(part.own_microphone, choice, answers["microphone_name"])
-        row = row or Microphone(owner=part.owner, family=choice)
+        row = _same_again(part.own_microphone, choice, answers["microphone_name"]) or Microphone(
+            owner=part.owner, family=choice
+        )
     family = MICROPHONE_FAMILIES[row.family]
     row.name = answers["microphone_name"] or row.name or f"My {family.label[0].lower()}{family.label[1:]}"
     for name in Microphone.SHEET:
@@ -128,8 +129,9 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
 
 def _of_this_device(row: Row | None, choice: str, answers: dict[str, Any], field: str) -> dict[str, Any]:
     """Leave out a name that still is another device's: its field was filled before the family was changed."""
-    other = row is not None and not choice.startswith("own:") and row.family != choice
-    return answers | {field: ""} if other and answers[field] == row.name else answers
+    if row is None or choice.startswith("own:") or row.family == choice or answers[field] != row.name:
+        return answers
+    return answers | {field: ""}
 
 
 def _its_own_sheet(row: Row | None, choice: str, sheet: dict[str, Any]) -> dict[str, Any]:
@@ -155,8 +157,9 @@ def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
         if row != part.own_interface:
             return row
     else:
-        row = _same_again(part.own_interface, choice, answers["interface_name"])
-        row = row or Interface(owner=part.owner, family=choice)
+        row = _same_again(part.own_interface, choice, answers["interface_name"]) or Interface(
+            owner=part.owner, family=choice
+        )
     row.name = answers["interface_name"] or row.name or "My interface"
     for name in Interface.SHEET:
         setattr(row, name, sheet.get(name))

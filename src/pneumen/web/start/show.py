@@ -120,6 +120,7 @@ def _money_short(song: Song) -> tuple[str, float | None]:
     """Say that nothing complete fits the money, and what the cheapest costs; nothing where a kit fits."""
     if all(part.has_own_chain for part in parts_of_song(song)):
         return "", None
+    cheapest: float | None
     try:
         frontier = frontier_of_song(song)
         cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
@@ -209,11 +210,11 @@ REASONS = {
 
 def _place_answer(advice: Advice) -> Answer:
     found, best = advice.before, advice.recommended
-    air, distance_m = found.air, found.distance_m
+    air, distance_m, best_m = found.in_air, found.setup.placement.distance_m, best.miked_at_m
     calm = air.calm_m
     works = f"calm from {near(calm[0])} to {near(calm[1])}" if calm else "no distance is calm in this room"
-    moved = abs(best.distance_m - distance_m) > LEAST_MOVE_M
-    reason = f"recommended are {near(best.distance_m)}" if moved else REASONS[best.decided_by]
+    moved = abs(best_m - distance_m) > LEAST_MOVE_M
+    reason = f"recommended are {near(best_m)}" if moved else REASONS[best.decided_by]
     rt60 = f"{air.rt60_s:.2f} s" if air.rt60_s else "hardly any"
     critical = near(air.critical_distance_m) if air.critical_distance_m else "nowhere"
     sway = air.felt.get("sway")

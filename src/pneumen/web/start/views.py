@@ -1,11 +1,12 @@
 """The Start screen: five answers and the plan that grows from them."""
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
 from pneumen.web.frame import thread
 from pneumen.web.part.models import Part
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
 from pneumen.web.start import services
 from pneumen.web.start.forms import StartForm
@@ -14,7 +15,7 @@ from pneumen.web.start.show import plan_of
 
 
 @require_http_methods(["GET", "POST"])
-def page(request: HttpRequest, part_id: int) -> HttpResponse:
+def page(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     form = StartForm(part, request.POST or None)
     new_gear = []
@@ -41,7 +42,7 @@ def _context(part: Part, form: StartForm) -> dict[str, object]:
 
 
 @require_POST
-def words(request: HttpRequest, part_id: int) -> HttpResponse:
+def words(request: Request, part_id: int) -> HttpResponse:
     """Lay the room out from its words again."""
     part = part_of(request, part_id)
     services.back_to_words(part.song.room)
@@ -49,7 +50,7 @@ def words(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def budget(request: HttpRequest, part_id: int) -> HttpResponse:
+def budget(request: Request, part_id: int) -> HttpResponse:
     """Raise the money to what the cheapest working kit costs."""
     part = part_of(request, part_id)
     plan = plan_of(part)
@@ -59,7 +60,7 @@ def budget(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def tick(request: HttpRequest, part_id: int) -> HttpResponse:
+def tick(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     services.tick(part, request.POST.get("step", ""), done="done" in request.POST)
     if request.htmx:

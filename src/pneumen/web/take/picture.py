@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from pneumen.core.gain import School
+from pneumen.core.take import Finding, Measurement
 from pneumen.web.wording import figure
 
 LOWEST_DB: Final = -84.0
@@ -65,14 +66,14 @@ class Strip:
     description: str
 
 
-def draw_strip(measurement: dict[str, Any], outline: dict[str, Any], school: School, *, width: float) -> Strip:
+def draw_strip(measurement: Measurement, outline: dict[str, Any], school: School, *, width: float) -> Strip:
     """Place a take's outline: peaks in dBFS over time, the target window behind, the floor below."""
     narrow = width < 500
     left, right, top, base = (34.0 if narrow else 44.0), width - 10, 34.0, 208.0
-    duration_s = max(measurement["format"]["duration_s"], 0.01)
+    duration_s = max(measurement.format.duration_s, 0.01)
     px_per_s = (right - left) / duration_s
 
-    floor = measurement["noise"]["floor_dbfs_a"]
+    floor = measurement.noise.floor_dbfs_a
     lowest = LOWEST_DB if floor is None else max(DEEPEST_DB, min(LOWEST_DB, floor - 6))
 
     def y(level_db: float) -> float:
@@ -96,7 +97,7 @@ def draw_strip(measurement: dict[str, Any], outline: dict[str, Any], school: Sch
         floor_y=None if floor is None else y(floor),
         floor_label="" if floor is None else f"noise {figure(floor)}",
         floor_label_y=base - 6 if floor is None or y(floor) > base - 8 else y(floor) - 6,
-        flags=_flags(measurement["findings"], left, px_per_s, top, base, right),
+        flags=_flags(measurement.findings, left, px_per_s, top, base, right),
         seconds=_seconds(duration_s, left, px_per_s, narrow=narrow),
         levels=tuple((y(level), y(level) + 4, figure(level)) for level in range(0, int(lowest), -20)),
         duration_s=duration_s,
@@ -121,14 +122,14 @@ def _outline(
 
 
 def _flags(
-    findings: list[dict[str, Any]], left: float, px_per_s: float, top: float, base: float, right: float
+    findings: tuple[Finding, ...], left: float, px_per_s: float, top: float, base: float, right: float
 ) -> tuple[Flag, ...]:
     """Stand the findings on the outline; a word that would run into the one before is left to the list below."""
     flags, free_from = [], 0.0
     for finding in findings:
-        whole = finding["start_s"] == 0 and finding["end_s"] * px_per_s > right - left - 2
-        x = left + finding["start_s"] * px_per_s
-        label = finding["kind"].replace("-", " ")
+        whole = finding.start_s == 0 and finding.end_s * px_per_s > right - left - 2
+        x = left + finding.start_s * px_per_s
+        label = finding.kind.replace("-", " ")
         at_end = x + 7 * len(label) > right
         shown = x >= free_from
         free_from = x + 7.5 * len(label) + 8 if shown else free_from
@@ -137,15 +138,15 @@ def _flags(
                 x=x,
                 y=top,
                 top=top - 12,
-                width=max((finding["end_s"] - finding["start_s"]) * px_per_s, 3),
+                width=max((finding.end_s - finding.start_s) * px_per_s, 3),
                 height=3 if whole else base - top,
-                verdict=finding["verdict"],
+                verdict=finding.verdict,
                 label=label,
                 shown=shown,
                 text_x=x - 4 if at_end else x + 4,
                 text_y=top - 4,
                 anchor="end" if at_end else "start",
-                start_s=finding["start_s"],
+                start_s=finding.start_s,
             )
         )
     return tuple(flags)
@@ -166,12 +167,9 @@ def clock(time_s: float) -> str:
     return f"{int(minutes)}:{seconds:04.1f}" if time_s % 1 else f"{int(minutes)}:{int(seconds):02d}"
 
 
-def _description(measurement: dict[str, Any]) -> str:
-    findings = measurement["findings"]
-    peak = measurement["level"]["sample_peak_dbfs"]
-    told = (
-        "; ".join(f"{finding['kind']} at {clock(finding['start_s'])}" for finding in findings[:5])
-        or "nothing found wrong"
-    )
+def _description(measurement: Measurement) -> str:
+    findings = measurement.findings
+    peak = measurement.level.sample_peak_dbfs
+    told = "; ".join(f"{finding.kind} at {clock(finding.start_s)}" for finding in findings[:5]) or "nothing found wrong"
     loud = "Silent" if peak is None else f"Highest peak {figure(peak, 1)} dBFS"
     return f"{loud}; {told}."

@@ -9,6 +9,7 @@ import msgspec
 from django.db import transaction
 from django.db.models import Max
 
+from pneumen.core.errors import Contradiction
 from pneumen.core.forecast import Outcome, noise_at_microphone
 from pneumen.core.gain import KNOB_BAND
 from pneumen.core.gear import directivity_index_db
@@ -24,6 +25,7 @@ from pneumen.core.setup import (
 )
 from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
 from pneumen.web.audio import files
+from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.services import Incoming, finished, keep, received, release
 from pneumen.web.gain.services import freeze
 from pneumen.web.job.services import Tell, queue
@@ -49,7 +51,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
         "distance_m": setup.placement.distance_m,
         "gain_db": setup.gain_db,
         "school": part.school,
-        "noise_change_db": setup.space.noise_change_db,
+        "noise_change_db": setup.drawn_space.noise_change_db,
         "world": _world_of(part, found),
         "prediction": {
             "peak_dbfs": levels.peak_dbfs,
@@ -111,9 +113,8 @@ def measure_take(take: Take, tell: Tell) -> None:
     Raises:
         UnreadableFile: where it cannot be measured.
     """
-    if take.audio is None:
-        _play(take)
-    measurement, outline = _measure(take, tell)
+    audio = take.audio or _play(take)
+    measurement, outline = _measure(audio, tell)
     setup, _ = setup_from_object(take.snapshot["setup"])
     correction = correction_from(
         measurement,
@@ -121,14 +122,14 @@ def measure_take(take: Take, tell: Tell) -> None:
         gain_marking=take.snapshot["gain_marking"],
         sheet_band_db=take.snapshot["sheet_band_db"],
     )
-    if take.audio.content_type:
+    if audio.content_type:
         _finish(take, measurement, outline, correction)
         return
-    with finished(files.write_preview(take.audio.path)) as copy, transaction.atomic():
+    with finished(files.write_preview(audio.path)) as copy, transaction.atomic():
         _finish(take, measurement, outline, correction, copy)
 
 
-def _play(take: Take) -> None:
+def _play(take: Take) -> AudioFile:
     """Play the take in a world the application is not told of: performer, data sheets and knob are drawn."""
     part, world = take.part, take.snapshot["world"]
     setup, _ = setup_from_object(take.snapshot["setup"])
@@ -148,12 +149,15 @@ def _play(take: Take) -> None:
         take.audio = keep(take.owner, recording)
         if not Take.objects.filter(pk=take.pk).update(audio=take.audio):  # deleted while it was played
             release(take.audio)
+        return take.audio
 
 
 def _as_guessed(setup: LineSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float) -> LineSetup:
     """Return a setup with the levels that were guessed before any take taught better."""
-    if isinstance(setup, PluggedSetup):
+    if isinstance(setup, PluggedSetup) and isinstance(levels, PlugLevels):
         return replace(setup, plug=levels)
+    if isinstance(setup, PluggedSetup) or isinstance(levels, PlugLevels):
+        raise Contradiction("levels", "and setup must both be of a plug, or both of a microphone")
     return replace(setup, source=levels, room_noise_dba=room_noise_dba)
 
 
@@ -161,7 +165,7 @@ def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
     """Return what the stand-in starts from: the guesses and words, not what takes have taught since."""
     setup, chain = found.setup, found.setup.chain
     low, high = chain.gain_range_db
-    told = replace(setup.space, noise_change_db=part.song.room.told_change_db)
+    told = replace(setup.drawn_space, noise_change_db=part.song.room.told_change_db)
     noise_dba = noise_at_microphone(told, setup.placement, setup.pattern) + directivity_index_db(setup.pattern)
     return {
         "source": part.source,
@@ -172,8 +176,8 @@ def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
     }
 
 
-def _measure(take: Take, tell: Tell) -> tuple[Measurement, Outline]:
-    with open_recording(take.audio.path) as recording:
+def _measure(audio: AudioFile, tell: Tell) -> tuple[Measurement, Outline]:
+    with open_recording(audio.path) as recording:
         outline = Outline(recording.sample_rate_hz)
         return measure(recording, outline=outline, progress=tell), outline
 

@@ -3,9 +3,10 @@
 from dataclasses import dataclass
 from typing import Any
 
+from pneumen.core.errors import given
 from pneumen.core.gain import School, school_named
 from pneumen.core.setup import PlugLevels
-from pneumen.core.take import Correction
+from pneumen.core.take import Correction, Finding, Measurement
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
 from pneumen.web.lengths import near
@@ -65,13 +66,13 @@ class TakeScreen:
 
 def take_screen(part: Part, take: Take) -> TakeScreen:
     """Return what is shown of a take that is done."""
-    measurement, snapshot = take.measurement, take.snapshot
+    measurement, snapshot = given("measurement", take.to_core()), take.snapshot
     school = school_named(snapshot["school"])
     correction = take.core_correction()
     teaches = part.learnt is not None and part.learnt.take_id == take.pk
     after = gain_screen(part) if teaches else None
     todo = next((todo for todo in after.todos if todo.kind in ("gain", "distance")), None) if after else None
-    strips = tuple(draw_strip(measurement, take.outline, school, width=width) for width in (WIDE, NARROW))
+    strips = tuple(draw_strip(measurement, take.outline or {}, school, width=width) for width in (WIDE, NARROW))
     return TakeScreen(
         take=take,
         verdict=verdict_of(measurement, school),
@@ -79,7 +80,7 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
         strips=strips,
         compared=_compared(measurement, snapshot["prediction"]),
         facts=_facts(measurement, snapshot),
-        findings=tuple(_said(finding) for finding in measurement["findings"]),
+        findings=tuple(_said(finding) for finding in measurement.findings),
         lessons=_lessons(part, take, correction),
         caveats=_caveats(correction),
         todo=todo,
@@ -88,33 +89,33 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     )
 
 
-def verdict_of(measurement: dict[str, Any], school: School) -> str:
+def verdict_of(measurement: Measurement, school: School) -> str:
     """The worst finding's verdict; a flawless take outside its school's window is one to watch."""
-    peak = measurement["level"]["sample_peak_dbfs"]
+    peak = measurement.level.sample_peak_dbfs
     off = peak is not None and off_window(peak, school.low_dbfs, school.high_dbfs)
-    return "watch" if off and measurement["verdict"] == "clear" else measurement["verdict"]
+    return "watch" if off and measurement.verdict == "clear" else measurement.verdict
 
 
-def _sentence(measurement: dict[str, Any], school: School) -> str:
-    peak = measurement["level"]["sample_peak_dbfs"]
-    kinds = {finding["kind"] for finding in measurement["findings"]}
-    if "silent" in kinds:
+def _sentence(measurement: Measurement, school: School) -> str:
+    peak = measurement.level.sample_peak_dbfs
+    kinds = {finding.kind for finding in measurement.findings}
+    if "silent" in kinds or peak is None:
         return "The take is silent: nothing came through."
     if "clipping" in kinds:
-        places = sum(finding["kind"] == "clipping" for finding in measurement["findings"])
+        places = sum(finding.kind == "clipping" for finding in measurement.findings)
         return f"The take clips in {places} place{'s' if places > 1 else ''}; its highest peak stands at {figure(peak, 1)} dBFS."
     lands = f"The highest peak lands at {figure(peak, 1)} dBFS"
     off = off_window(peak, school.low_dbfs, school.high_dbfs)
     return f"{lands}, {off or 'inside'} the {school.label.lower()} window."
 
 
-def _compared(measurement: dict[str, Any], predicted: dict[str, float]) -> tuple[Compared, ...]:
-    level, noise = measurement["level"], measurement["noise"]
+def _compared(measurement: Measurement, predicted: dict[str, float]) -> tuple[Compared, ...]:
+    level, noise = measurement.level, measurement.noise
     rows = (
-        ("Highest peak", "peak_dbfs", "signal_band_db", level["sample_peak_dbfs"], "dBFS"),
-        ("Typical (active RMS)", "typical_dbfs", "signal_band_db", level["active_rms_dbfs"], "dBFS"),
-        ("Noise (A)", "noise_dbfs", "noise_band_db", noise["floor_dbfs_a"], "dBFS"),
-        ("Clean range", "clean_range_db", "clean_range_band_db", noise["clean_range_db"], "dB"),
+        ("Highest peak", "peak_dbfs", "signal_band_db", level.sample_peak_dbfs, "dBFS"),
+        ("Typical (active RMS)", "typical_dbfs", "signal_band_db", level.active_rms_dbfs, "dBFS"),
+        ("Noise (A)", "noise_dbfs", "noise_band_db", noise.floor_dbfs_a, "dBFS"),
+        ("Clean range", "clean_range_db", "clean_range_band_db", noise.clean_range_db, "dB"),
     )
     found = []
     for name, key, band_key, measured, unit in rows:
@@ -140,19 +141,19 @@ def _compared(measurement: dict[str, Any], predicted: dict[str, float]) -> tuple
     return tuple(found)
 
 
-def _facts(measurement: dict[str, Any], snapshot: dict[str, Any]) -> tuple[tuple[str, str], ...]:
-    level, shape = measurement["level"], measurement["format"]
-    lufs = level["loudness_lufs"]
-    depth = shape["encoding"].replace("PCM_", "").replace("_", " ").lower()
+def _facts(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[tuple[str, str], ...]:
+    level, shape = measurement.level, measurement.format
+    lufs = level.loudness_lufs
+    depth = shape.encoding.replace("PCM_", "").replace("_", " ").lower()
     depth = f"{depth}-bit" if depth.isdigit() else depth
     return (
-        ("True peak", f"{figure(level['true_peak_dbtp'], 1)} dBTP"),
-        ("RMS", f"{figure(level['rms_dbfs'], 1)} dBFS"),
+        ("True peak", f"{figure(level.true_peak_dbtp, 1)} dBTP"),
+        ("RMS", f"{figure(level.rms_dbfs, 1)} dBFS"),
         ("Loudness", f"{figure(lufs, 1)} LUFS" if lufs is not None else "below the gate"),
-        ("Length", clock(round(shape["duration_s"], 1)) + (" (cut short)" if shape["truncated"] else "")),
+        ("Length", clock(round(shape.duration_s, 1)) + (" (cut short)" if shape.truncated else "")),
         (
             "File",
-            f"{shape['container']}, {shape['sample_rate_hz'] / 1000:g} kHz, {depth}, {measurement['channels_say']}",
+            f"{shape.container}, {shape.sample_rate_hz / 1000:g} kHz, {depth}, {measurement.channels_say}",
         ),
         ("Recorded with", _recorded_with(snapshot)),
     )
@@ -163,14 +164,14 @@ def _recorded_with(snapshot: dict[str, Any]) -> str:
     return snapshot["gear"] + (f", at {near(snapshot['distance_m'])}" if miked else ", plugged in")
 
 
-def _said(finding: dict[str, Any]) -> Said:
+def _said(finding: Finding) -> Said:
     return Said(
-        kind=finding["kind"].replace("-", " "),
-        when=clock(round(finding["start_s"], 1)),
-        start_s=finding["start_s"],
-        verdict=finding["verdict"],
-        value=_value(finding["value"], finding["unit"]),
-        advice=finding["advice"],
+        kind=finding.kind.replace("-", " "),
+        when=clock(round(finding.start_s, 1)),
+        start_s=finding.start_s,
+        verdict=finding.verdict,
+        value=_value(finding.value, finding.unit),
+        advice=finding.advice,
     )
 
 

@@ -6,7 +6,8 @@ from pathlib import Path
 from django.conf import settings
 from django.contrib import messages
 from django.core.files.uploadedfile import UploadedFile
-from django.http import FileResponse, Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import FileResponse, Http404, HttpResponse, StreamingHttpResponse
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
@@ -16,6 +17,7 @@ from pneumen.core.errors import PneumenError
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.part.models import Part
 from pneumen.web.site.middleware import too_large
+from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take import services
 from pneumen.web.take.models import Take
@@ -27,7 +29,7 @@ UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large
 
 @require_GET
 @with_part
-def page(request: HttpRequest, part: Part) -> HttpResponse:
+def page(request: Request, part: Part) -> HttpResponse:
     return render(request, "take/page.html", _context(part, request.GET.get("take")))
 
 
@@ -44,24 +46,24 @@ def take_of(part: Part, number: int) -> Take:
 
 @require_POST
 @with_part
-def upload(request: HttpRequest, part: Part) -> HttpResponse:
+def upload(request: Request, part: Part) -> HttpResponse:
     file: UploadedFile | None = request.FILES.get("recording")
     if file is None:
         return _refused(request, part, "Choose a file first: WAV, AIFF or FLAC.")
     try:
-        take = services.take_in_upload(part, file.name, file.chunks())
+        take = services.take_in_upload(part, file.name or "take", file.chunks())
     except PneumenError as error:
         return _refused(request, part, f"{file.name}: {error}.")
     return _shown(request, part, take)
 
 
-def _refused(request: HttpRequest, part: Part, reason: str) -> HttpResponse:
+def _refused(request: Request, part: Part, reason: str) -> HttpResponse:
     if request.htmx:
         return render(request, "take/page.html#upload", {"part": part, "error": reason} | UPLOAD_LIMIT)
     return render(request, "take/page.html", _context(part) | {"error": reason}, status=422)
 
 
-def _shown(request: HttpRequest, part: Part, take: Take) -> HttpResponse:
+def _shown(request: Request, part: Part, take: Take) -> HttpResponse:
     address = f"{reverse('take:page', args=[part.pk])}?take={take.number}"
     if request.htmx:
         return HttpResponseClientRedirect(address)
@@ -70,12 +72,12 @@ def _shown(request: HttpRequest, part: Part, take: Take) -> HttpResponse:
 
 @require_POST
 @with_part
-def simulated(request: HttpRequest, part: Part) -> HttpResponse:
+def simulated(request: Request, part: Part) -> HttpResponse:
     return _shown(request, part, services.play_simulated(part))
 
 
 @require_GET
-def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+def status(request: Request, part_id: int, number: int) -> HttpResponse:
     """Tell how far the measuring is; once it is over, have the page loaded anew."""
     part = part_of(request, part_id)
     take = take_of(part, number)
@@ -85,13 +87,13 @@ def status(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
 
 
 @require_GET
-def audio(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+def audio(request: Request, part_id: int, number: int) -> HttpResponseBase:
     """Serve a take to listen to, from any point: answers range requests."""
     take = take_of(part_of(request, part_id), number)
     return ranged(request, take.preview or take.audio)
 
 
-def ranged(request: HttpRequest, audio: AudioFile | None) -> HttpResponse:
+def ranged(request: Request, audio: AudioFile | None) -> HttpResponseBase:
     """Answer with a recording, from the byte that was asked for."""
     if audio is None or not audio.path.exists():
         raise Http404
@@ -99,9 +101,9 @@ def ranged(request: HttpRequest, audio: AudioFile | None) -> HttpResponse:
     size = path.stat().st_size
     wanted = re.fullmatch(r"bytes=(\d*)-(\d*)", request.headers.get("Range", ""))
     if not wanted or not any(wanted.groups()):
-        response = FileResponse(path.open("rb"), content_type=content_type)
-        response["Accept-Ranges"] = "bytes"
-        return response
+        whole = FileResponse(path.open("rb"), content_type=content_type)
+        whole["Accept-Ranges"] = "bytes"
+        return whole
     first, last = wanted.groups()
     start = int(first) if first else max(size - int(last), 0)
     stop = min(int(last) + 1, size) if first and last else size
@@ -124,7 +126,7 @@ def _slice(path: Path, start: int, stop: int):  # noqa: ANN202 - an iterator of 
 
 
 @require_POST
-def forget(request: HttpRequest, part_id: int) -> HttpResponse:
+def forget(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     services.forget_lesson(part)
     messages.info(request, "Forgotten: predictions start from the textbook guess again.")
@@ -132,7 +134,7 @@ def forget(request: HttpRequest, part_id: int) -> HttpResponse:
 
 
 @require_POST
-def delete(request: HttpRequest, part_id: int, number: int) -> HttpResponse:
+def delete(request: Request, part_id: int, number: int) -> HttpResponse:
     part = part_of(request, part_id)
     services.delete_take(take_of(part, number))
     return redirect("take:page", part_id=part.pk)

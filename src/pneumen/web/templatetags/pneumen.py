@@ -130,8 +130,9 @@ def origin(who: str) -> str:
 @register.simple_tag
 def attached(field: BoundField) -> SafeString:
     """Write a field that stands outside its form, with its label for those who hear the page."""
-    unit = f", {field.field.unit}" if field.field.unit else ""
-    how = {"form": "settings", "aria-label": f"{field.label}{unit}"}
+    told = getattr(field.field, "unit", "")
+    unit = f", {told}" if told else ""
+    how: dict[str, str | bool] = {"form": "settings", "aria-label": f"{field.label}{unit}"}
     classes = field.field.widget.attrs
     classes["class"] = "w-auto" if isinstance(field.field.widget, Select) else "short"
     return field.as_widget(attrs=how) + field.as_hidden(attrs={"form": "settings"}, only_initial=True)
