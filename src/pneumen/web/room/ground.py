@@ -1,11 +1,13 @@
 """What lies under the floor plan: shades and contours of room sound, in centimetres from the north-west corner."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Final
 
 import numpy as np
+from contourpy import contour_generator
 
 from pneumen.core.room import RoomMap
 from pneumen.web.wording import figure
@@ -13,7 +15,7 @@ from pneumen.web.wording import figure
 STEP_DB: Final = 2.0
 LABEL_APART_CM: Final = 24.0
 MOST_CONTOURS: Final = 6
-LEAST_SEGMENTS: Final = 14
+LEAST_POINTS: Final = 14
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,37 +82,26 @@ def _contours(heard: RoomMap, depth_m: float) -> tuple[Contour, ...]:
     if not np.isfinite(lead).any():
         return ()
     levels = np.arange(math.ceil(np.nanmin(lead) / STEP_DB) * STEP_DB, np.nanmax(lead), STEP_DB)
+    lines_at = contour_generator(100 * heard.x_m, 100 * (depth_m - heard.y_m), np.ma.masked_invalid(lead)).lines
     found: list[Contour] = []
     labels: list[Mark] = []
-    for level in levels[-MOST_CONTOURS:][::-1]:
-        segments = _segments(heard, float(level), depth_m)
-        path = "".join(f"M{xa:.1f} {ya:.1f}L{xb:.1f} {yb:.1f}" for xa, ya, xb, yb in segments)
-        label = None
-        if len(segments) > LEAST_SEGMENTS:
-            x, y = segments[len(segments) // 2][:2]
-            if all(math.hypot(x - other.x, y - other.y) > LABEL_APART_CM for other in labels):
-                label = Mark(x=x, y=y, label=figure(float(level)))
-                labels.append(label)
-        found.append(Contour(path=path, label=label))
+    for level in levels[-MOST_CONTOURS:][::-1].tolist():
+        lines: list[np.ndarray] = [np.asarray(line) for line in lines_at(level)]
+        label = _label(lines, figure(level), labels)
+        labels += [label] if label else []
+        found.append(Contour(path="".join(map(_path, lines)), label=label))
     return tuple(found)
 
 
-def _segments(heard: RoomMap, level: float, depth_m: float) -> list[list[float]]:
-    """Return the pieces of one contour (marching squares), in centimetres; saddles are left open."""
-    lead, x, y = heard.lead_db, 100 * heard.x_m, 100 * (depth_m - heard.y_m)
-    above = lead > level
-    with np.errstate(divide="ignore", invalid="ignore"):
-        along = (level - lead[:, :-1]) / (lead[:, 1:] - lead[:, :-1])
-        up = (level - lead[:-1]) / (lead[1:] - lead[:-1])
-    flat_x = x[:-1] + along * (x[1:] - x[:-1]), np.broadcast_to(y[:, None], along.shape)
-    tall_x = np.broadcast_to(x, up.shape), y[:-1, None] + up * (y[1:] - y[:-1])[:, None]
-    flat_hit, tall_hit = above[:, 1:] != above[:, :-1], above[1:] != above[:-1]
-    hit = np.stack([flat_hit[:-1], tall_hit[:, 1:], flat_hit[1:], tall_hit[:, :-1]])
-    whole = np.isfinite(lead[:-1, :-1] + lead[:-1, 1:] + lead[1:, 1:] + lead[1:, :-1])
-    rows, columns = np.nonzero((hit.sum(axis=0) == 2) & whole)
-    ends = np.argsort(~hit[:, rows, columns], axis=0, kind="stable")[:2]
-    at_x = np.stack([flat_x[0][:-1], tall_x[0][:, 1:], flat_x[0][1:], tall_x[0][:, :-1]])
-    at_y = np.stack([flat_x[1][:-1], tall_x[1][:, 1:], flat_x[1][1:], tall_x[1][:, :-1]])
-    first, second = ends
-    ends_xy = [grid[end, rows, columns] for end in (first, second) for grid in (at_x, at_y)]
-    return np.stack(ends_xy, axis=1).tolist()
+def _path(line: np.ndarray) -> str:
+    return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in line.tolist())
+
+
+def _label(lines: Sequence[np.ndarray], text: str, others: Sequence[Mark]) -> Mark | None:
+    """Write a level in the middle of its longest line, where that is long enough and no other figure is near."""
+    longest = max(lines, key=len, default=None)
+    if longest is None or len(longest) <= LEAST_POINTS:
+        return None
+    x, y = longest[len(longest) // 2].tolist()
+    crowded = any(math.hypot(x - one.x, y - one.y) <= LABEL_APART_CM for one in others)
+    return None if crowded else Mark(x=x, y=y, label=text)
