@@ -48,7 +48,7 @@ class Claps(unittest.TestCase):
             self.assertAlmostEqual(start / RATE, begins - 0.25, delta=0.05)
             self.assertAlmostEqual(end / RATE, begins + 2.25, delta=0.05)
 
-    @settings(max_examples=15, deadline=None)
+    @settings(max_examples=15)
     @given(st.lists(st.floats(0.02, 0.8), min_size=2, max_size=6), st.floats(-90, -60), st.integers(0, 99))
     def test_soft_or_loud_in_any_number_and_noise(self, levels, noise_dbfs, seed):
         found = phrases_between_claps(self.three(levels, noise_dbfs=noise_dbfs, seed=seed), RATE)

@@ -250,7 +250,7 @@ class Sound(unittest.TestCase):
 
         self.assertGreater(lead("north"), lead("south"))
 
-    @settings(max_examples=25, deadline=None)
+    @settings(max_examples=25)
     @given(st.floats(0.05, 0.6), st.sampled_from(WALLS))
     def test_more_absorption_anywhere_never_lets_the_room_be_heard_more(self, absorption, wall):
         before = box(absorption=absorption)

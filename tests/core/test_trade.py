@@ -89,7 +89,7 @@ class Gain(unittest.TestCase):
         self.assertEqual(share_at_gain(99, (0, 50)), 1.0)
 
     @given(st.integers(0, 62), st.floats(0.06, 0.6))
-    @settings(max_examples=30, deadline=None)
+    @settings(max_examples=30)
     def test_the_first_advice_never_makes_it_worse(self, gain_db, distance_m):
         advice = advise(situation(float(gain_db), distance_m))
         now = advice.before.levels

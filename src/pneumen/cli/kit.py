@@ -26,6 +26,7 @@ from pneumen.core.kit import (
 from pneumen.core.part import SOURCES, guessed_levels
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.setup import SourceLevels
+from pneumen.core.verdict import Verdict
 
 DESCRIPTION = """Every complete kit within the money that no other beats, dearest first, and which to take.
 
@@ -204,7 +205,7 @@ def _document(kit: Kit, findings: list[dict[str, Any]]) -> dict[str, Any]:
 
 def _ignored(key: str) -> dict[str, Any]:
     advice = f"{key} is not known here and was left aside: look for a slip of the pen."
-    return plain(KitFinding(kind="ignored-key", verdict="watch", advice=advice))
+    return plain(KitFinding(kind="ignored-key", verdict=Verdict.WATCH, advice=advice))
 
 
 def _print_sources(*, text: bool) -> None:

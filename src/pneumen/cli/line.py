@@ -4,6 +4,7 @@ from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_
 from pneumen.core.errors import PneumenError
 from pneumen.core.line import Levels, LineFinding, findings_of, levels_of
 from pneumen.core.setup import setup_from_json
+from pneumen.core.verdict import Verdict
 
 DESCRIPTION = """Levels from the source to the file.
 
@@ -36,7 +37,7 @@ def run(arguments: list[str]) -> int:
 
 def _ignored(key: str) -> dict[str, object]:
     advice = f"{key} is not known here and was left aside: look for a slip of the pen."
-    return plain(LineFinding(kind="ignored-key", value=0, unit="", verdict="watch", advice=advice))
+    return plain(LineFinding(kind="ignored-key", value=0, unit="", verdict=Verdict.WATCH, advice=advice))
 
 
 def _print_text(levels: Levels, findings: list[dict[str, object]]) -> None:

@@ -7,6 +7,7 @@ from typing import Any
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
+from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.site.requests import Request
@@ -26,7 +27,7 @@ class Knot:
 
     step: Step
     url: str
-    verdict: str
+    verdict: Verdict
     says: str
     current: bool
     x: float

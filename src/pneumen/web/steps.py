@@ -10,13 +10,14 @@ from typing import Final
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import school_named
+from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
 from pneumen.web.take.show import verdict_of
 
 
-def _not_judged(part: Part, outcome: Outcome) -> str:
-    return "open"
+def _not_judged(part: Part, outcome: Outcome) -> Verdict:
+    return Verdict.OPEN
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -30,7 +31,7 @@ class Step:
     label: str
     place: int | None
     shortcut: str
-    verdict: Callable[[Part, Outcome], str] = _not_judged
+    verdict: Callable[[Part, Outcome], Verdict] = _not_judged
     before_take: bool = True
 
     @property
@@ -42,34 +43,34 @@ class Step:
         return f"pneumen.web.{self.slug}.urls"
 
 
-def _start(part: Part, outcome: Outcome) -> str:
-    return "clear" if part.answered else "open"
+def _start(part: Part, outcome: Outcome) -> Verdict:
+    return Verdict.CLEAR if part.answered else Verdict.OPEN
 
 
-def _part(part: Part, outcome: Outcome) -> str:
-    return "clear" if part.core_sections else "open"
+def _part(part: Part, outcome: Outcome) -> Verdict:
+    return Verdict.CLEAR if part.core_sections else Verdict.OPEN
 
 
-def _kit(part: Part, outcome: Outcome) -> str:
-    return outcome.kit_verdict if part.answered else "open"
+def _kit(part: Part, outcome: Outcome) -> Verdict:
+    return outcome.kit_verdict if part.answered else Verdict.OPEN
 
 
-def _room(part: Part, outcome: Outcome) -> str:
-    return outcome.room_verdict if part.answered and outcome.air else "open"
+def _room(part: Part, outcome: Outcome) -> Verdict:
+    return outcome.room_verdict if part.answered and outcome.air else Verdict.OPEN
 
 
-def _place(part: Part, outcome: Outcome) -> str:
-    return outcome.place_verdict if part.answered and outcome.air else "open"
+def _place(part: Part, outcome: Outcome) -> Verdict:
+    return outcome.place_verdict if part.answered and outcome.air else Verdict.OPEN
 
 
-def _gain(part: Part, outcome: Outcome) -> str:
-    return outcome.gain_verdict.verdict if part.answered else "open"
+def _gain(part: Part, outcome: Outcome) -> Verdict:
+    return outcome.gain_verdict.verdict if part.answered else Verdict.OPEN
 
 
-def _takes(part: Part, outcome: Outcome) -> str:
+def _takes(part: Part, outcome: Outcome) -> Verdict:
     take = part.takes.filter(jobs__state=Take.DONE).defer("outline").first()
     measurement = take.to_core() if take else None
-    return verdict_of(measurement, school_named(take.snapshot["school"])) if take and measurement else "open"
+    return verdict_of(measurement, school_named(take.snapshot["school"])) if take and measurement else Verdict.OPEN
 
 
 STEPS: Final = (

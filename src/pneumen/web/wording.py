@@ -4,6 +4,8 @@ from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Final
 
+from pneumen.core.verdict import Verdict
+
 MINUS: Final = "\N{MINUS SIGN}"
 PLUS_MINUS: Final = "\N{PLUS-MINUS SIGN}"
 NARROW: Final = "\N{NARROW NO-BREAK SPACE}"
@@ -32,24 +34,18 @@ habits: ContextVar[Habits] = ContextVar("habits", default=PLAIN)
 """The habits of whoever is being answered; set for each request."""
 
 VERDICT_LABELS: Final = {
-    "clear": "Clear",
-    "watch": "Watch",
-    "mendable": "Mendable",
-    "baked-in": "Baked in",
-    "stop": "Stop",
-    "open": "Not yet",
+    Verdict.CLEAR: "Clear",
+    Verdict.WATCH: "Watch",
+    Verdict.MENDABLE: "Mendable",
+    Verdict.BAKED_IN: "Baked in",
+    Verdict.STOP: "Stop",
+    Verdict.OPEN: "Not yet",
 }
 
 
-def verdict_words(verdict: str, *, before: bool = False) -> str:
+def verdict_words(verdict: Verdict, *, before: bool = False) -> str:
     """Name a verdict; before anything is recorded, a baked-in fault is one that would be."""
-    return "Would bake in" if before and verdict == "baked-in" else VERDICT_LABELS[verdict]
-
-
-def worst_of(*verdicts: str) -> str:
-    """Return the gravest of some verdicts; what is not told yet does not count."""
-    order = ("open", "clear", "watch", "mendable", "baked-in", "stop")
-    return max(verdicts, key=order.index)
+    return "Would bake in" if before and verdict == Verdict.BAKED_IN else VERDICT_LABELS[verdict]
 
 
 def figure(value: float | None, decimals: int = 0, *, sign: bool = False) -> str:

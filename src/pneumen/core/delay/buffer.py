@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.errors import UnknownName, require_positive, require_within
+from pneumen.core.verdict import Verdict
 
 COMPUTERS: Final[Mapping[str, tuple[str, int]]] = {
     "old-laptop": ("An old or slow laptop", 512),
@@ -26,7 +27,7 @@ class BufferChoice:
     buffer_ms: float
     round_trip_ms: float
     band_ms: float
-    verdict: str
+    verdict: Verdict
 
 
 def round_trip_ms(
@@ -48,9 +49,9 @@ def round_trip_ms(
     return 2000 * (samples + safety_samples) / sample_rate_hz + converters_ms
 
 
-def verdict_of_delay(delay_ms: float) -> str:
+def verdict_of_delay(delay_ms: float) -> Verdict:
     """Judge a delay of one's own sound: under 6 ms clear, to 12 watch, over it mendable (common practice)."""
-    return "clear" if delay_ms < 6 else "watch" if delay_ms <= 12 else "mendable"
+    return Verdict.CLEAR if delay_ms < 6 else Verdict.WATCH if delay_ms <= 12 else Verdict.MENDABLE
 
 
 def choose_buffer(computer: str, sample_rate_hz: int) -> BufferChoice:

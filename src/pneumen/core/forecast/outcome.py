@@ -17,6 +17,7 @@ from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels, levels_of
 from pneumen.core.place import Ladder, LowCut, at_distance, judge_place, low_cut_of
 from pneumen.core.room import judge_room
+from pneumen.core.verdict import Verdict
 
 LADDER_STEPS: Final = 72
 
@@ -56,9 +57,9 @@ class Outcome:
     sheet_band_db: float
     air: Air | None
     gain_verdict: GainVerdict
-    place_verdict: str
-    room_verdict: str
-    kit_verdict: str
+    place_verdict: Verdict
+    room_verdict: Verdict
+    kit_verdict: Verdict
 
     @property
     def clean_range_band_db(self) -> float:
@@ -105,7 +106,7 @@ def outcome(setup: PartSetup) -> Outcome:
         air=air,
         gain_verdict=judge(levels, setup.school),
         place_verdict=_place_verdict(setup, air),
-        room_verdict=judge_room(air.lead_db, setup.source.dry_enough_db) if air else "clear",
+        room_verdict=judge_room(air.lead_db, setup.source.dry_enough_db) if air else Verdict.CLEAR,
         kit_verdict=judge_kit(levels.clean_range_db, air.lead_db if air else math.inf, setup.source.dry_enough_db),
     )
 
@@ -128,9 +129,9 @@ def _air(setup: PartSetup) -> Air:
     )
 
 
-def _place_verdict(setup: PartSetup, air: Air | None) -> str:
+def _place_verdict(setup: PartSetup, air: Air | None) -> Verdict:
     if air is None:
-        return "clear"
+        return Verdict.CLEAR
     return judge_place(air.ladder, setup.placement.distance_m, air.low_cut, dry_enough_db=setup.source.dry_enough_db)
 
 

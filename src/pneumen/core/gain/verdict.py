@@ -5,6 +5,7 @@ from typing import Final
 
 from pneumen.core.gain.schools import School
 from pneumen.core.line import Levels
+from pneumen.core.verdict import Verdict
 
 GOOD_CLEAN_RANGE_DB: Final = 40.0
 POOR_CLEAN_RANGE_DB: Final = 30.0
@@ -16,7 +17,7 @@ NEAR_CEILING_DB: Final = 3.0
 class GainVerdict:
     """verdict is clear, watch, mendable or baked-in; reason says which rule decided."""
 
-    verdict: str
+    verdict: Verdict
     reason: str
 
 
@@ -27,15 +28,15 @@ def judge(levels: Levels, school: School) -> GainVerdict:
     """
     peak, clean = levels.peak_dbfs, levels.clean_range_db
     rules = (
-        (levels.headroom_db < 0, "baked-in", "clips"),
-        (clean < POOR_CLEAN_RANGE_DB, "mendable", "noisy"),
-        (peak < TOO_QUIET_DBFS, "mendable", "too-quiet"),
-        (levels.headroom_db < NEAR_CEILING_DB, "watch", "near-ceiling"),
-        (round(peak, 1) > school.high_dbfs, "watch", "above"),
-        (clean < GOOD_CLEAN_RANGE_DB, "watch", "noisy"),
-        (round(peak, 1) < school.low_dbfs, "watch", "below"),
+        (levels.headroom_db < 0, Verdict.BAKED_IN, "clips"),
+        (clean < POOR_CLEAN_RANGE_DB, Verdict.MENDABLE, "noisy"),
+        (peak < TOO_QUIET_DBFS, Verdict.MENDABLE, "too-quiet"),
+        (levels.headroom_db < NEAR_CEILING_DB, Verdict.WATCH, "near-ceiling"),
+        (round(peak, 1) > school.high_dbfs, Verdict.WATCH, "above"),
+        (clean < GOOD_CLEAN_RANGE_DB, Verdict.WATCH, "noisy"),
+        (round(peak, 1) < school.low_dbfs, Verdict.WATCH, "below"),
     )
     for holds, verdict, reason in rules:
         if holds:
             return GainVerdict(verdict=verdict, reason=reason)
-    return GainVerdict(verdict="clear", reason="in-window")
+    return GainVerdict(verdict=Verdict.CLEAR, reason="in-window")

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.gear import MicrophoneFamily
+from pneumen.core.verdict import Verdict
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -11,7 +12,7 @@ class PhantomRule:
     """Whether the 48 V switch goes on for this microphone; verdict is clear, watch or stop."""
 
     switch_on: bool
-    verdict: str
+    verdict: Verdict
     rule: str
 
 
@@ -25,16 +26,16 @@ class PlugStep:
 
 
 PLUGGED_RULE: Final = PhantomRule(
-    switch_on=False, verdict="clear", rule="48 V off: an instrument input has none, and an instrument needs none."
+    switch_on=False, verdict=Verdict.CLEAR, rule="48 V off: an instrument input has none, and an instrument needs none."
 )
 PASSIVE_BOX_RULE: Final = PhantomRule(
     switch_on=False,
-    verdict="clear",
+    verdict=Verdict.CLEAR,
     rule="48 V off: a passive DI box does not need it, and its transformer keeps it out.",
 )
 ACTIVE_BOX_RULE: Final = PhantomRule(
     switch_on=True,
-    verdict="clear",
+    verdict=Verdict.CLEAR,
     rule="48 V on for an active DI box without a battery: plug first, then switch it on, then wait a few seconds.",
 )
 RECORDER_ORDER: Final = (
@@ -57,21 +58,23 @@ def phantom_rule(family: MicrophoneFamily, *, booster: bool = False) -> PhantomR
     """Return the phantom rule for a microphone, decided by what it needs and what hurts it, not by its looks."""
     if family.plug == "none":
         rule = "A recorder's own microphones are fed from inside: leave 48 V off."
-        return PhantomRule(switch_on=False, verdict="clear", rule=rule)
+        return PhantomRule(switch_on=False, verdict=Verdict.CLEAR, rule=rule)
     if family.plug == "usb":
         rule = "A USB microphone feeds itself from the computer: there is no phantom power to switch."
-        return PhantomRule(switch_on=False, verdict="clear", rule=rule)
+        return PhantomRule(switch_on=False, verdict=Verdict.CLEAR, rule=rule)
     if booster:
         rule = "48 V on: the booster needs it and keeps it from the microphone. Never plug this microphone in without the booster while 48 V is on."
-        return PhantomRule(switch_on=True, verdict="watch" if not family.hurt_by_phantom else "stop", rule=rule)
+        return PhantomRule(
+            switch_on=True, verdict=Verdict.WATCH if not family.hurt_by_phantom else Verdict.STOP, rule=rule
+        )
     if family.hurt_by_phantom:
         rule = "48 V off, always: phantom power may destroy this ribbon. Check the switch before you plug, also a shared one."
-        return PhantomRule(switch_on=False, verdict="stop", rule=rule)
+        return PhantomRule(switch_on=False, verdict=Verdict.STOP, rule=rule)
     if family.needs_phantom:
         rule = "48 V on: this microphone is silent without it. Plug first, then switch it on, then wait a few seconds."
-        return PhantomRule(switch_on=True, verdict="clear", rule=rule)
+        return PhantomRule(switch_on=True, verdict=Verdict.CLEAR, rule=rule)
     rule = "48 V off: this microphone does not need it. A balanced cable would keep it from harm if it were on."
-    return PhantomRule(switch_on=False, verdict="clear", rule=rule)
+    return PhantomRule(switch_on=False, verdict=Verdict.CLEAR, rule=rule)
 
 
 def plugging_order(family: MicrophoneFamily, *, booster: bool = False, software: str = "") -> tuple[PlugStep, ...]:

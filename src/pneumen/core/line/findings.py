@@ -6,6 +6,7 @@ from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.levels import thermal_noise_dbu
 from pneumen.core.line.levels import Levels
 from pneumen.core.setup import LineSetup, PluggedSetup, UsbSetup
+from pneumen.core.verdict import Verdict
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -15,15 +16,14 @@ class LineFinding:
     kind: str
     value: float
     unit: str
-    verdict: str
+    verdict: Verdict
     advice: str
 
 
 def findings_of(setup: LineSetup, levels: Levels) -> tuple[LineFinding, ...]:
     """Return what is doubtful or wrong about a setup, gravest first."""
     found = [*_ceiling(setup, levels), *_level(setup, levels), *_noise(levels), *_gain(setup, levels), *_sheet(setup)]
-    gravity = ("baked-in", "mendable", "watch", "clear")
-    return tuple(sorted(found, key=lambda finding: gravity.index(finding.verdict)))
+    return tuple(sorted(found, key=lambda finding: -finding.verdict.gravity))
 
 
 def _ceiling(setup: LineSetup, levels: Levels) -> list[LineFinding]:
@@ -32,17 +32,17 @@ def _ceiling(setup: LineSetup, levels: Levels) -> list[LineFinding]:
     back = "turn the instrument down" if isinstance(setup, PluggedSetup) else "move back"
     cure = f"{back} or use a pad" if levels.clips_first != "converter" else "lower the gain"
     advice = f"The loudest peak passes what the {levels.clips_first} can take: {cure}."
-    return [LineFinding(kind="clipping", value=levels.headroom_db, unit="dB", verdict="baked-in", advice=advice)]
+    return [LineFinding(kind="clipping", value=levels.headroom_db, unit="dB", verdict=Verdict.BAKED_IN, advice=advice)]
 
 
 def _level(setup: LineSetup, levels: Levels) -> list[LineFinding]:
     peak, plugged = levels.peak_dbfs, isinstance(setup, PluggedSetup)
     if levels.headroom_db >= 0 and peak > -1:
         advice = f"Less than 1 dB is left: lower the gain, or {'play softer' if plugged else 'move back'}."
-        return [LineFinding(kind="too-hot", value=peak, unit="dBFS", verdict="watch", advice=advice)]
+        return [LineFinding(kind="too-hot", value=peak, unit="dBFS", verdict=Verdict.WATCH, advice=advice)]
     if peak >= -24:
         return []
-    verdict = "mendable" if peak < -30 else "watch"
+    verdict = Verdict.MENDABLE if peak < -30 else Verdict.WATCH
     advice = f"The loudest peak stays low: raise the gain, or {'turn the instrument up' if plugged else 'move closer'}."
     return [LineFinding(kind="too-quiet", value=peak, unit="dBFS", verdict=verdict, advice=advice)]
 
@@ -51,7 +51,7 @@ def _noise(levels: Levels) -> list[LineFinding]:
     clean = levels.clean_range_db
     if clean >= 40:
         return []
-    verdict = "mendable" if clean < 30 else "watch"
+    verdict = Verdict.MENDABLE if clean < 30 else Verdict.WATCH
     advice = (
         f"The {levels.noise_set_by} sets the noise: "
         + {
@@ -80,7 +80,9 @@ def _gain(setup: LineSetup, levels: Levels) -> list[LineFinding]:
             advice = f"A peak at {target} dBFS needs less gain than the {low:g} dB there is: {less}."
         else:
             continue
-        found.append(LineFinding(kind="gain-out-of-range", value=gain_db, unit="dB", verdict="watch", advice=advice))
+        found.append(
+            LineFinding(kind="gain-out-of-range", value=gain_db, unit="dB", verdict=Verdict.WATCH, advice=advice)
+        )
     return found
 
 
@@ -93,5 +95,11 @@ def _sheet(setup: LineSetup) -> list[LineFinding]:
         "150 ohm source: the data sheet's figure was taken some other way."
     )
     return [
-        LineFinding(kind="ein-below-thermal", value=setup.preamp.ein_dbu, unit="dBu", verdict="watch", advice=advice)
+        LineFinding(
+            kind="ein-below-thermal", value=setup.preamp.ein_dbu, unit="dBu", verdict=Verdict.WATCH, advice=advice
+        )
     ]
+
+
+def _watch(kind: str, value: float, unit: str, advice: str) -> LineFinding:
+    return LineFinding(kind=kind, value=value, unit=unit, verdict=Verdict.WATCH, advice=advice)

@@ -7,6 +7,7 @@ import numpy as np
 
 from pneumen.core.errors import require_within
 from pneumen.core.part import OCTAVES_HZ, Source
+from pneumen.core.verdict import Verdict
 
 LOW_CUTS_HZ: Final = (0, 40, 60, 75, 80, 100, 120, 150)
 HIGHEST_SAFE_HZ: Final = 80
@@ -24,7 +25,7 @@ class LowCut:
     lost_db: float
     lowest_octave_hz: int
     lowest_octave_db: float
-    verdict: str
+    verdict: Verdict
 
 
 def low_cut_db(frequency_hz: np.ndarray, cut_hz: float) -> np.ndarray:
@@ -51,9 +52,9 @@ def low_cut_of(source: Source, cut_hz: float) -> LowCut:
     before, after = (float((10 ** (one / 10)).sum()) for one in (spectrum, spectrum + cut_db))
     lowest = int(np.flatnonzero(spectrum >= BAND_FELT_DB)[0])
     lowest_db = float(cut_db[lowest])
-    verdict = "clear"
+    verdict = Verdict.CLEAR
     if cut_hz:
-        verdict = "watch" if lowest_db > -FELT_DB and cut_hz <= HIGHEST_SAFE_HZ else "baked-in"
+        verdict = Verdict.WATCH if lowest_db > -FELT_DB and cut_hz <= HIGHEST_SAFE_HZ else Verdict.BAKED_IN
     return LowCut(
         cut_hz=cut_hz,
         lost_db=10 * float(np.log10(after / before)),

@@ -10,6 +10,7 @@ from pneumen.core.errors import Contradiction, require_positive, require_within
 from pneumen.core.gear import PATTERNS, require_pattern
 from pneumen.core.levels import ratio_to_db
 from pneumen.core.room import SPEED_OF_SOUND_M_S
+from pneumen.core.verdict import Verdict
 
 THREE_TO_ONE: Final = 3.0
 """Three times as far from each other as from their sources (common practice): 9.5 dB less leak."""
@@ -46,7 +47,7 @@ class MonoSum:
     softer_db: float
     notches_hz: tuple[float, float, float]
     ripple_db: float
-    verdict: str
+    verdict: Verdict
 
     @property
     def combs(self) -> bool:
@@ -69,9 +70,15 @@ def mono_sum_of(near_m: float, far_m: float, *, rate_hz: int, difference_db: flo
     gain = min(gain, 0.999)
     ripple_db = ratio_to_db((1 + gain) / (1 - gain))
     if delay_s < MONO_SAFE_S:
-        verdict = "clear"
+        verdict = Verdict.CLEAR
     else:
-        verdict = "clear" if ripple_db < FELT_RIPPLE_DB else "watch" if ripple_db < HARSH_RIPPLE_DB else "mendable"
+        verdict = (
+            Verdict.CLEAR
+            if ripple_db < FELT_RIPPLE_DB
+            else Verdict.WATCH
+            if ripple_db < HARSH_RIPPLE_DB
+            else Verdict.MENDABLE
+        )
     first, second, third = ((2 * n + 1) / (2 * max(delay_s, 1e-9)) for n in range(3))
     return MonoSum(
         delay_ms=1000 * delay_s,
@@ -117,10 +124,16 @@ class SingerWhoPlays:
     mono: MonoSum
 
     @property
-    def verdict(self) -> str:
+    def verdict(self) -> Verdict:
         """Clear where either stands far over the other; watch where by as much as three to one gives."""
         least_db = min(self.voice.separation_db, self.instrument.separation_db)
-        return "clear" if least_db >= APART_DB else "watch" if least_db >= ratio_to_db(THREE_TO_ONE) else "mendable"
+        return (
+            Verdict.CLEAR
+            if least_db >= APART_DB
+            else Verdict.WATCH
+            if least_db >= ratio_to_db(THREE_TO_ONE)
+            else Verdict.MENDABLE
+        )
 
 
 def singer_who_plays(
@@ -276,8 +289,8 @@ class StereoImage:
         return abs(self.level_db) < AGREES_DB and abs(self.time_ms) < AGREES_MS
 
     @property
-    def verdict(self) -> str:
-        return "clear" if self.edge_comb_hz is None else "watch"
+    def verdict(self) -> Verdict:
+        return Verdict.CLEAR if self.edge_comb_hz is None else Verdict.WATCH
 
 
 def stereo_image(pair: StereoPair, off_deg: float, distance_m: float) -> StereoImage:

@@ -7,6 +7,7 @@ import numpy as np
 from pneumen.core.place.ladder import Ladder, at_distance
 from pneumen.core.place.low_cut import LowCut
 from pneumen.core.room import DRY_ENOUGH_DB, judge_room
+from pneumen.core.verdict import Verdict
 
 FELT: Final = 0.01
 SPOILT_BY_POPS: Final = 0.6
@@ -34,18 +35,18 @@ def strengths_at(ladder: Ladder, distance_m: float) -> dict[str, float]:
 
 def judge_place(
     ladder: Ladder, distance_m: float, low_cut: LowCut | None = None, *, dry_enough_db: float = DRY_ENOUGH_DB
-) -> str:
+) -> Verdict:
     """Return clear, watch, mendable or baked-in.
 
     Pops, room and a low-cut cannot be taken out again; bass and sway can be mended, at a price.
     """
-    if low_cut is not None and low_cut.verdict == "baked-in":
-        return "baked-in"
-    if judge_room(-at_distance(ladder, distance_m)["room"], dry_enough_db) == "baked-in":
-        return "baked-in"
+    if low_cut is not None and low_cut.verdict == Verdict.BAKED_IN:
+        return Verdict.BAKED_IN
+    if judge_room(-at_distance(ladder, distance_m)["room"], dry_enough_db) == Verdict.BAKED_IN:
+        return Verdict.BAKED_IN
     if strengths_at(ladder, distance_m).get("pops", 0.0) > SPOILT_BY_POPS:
-        return "baked-in"
+        return Verdict.BAKED_IN
     _, strength = felt_most(ladder, distance_m)
     if strength <= FELT:
-        return "clear"
-    return "mendable" if strength > WORTH_MENDING else "watch"
+        return Verdict.CLEAR
+    return Verdict.MENDABLE if strength > WORTH_MENDING else Verdict.WATCH

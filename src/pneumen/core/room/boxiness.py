@@ -8,6 +8,7 @@ from pneumen.core.room.box import Box, Point
 from pneumen.core.room.images import echoes_of
 from pneumen.core.room.materials import BANDS_HZ
 from pneumen.core.room.modes import coincidences_of, modes_of
+from pneumen.core.verdict import Verdict
 
 EARLY_S: Final = 0.005
 LOUD_EARLY_DB: Final = -12.0
@@ -28,7 +29,7 @@ class Boxiness:
     early_db: float
     bass_ratio: float
     faults: tuple[str, ...]
-    verdict: str
+    verdict: Verdict
 
 
 def boxiness_of(box: Box, source_m: Point, microphone_m: Point, pattern: str) -> Boxiness:
@@ -60,5 +61,5 @@ def boxiness_of(box: Box, source_m: Point, microphone_m: Point, pattern: str) ->
         early_db=early_db,
         bass_ratio=ratio,
         faults=faults,
-        verdict=("clear", "watch", "baked-in", "baked-in")[len(faults)],
+        verdict=(Verdict.CLEAR, Verdict.WATCH, Verdict.BAKED_IN, Verdict.BAKED_IN)[len(faults)],
     )

@@ -10,6 +10,7 @@ from typing import Final
 from pneumen.core.errors import Contradiction, require_within
 from pneumen.core.room.box import Point
 from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
+from pneumen.core.verdict import Verdict
 
 NOTCH_UP_TO_HZ: Final = 400.0
 """Above, a cabinet beams and leaves the wall behind alone (common practice, no source)."""
@@ -84,7 +85,7 @@ class MonitorReport:
     uneven_m: float
     share: float
     bounces: tuple[Bounce, ...]
-    findings: tuple[tuple[str, str, float], ...]
+    findings: tuple[tuple[Verdict, str, float], ...]
 
 
 def boundary_notch_hz(distance_m: float) -> float:
@@ -167,18 +168,18 @@ def _met(surface: str, real: Point, ear: Point, mirror: Point, place: MonitorPla
 
 def _findings(
     place: MonitorPlace, angle: float, uneven: float, share: float, bounces: tuple[Bounce, ...]
-) -> list[tuple[str, str, float]]:
+) -> list[tuple[Verdict, str, float]]:
     low, high = GOOD_ANGLE_DEG
-    found = [("clear" if low <= angle <= high else "watch", "triangle", angle)]
-    found.append(("clear" if uneven <= 2 * EVEN_M else "watch", "even", uneven))
+    found = [(Verdict.CLEAR if low <= angle <= high else Verdict.WATCH, "triangle", angle)]
+    found.append((Verdict.CLEAR if uneven <= 2 * EVEN_M else Verdict.WATCH, "even", uneven))
     off = place.height_m - place.ear_m
-    found.append(("clear" if abs(off) <= LEVEL_M else "watch", "height", off))
-    found.append(("watch" if MIDDLE_SHARE[0] < share < MIDDLE_SHARE[1] else "clear", "middle", share))
+    found.append((Verdict.CLEAR if abs(off) <= LEVEL_M else Verdict.WATCH, "height", off))
+    found.append((Verdict.WATCH if MIDDLE_SHARE[0] < share < MIDDLE_SHARE[1] else Verdict.CLEAR, "middle", share))
     behind = next(one for one in bounces if one.surface == "wall behind")
-    found.append(("watch" if behind.notch_hz < NOTCH_UP_TO_HZ else "clear", "behind", behind.notch_hz))
+    found.append((Verdict.WATCH if behind.notch_hz < NOTCH_UP_TO_HZ else Verdict.CLEAR, "behind", behind.notch_hz))
     desk = next((one for one in bounces if one.surface == "desk"), None)
     if desk:
-        found.append(("watch", "desk", desk.notch_hz))
+        found.append((Verdict.WATCH, "desk", desk.notch_hz))
     return found
 
 

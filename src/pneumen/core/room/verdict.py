@@ -2,6 +2,8 @@
 
 from typing import Final
 
+from pneumen.core.verdict import Verdict
+
 DRY_ENOUGH_DB: Final = 10.0
 """Direct sound this far above the room's reads as close and dry (common practice, no source)."""
 FAINT_ROOM_DB: Final = 6.0
@@ -10,16 +12,16 @@ LOUD_ROOM_DB: Final = 3.0
 (common practice, no source)."""
 
 
-def judge_room(direct_to_reverberant_db: float, dry_enough_db: float = DRY_ENOUGH_DB) -> str:
+def judge_room(direct_to_reverberant_db: float, dry_enough_db: float = DRY_ENOUGH_DB) -> Verdict:
     """Return clear, watch or baked-in for how far the direct sound leads the room's.
 
     Args:
         dry_enough_db: what is dry enough for this source; where the room belongs to the sound less of a lead will do.
 
-    >>> judge_room(10), judge_room(4), judge_room(1), judge_room(1, dry_enough_db=5)
-    ('clear', 'watch', 'baked-in', 'clear')
+    >>> [one.value for one in (judge_room(10), judge_room(4), judge_room(1), judge_room(1, dry_enough_db=5))]
+    ['clear', 'watch', 'baked-in', 'clear']
     """
     wanted_db = direct_to_reverberant_db + DRY_ENOUGH_DB - dry_enough_db
     if wanted_db < LOUD_ROOM_DB:
-        return "baked-in"
-    return "clear" if wanted_db >= FAINT_ROOM_DB else "watch"
+        return Verdict.BAKED_IN
+    return Verdict.CLEAR if wanted_db >= FAINT_ROOM_DB else Verdict.WATCH

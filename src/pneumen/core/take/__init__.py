@@ -1,7 +1,7 @@
 """What a recorded file holds, and what it teaches about performer, room and chain."""
 
 from pneumen.core.take.correct import Correction, correction_from
-from pneumen.core.take.findings import Finding, worst_verdict
+from pneumen.core.take.findings import Finding
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.phrases import (
@@ -32,5 +32,4 @@ __all__ = [
     "open_recording",
     "phrases_between_claps",
     "whole_phrase",
-    "worst_verdict",
 ]

@@ -1,10 +1,10 @@
 """What is wrong with a take, sorted by whether it can be mended, with the rule and the advice for each."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Final
 
-VERDICTS: Final = ("clear", "watch", "mendable", "baked-in")
+from pneumen.core.verdict import Verdict
+
 SILENT_BELOW_DBFS: Final = -90.0
 CLIP_GAP_S: Final = 0.25
 """Flat tops closer together than this are told as one place."""
@@ -12,20 +12,15 @@ CLIP_GAP_S: Final = 0.25
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """One thing wrong at one place; verdict is one of VERDICTS, value None where there is no figure to it."""
+    """One thing wrong at one place; value None where there is no figure to it."""
 
     kind: str
     start_s: float
     end_s: float
     value: float | None
     unit: str
-    verdict: str
+    verdict: Verdict
     advice: str
-
-
-def worst_verdict(findings: Iterable[Finding]) -> str:
-    """Return the gravest verdict, clear where there is nothing to say."""
-    return max((finding.verdict for finding in findings), key=VERDICTS.index, default="clear")
 
 
 def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int) -> list[Finding]:
@@ -43,7 +38,7 @@ def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int) -> list[
             end_s=(place[-1][1] + 1) / sample_rate_hz,
             value=max(last - first + 1 for first, last in place),
             unit="samples",
-            verdict="baked-in",
+            verdict=Verdict.BAKED_IN,
             advice="A stage ran out of room here. Lower the gain and record this passage again; turning the file down "
             "does not bring the tops back.",
         )
@@ -62,27 +57,30 @@ def whole_file_findings(
 ) -> list[Finding]:
     """Judge what holds for the file as a whole."""
 
-    def whole(kind: str, value: float | None, unit: str, verdict: str, advice: str) -> Finding:
+    def whole(kind: str, value: float | None, unit: str, verdict: Verdict, advice: str) -> Finding:
         return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, advice=advice)
 
     peak = sample_peak_dbfs
     if peak is None or peak < SILENT_BELOW_DBFS:
         advice = "Nothing was recorded. Follow the signal from the interface's own light to the track's meter."
-        return [whole("silent", peak, "dBFS", "baked-in", advice)]
+        return [whole("silent", peak, "dBFS", Verdict.BAKED_IN, advice)]
     found = []
     if peak > -1 and not clipped:
         advice = "Not clipped, but less than 1 dB was left: lower the gain before the next take."
-        found.append(whole("too-hot", peak, "dBFS", "watch", advice))
+        found.append(whole("too-hot", peak, "dBFS", Verdict.WATCH, advice))
     if peak < -24:
         advice = "The level is low: raise the gain or move closer; raising the file later raises its noise too."
-        found.append(whole("too-quiet", peak, "dBFS", "mendable" if peak < -30 else "watch", advice))
+        found.append(whole("too-quiet", peak, "dBFS", Verdict.MENDABLE if peak < -30 else Verdict.WATCH, advice))
     if clean_range_db is not None and clean_range_db < 40:
+        noisy = Verdict.MENDABLE if clean_range_db < 30 else Verdict.WATCH
         advice = "The noise is near the music: quieten the room, move closer, or raise the weakest stage first."
-        found.append(whole("noise", clean_range_db, "dB", "mendable" if clean_range_db < 30 else "watch", advice))
+        found.append(whole("noise", clean_range_db, "dB", noisy, advice))
     if abs(dc_offset) > 0.005:
         advice = "The wave does not sit on zero, which eats headroom and clicks at cuts: a high-pass at 20 Hz mends it."
-        found.append(whole("dc", dc_offset, "fraction of full scale", "mendable", advice))
+        found.append(whole("dc", dc_offset, "fraction of full scale", Verdict.MENDABLE, advice))
     if channels_say in ("dual-mono", "one-sided"):
         what = "Both channels are the same" if channels_say == "dual-mono" else "One channel is empty"
-        found.append(whole("wrong-channels", 1, "channels", "mendable", f"{what}: export the part as a mono file."))
+        found.append(
+            whole("wrong-channels", 1, "channels", Verdict.MENDABLE, f"{what}: export the part as a mono file.")
+        )
     return found

@@ -14,13 +14,13 @@ from pneumen.core.take.findings import (
     Finding,
     clipping_findings,
     whole_file_findings,
-    worst_verdict,
 )
 from pneumen.core.take.floor import FloorMeter, find_pauses
 from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, loudest_3s_lufs, sum_channels
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.recording import Recording
 from pneumen.core.take.true_peak import TruePeak
+from pneumen.core.verdict import Verdict, worst_of
 
 FRAMES_PER_S: Final = 10
 FRAMES_PER_BLOCK: Final = 11
@@ -74,7 +74,7 @@ class Measurement:
     dc_offset: float
     channels_say: str
     findings: tuple[Finding, ...]
-    verdict: str
+    verdict: Verdict
 
 
 def measure(
@@ -253,7 +253,7 @@ class _Tally:
             dc_offset=dc_offset,
             channels_say=channels_say,
             findings=tuple(findings),
-            verdict=worst_verdict(findings),
+            verdict=worst_of(finding.verdict for finding in findings),
         )
 
 

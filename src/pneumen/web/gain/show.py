@@ -6,6 +6,7 @@ from pneumen.core.forecast import Advice, Outcome, advise, distance_range
 from pneumen.core.gain import SCHOOLS, GainVerdict, School, gain_window_db, share_at_gain
 from pneumen.core.line import Levels
 from pneumen.core.setup import RecorderChain
+from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.marks import Frame, Gorge, Handle
 from pneumen.web.gain.picture import (
@@ -65,7 +66,7 @@ class GainScreen:
     hero_band: str
     hero_note: str
     in_window: bool
-    hero_verdict: str
+    hero_verdict: Verdict
     nothing_to_do: str
     rows: tuple[Row, ...]
     todos: tuple[Todo, ...]
@@ -164,7 +165,7 @@ def sentence(part: Part, advice: Advice) -> str:
     """Say how things stand and what sets it; where nothing more can be done, name what is in the way."""
     told = _sentence(part, advice.before)
     conflict = REASON_CONFLICTS.get(advice.before.gain_verdict.reason, "") or advice.recommended.conflict
-    if advice.actions or advice.before.gain_verdict.verdict == "clear" or conflict not in CONFLICTS:
+    if advice.actions or advice.before.gain_verdict.verdict == Verdict.CLEAR or conflict not in CONFLICTS:
         return told
     low, high = advice.before.setup.chain.gain_range_db
     why = (
@@ -201,11 +202,11 @@ def _hero_note(levels: Levels, school: School) -> str:
     return f"{off} the window" if off else "in the window"
 
 
-def _hero_verdict(before: Outcome, school: School) -> str:
+def _hero_verdict(before: Outcome, school: School) -> Verdict:
     """The level's own verdict: what the noise does is told elsewhere."""
     if not off_window(before.levels.peak_dbfs, school.low_dbfs, school.high_dbfs):
-        return "clear"
-    return "watch" if before.gain_verdict.reason == "noisy" else before.gain_verdict.verdict
+        return Verdict.CLEAR
+    return Verdict.WATCH if before.gain_verdict.reason == "noisy" else before.gain_verdict.verdict
 
 
 def _against_pinned(part: Part, levels: Levels) -> str:

@@ -20,6 +20,7 @@ from pneumen.core.kit import (
     software_lacks,
     swaps_of,
 )
+from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.packing import Packing, packing_of
@@ -85,7 +86,7 @@ class PartInUse:
     lead: str
     headroom: str
     noise_set_by: str
-    verdict: str
+    verdict: Verdict
     sets: str
 
 
@@ -118,7 +119,7 @@ def _in_use(part: Part, outcome: Outcome, sets_clean: bool, sets_lead: bool) -> 
 class KitScreen:
     """All the Kit screen shows; where nothing fits, only verdict, sentence and the way out."""
 
-    verdict: str
+    verdict: Verdict
     sentence: str
     budget: float
     horizon: float
@@ -156,7 +157,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     except NothingFits as error:
         sentence = f"Nothing complete fits: {error.because}."
         return KitScreen(
-            verdict="watch",
+            verdict=Verdict.WATCH,
             sentence=sentence,
             budget=budget,
             horizon=horizon,
@@ -174,7 +175,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     kit, story = frontier.kit(number), given("money", money_story(points, max(budget, cheapest)))
     total = points[number][0]
     return KitScreen(
-        verdict=judge_kit(kit.clean_range_db, kit.direct_to_reverberant_db) if within else "watch",
+        verdict=judge_kit(kit.clean_range_db, kit.direct_to_reverberant_db) if within else Verdict.WATCH,
         sentence=_sentence(kit, total, story, budget, cheapest),
         budget=budget,
         horizon=horizon,

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, USUAL_SECTIONS, guessed_levels, loudest_of
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.setup import PlugLevels, SourceLevels
+from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Backing, Part
@@ -16,7 +17,7 @@ from pneumen.web.wording import figure, with_band
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartScreen:
-    verdict: str
+    verdict: Verdict
     sentence: str
     shapes: tuple[Shape, ...]
     figures: Figures | None
@@ -45,7 +46,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
     backing = Backing.objects.filter(song=part.song_id).first()
     audience, rate_hz, reason = AUDIENCES[part.song.audience]
     return PartScreen(
-        verdict="clear" if rows else "open",
+        verdict=Verdict.CLEAR if rows else Verdict.OPEN,
         sentence=_sentence(part, rows, usual_db, guess.band_db),
         shapes=tuple(draw_shape(tuple(rows), usual_db, frame) for frame in (WIDE, NARROW)),
         figures=None if tried else figures_of(part.pk, outcome_of(part)),

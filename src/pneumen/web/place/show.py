@@ -24,6 +24,7 @@ from pneumen.core.place import (
     response_at,
     step_back_for,
 )
+from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
@@ -46,7 +47,7 @@ class SchoolHere:
     range: str
     reason: str
     told: str
-    verdict: str
+    verdict: Verdict
     values: dict[str, str]
 
 
@@ -72,7 +73,7 @@ class PlaceScreen:
     """All the Place screen shows; figures is None while something is only tried out."""
 
     figures: Figures | None
-    verdict: str
+    verdict: Verdict
     sentence: str
     ladders: tuple[LadderPicture, ...]
     curve: CurvePicture
@@ -85,7 +86,7 @@ class PlaceScreen:
     loud: Louder
     pops: bool
     less_m: float
-    notes: tuple[tuple[str, str], ...]
+    notes: tuple[tuple[Verdict, str], ...]
     zones: StartingZones | None
     whys: tuple[Why, ...]
     place_origin: str
@@ -152,19 +153,21 @@ def _response(setup: PartSetup, sheet_m: float) -> Response:
     return replace(here, response_db=tuple(None if level is None else level + float(less) for level, less in both))
 
 
-def _notes(placement: Placement, low_cut: LowCut, *, pops: bool) -> tuple[tuple[str, str], ...]:
+def _notes(placement: Placement, low_cut: LowCut, *, pops: bool) -> tuple[tuple[Verdict, str], ...]:
     """What height, screen and low-cut bring with them: (verdict, sentence)."""
-    notes = []
-    if low_cut.verdict != "clear":
+    notes: list[tuple[Verdict, str]] = []
+    if low_cut.verdict != Verdict.CLEAR:
         octave = f"{figure(low_cut.lowest_octave_db, 1)} dB in the octave at {low_cut.lowest_octave_hz} Hz"
         told = f"A low-cut at {placement.low_cut_hz:g} Hz takes {octave}, and it stays in the file: the same cut can be made"
         notes.append((low_cut.verdict, f"{told} afterwards, never undone. Off, or 80 Hz at most for what plays low."))
     if pops and placement.pop_screen and placement.screen_at_m < NEAREST_SCREEN_M:
         notes.append(
-            ("watch", f"Less than {near(NEAREST_SCREEN_M)} before the capsule the screen’s own swirl is heard.")
+            (Verdict.WATCH, f"Less than {near(NEAREST_SCREEN_M)} before the capsule the screen’s own swirl is heard.")
         )
     if pops and placement.above_m:
-        notes.append(("clear", f"{figure(placement.off_mouth_deg)}° off the mouth’s axis, height and side together."))
+        notes.append(
+            (Verdict.CLEAR, f"{figure(placement.off_mouth_deg)}° off the mouth’s axis, height and side together.")
+        )
     return tuple(notes)
 
 
@@ -176,7 +179,7 @@ def _to(distance_m: float, placed: Placed) -> dict[str, str]:
 def _sentence(advice: Advice) -> str:
     before = advice.before
     air, distance_m = before.in_air, before.setup.placement.distance_m
-    if air.low_cut.verdict == "baked-in":
+    if air.low_cut.verdict == Verdict.BAKED_IN:
         return f"The low-cut at {air.low_cut.cut_hz:g} Hz reaches into the sound itself; nothing brings that back."
     name, strength = felt_most(air.ladder, distance_m)
     calm, best_m = air.calm_m, advice.recommended.miked_at_m
@@ -246,7 +249,7 @@ def _schools(setup: PartSetup, ladder: Ladder, placed: Placed) -> list[SchoolHer
                 range=f"{near(school.low_m)} to {near(school.high_m)}",
                 reason=f"{school.reason}; {school.price}",
                 told=told,
-                verdict="clear" if agrees else judge_place(ladder, middle, dry_enough_db=dry),
+                verdict=Verdict.CLEAR if agrees else judge_place(ladder, middle, dry_enough_db=dry),
                 values=_to(middle, placed),
             )
         )

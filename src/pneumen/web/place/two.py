@@ -11,6 +11,7 @@ from pneumen.core.place import (
     singer_who_plays,
     stereo_image,
 )
+from pneumen.core.verdict import Verdict
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
@@ -61,7 +62,7 @@ class TwoScreen:
 
     tried: Tried
     hows: tuple[tuple[str, str, bool], ...]
-    verdict: str
+    verdict: Verdict
     sentence: str
     reading: tuple[tuple[str, str, str], ...]
     comb: CombPicture | None
@@ -96,7 +97,7 @@ def _summed(part: Part, tried: Tried) -> dict:
     mono = mono_sum_of(nearer, farther, rate_hz=part.song.sample_rate_hz, difference_db=tried.softer_db)
     if not mono.combs:
         sentence = "In mono the two agree: the sound reaches both at once."
-    elif mono.verdict == "clear":
+    elif mono.verdict == Verdict.CLEAR:
         sentence = f"In mono the two agree: the comb is {figure(mono.ripple_db, 1)} dB deep at the most."
     else:
         sentence = f"In mono the sum is hollowed out from {figure(mono.notches_hz[0])} Hz on, by up to {figure(mono.ripple_db)} dB."

@@ -6,6 +6,7 @@ from typing import Any
 from pneumen.core.forecast import PartSetup
 from pneumen.core.kit import safe_hours
 from pneumen.core.room import corner_lead, corners_of, level_at_ear_db, pick_under_db, wall_behind
+from pneumen.core.verdict import Verdict
 from pneumen.web.lengths import far, near
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
@@ -22,7 +23,7 @@ ROOMY_M = 2.0
 class Case:
     """Something to know: what, with its figures, and where one press takes the performer (empty for nowhere)."""
 
-    verdict: str
+    verdict: Verdict
     title: str
     told: str
     values: dict[str, str]
@@ -58,7 +59,7 @@ def _amp(part: Part, room: Room, here: PartSetup) -> Case:
     pick = pick_under_db(level_1m_db(part), here.placement.distance_m, ROOMY_M)
     x, y = corner.stand_m
     return Case(
-        verdict="clear",
+        verdict=Verdict.CLEAR,
         title="Face it into a corner packed with pillows",
         told=f"The microphone between: in the {corner.name} corner the direct sound leads by {figure(best.packed_db)} dB, "
         f"bare by {figure(best.bare_db)}. The player sits in another room; {far(ROOMY_M, 0)} off in this one the pick lies "
@@ -72,7 +73,7 @@ def _horn(room: Room, here: PartSetup) -> Case:
     near_wall = behind.distance_m < 1.0
     move = "A step away from it, or something soft on it, takes the edge off." if near_wall else "It carries the tone."
     return Case(
-        verdict="watch" if near_wall else "clear",
+        verdict=Verdict.WATCH if near_wall else Verdict.CLEAR,
         title="The bell plays to the wall behind",
         told=f"The {behind.wall} wall, {far(behind.distance_m, 1)} behind, answers {figure(behind.delay_ms, 1)} ms later at "
         f"{figure(behind.level_db, sign=True)} dB against the direct sound. {move} Never into the bell, never on the floor.",
@@ -82,7 +83,7 @@ def _horn(room: Room, here: PartSetup) -> Case:
 
 def _drums() -> Case:
     return Case(
-        verdict="clear",
+        verdict=Verdict.CLEAR,
         title="Blankets on the walls, paper towel on the heads",
         told="Hang what you have first; a head that rings on takes a strip of paper towel, taped at its edge.",
         values={},
@@ -91,7 +92,7 @@ def _drums() -> Case:
 
 def _piano(here: PartSetup) -> Case:
     return Case(
-        verdict="clear",
+        verdict=Verdict.CLEAR,
         title="Walk round it and listen",
         told=f"At {near(here.placement.distance_m)} you hear the action; farther off it is balanced, with room and ventilation. A head "
         "where the microphone would be hears a lot. Two microphones: three to one, and listen in mono.",
@@ -112,7 +113,7 @@ def _ears(part: Part, room: Room) -> tuple[Case, ...]:
         time = f"{figure(minutes / 60)} hours"
     return (
         Case(
-            verdict="watch",
+            verdict=Verdict.WATCH,
             title="Your ears are in the room too",
             told=f"About {figure(at_ear)} dBA at the player’s ear here: safe for {time} a day without plugs (NIOSH, 1998). "
             "Padding the walls of a small room does not make the source itself softer.",

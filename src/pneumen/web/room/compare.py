@@ -11,6 +11,7 @@ from pneumen.core.room import (
     quietest_hours,
     room_score_db,
 )
+from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.room.outward import hours_told, level_1m_db, outwards_from
@@ -25,7 +26,7 @@ class RoomBeside:
     room: Room
     outcome: Outcome
     here: bool
-    verdict: str
+    verdict: Verdict
     lead: str
     noise: str
     hours: str

@@ -6,6 +6,7 @@ from typing import Any, Final
 from django.db import transaction
 
 from pneumen.core.room import MonitorPlace, MonitorReport, monitor_report, usual_place
+from pneumen.core.verdict import Verdict
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, near
 from pneumen.web.room.models import Room
@@ -60,7 +61,7 @@ class MonitorScreen:
     wall: str
     place: MonitorPlace
     picture: MonitorPicture
-    verdict: str
+    verdict: Verdict
     sentence: str
     findings: tuple[tuple[str, str], ...]
     bounces: tuple[tuple[str, str, str], ...]
@@ -72,12 +73,12 @@ def monitor_screen(wall: str, place: MonitorPlace) -> MonitorScreen:
     """Return what the page of the monitors shows."""
     report = monitor_report(place)
     findings = tuple((verdict, _told(kind, value, place)) for verdict, kind, value in report.findings)
-    worst = next((told for verdict, told in findings if verdict != "clear"), "")
+    worst = next((told for verdict, told in findings if verdict != Verdict.CLEAR), "")
     return MonitorScreen(
         wall=wall,
         place=place,
         picture=_draw(place, report),
-        verdict="watch" if worst else "clear",
+        verdict=Verdict.WATCH if worst else Verdict.CLEAR,
         sentence=worst
         or f"They stand well: {figure(report.angle_deg)}° between them, {far(report.reach_m)} from each ear.",
         findings=findings,

@@ -9,6 +9,7 @@ from pneumen.core.errors import Contradiction, require_within
 from pneumen.core.levels import ratio_to_db
 from pneumen.core.room import PARTITIONS, Outwards, outwards_of, recorded_factor, spans_of
 from pneumen.core.setup import PlugLevels
+from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Neighbour, Room
 from pneumen.web.room.services import fresh
@@ -25,7 +26,7 @@ class OutwardRow:
     number: int
     name: str
     through: str
-    verdict: str
+    verdict: Verdict
     told: str
 
 
@@ -91,7 +92,7 @@ def _row(number: int, outward: Outwards) -> OutwardRow:
         number=number,
         name=outward.neighbour.name,
         through=PARTITIONS[outward.neighbour.through][0],
-        verdict="clear" if len(outward.allowed_hours) == 24 else "watch",
+        verdict=Verdict.CLEAR if len(outward.allowed_hours) == 24 else Verdict.WATCH,
         told=told,
     )
 

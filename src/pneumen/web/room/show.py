@@ -38,6 +38,7 @@ from pneumen.core.room import (
     stood_in,
     table_echo,
 )
+from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.lengths import far, near
@@ -67,7 +68,7 @@ class RoomScreen:
     """All the Room screen shows; figures is None while something is only tried out."""
 
     figures: Figures | None
-    verdict: str
+    verdict: Verdict
     sentence: str
     room: Room
     here: PartSetup
@@ -90,7 +91,7 @@ class RoomScreen:
     @property
     def too_loud_outwards(self) -> bool:
         """Whether somebody hears this part at an hour at which they should not."""
-        return any(one.verdict != "clear" for one in self.outwards)
+        return any(one.verdict != Verdict.CLEAR for one in self.outwards)
 
 
 def room_screen(part: Part, **tried: float) -> RoomScreen:
@@ -154,11 +155,11 @@ def _ground_of(box: Box, **how: Any) -> Ground:
     return draw_ground(room_map(box, **how), box.size_m[1])
 
 
-def _verdict(found: Outcome, room: Room, here: PartSetup) -> str:
+def _verdict(found: Outcome, room: Room, here: PartSetup) -> Verdict:
     if found.air is None:
-        return "clear"
+        return Verdict.CLEAR
     verdict = found.room_verdict
-    return "watch" if verdict == "clear" and _in_the_way(room, here) else verdict
+    return Verdict.WATCH if verdict == Verdict.CLEAR and _in_the_way(room, here) else verdict
 
 
 def _in_the_way(room: Room, here: PartSetup) -> Placed | None:

@@ -18,6 +18,7 @@ from pneumen.core.hookup import (
 from pneumen.core.kit import KIND_LABELS, KitInUse
 from pneumen.core.place import SWAY_M
 from pneumen.core.setup import RecorderChain
+from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
@@ -28,7 +29,7 @@ from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
-from pneumen.web.wording import figure, money, share_of_turn, turned, with_band, worst_of
+from pneumen.web.wording import figure, money, share_of_turn, turned, with_band
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -66,7 +67,7 @@ class Plan:
     nothing_fits: str
     cheapest: float | None
     sentence: str
-    verdict: str
+    verdict: Verdict
     packing: Packing
     lacking: str
     assumed: tuple[str, ...]
@@ -89,7 +90,7 @@ def plan_of(part: Part) -> Plan:
         nothing_fits=short,
         cheapest=cheapest,
         sentence=f"{short or _costs(kit, part)} {sentence(part, advice)}",
-        verdict=worst_of("watch" if short else "clear", found.gain_verdict.verdict, found.room_verdict),
+        verdict=worst_of([Verdict.WATCH if short else Verdict.CLEAR, found.gain_verdict.verdict, found.room_verdict]),
         packing=packing_of(kit, part.song),
         lacking=", ".join(KIND_LABELS[kind].lower() for kind in kit.lacking),
         assumed=tuple(_assumed(part)),

@@ -7,6 +7,7 @@ from typing import Any, Final
 
 from pneumen.core.gain import School
 from pneumen.core.take import Finding, Measurement
+from pneumen.core.verdict import Verdict
 from pneumen.web.wording import figure
 
 LOWEST_DB: Final = -84.0
@@ -23,7 +24,7 @@ class Flag:
     top: float
     width: float
     height: float
-    verdict: str
+    verdict: Verdict
     label: str
     shown: bool
     text_x: float

@@ -7,6 +7,7 @@ from pneumen.core.errors import given
 from pneumen.core.gain import School, school_named
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import Correction, Finding, Measurement
+from pneumen.core.verdict import Verdict
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
 from pneumen.web.lengths import near
@@ -30,8 +31,8 @@ class Compared:
     note: str
 
     @property
-    def verdict(self) -> str:
-        return "open" if self.within is None else "clear" if self.within else "watch"
+    def verdict(self) -> Verdict:
+        return Verdict.OPEN if self.within is None else Verdict.CLEAR if self.within else Verdict.WATCH
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,7 +42,7 @@ class Said:
     kind: str
     when: str
     start_s: float
-    verdict: str
+    verdict: Verdict
     value: str
     advice: str
 
@@ -51,7 +52,7 @@ class TakeScreen:
     """All that is shown of one measured take."""
 
     take: Take
-    verdict: str
+    verdict: Verdict
     sentence: str
     strips: tuple[Strip, ...]
     compared: tuple[Compared, ...]
@@ -89,11 +90,11 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     )
 
 
-def verdict_of(measurement: Measurement, school: School) -> str:
+def verdict_of(measurement: Measurement, school: School) -> Verdict:
     """The worst finding's verdict; a flawless take outside its school's window is one to watch."""
     peak = measurement.level.sample_peak_dbfs
     off = peak is not None and off_window(peak, school.low_dbfs, school.high_dbfs)
-    return "watch" if off and measurement.verdict == "clear" else measurement.verdict
+    return Verdict.WATCH if off and measurement.verdict == Verdict.CLEAR else measurement.verdict
 
 
 def _sentence(measurement: Measurement, school: School) -> str:

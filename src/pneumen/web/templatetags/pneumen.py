@@ -5,6 +5,7 @@ from django.forms import BoundField, Select
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
+from pneumen.core.verdict import Verdict
 from pneumen.web import lengths, wording
 from pneumen.web.figures import Figures
 
@@ -70,7 +71,7 @@ def words(text: str) -> list[str]:
 
 
 @register.filter
-def verdict_label(verdict: str) -> str:
+def verdict_label(verdict: Verdict) -> str:
     return wording.VERDICT_LABELS[verdict]
 
 
@@ -80,19 +81,19 @@ def item(mapping: dict, key: str) -> object:
 
 
 GLYPHS = {
-    "clear": '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"/>',
-    "watch": '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2"/>'
+    Verdict.CLEAR: '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"/>',
+    Verdict.WATCH: '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2"/>'
     '<path d="M10 3.5a6.5 6.5 0 0 1 0 13z" fill="currentColor"/>',
-    "mendable": '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"'
+    Verdict.MENDABLE: '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"'
     ' stroke-dasharray="4.6 2.2"/>',
-    "baked-in": '<path d="M3.5 3.5h8v5h5v8h-13z" fill="currentColor"/>',
-    "stop": '<path d="M10 2l8 8-8 8-8-8z" fill="currentColor"/><path class="glyph-bar" d="M6.5 10h7"/>',
-    "open": '<circle cx="10" cy="10" r="2.75" fill="currentColor"/>',
+    Verdict.BAKED_IN: '<path d="M3.5 3.5h8v5h5v8h-13z" fill="currentColor"/>',
+    Verdict.STOP: '<path d="M10 2l8 8-8 8-8-8z" fill="currentColor"/><path class="glyph-bar" d="M6.5 10h7"/>',
+    Verdict.OPEN: '<circle cx="10" cy="10" r="2.75" fill="currentColor"/>',
 }
 
 
 @register.simple_tag
-def glyph(verdict: str, size: int = 18) -> SafeString:
+def glyph(verdict: Verdict, size: int = 18) -> SafeString:
     """Draw a verdict's glyph; its word always stands beside it, so it is hidden from assistive technology."""
     drawing = SafeString(GLYPHS[verdict])
     return format_html(
