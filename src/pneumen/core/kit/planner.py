@@ -14,24 +14,13 @@ from pneumen.core.kit.frontier import SAME, Point, unbeaten
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import TABLED_BUFFERS
 from pneumen.core.kit.levels import PartLevels, levels_of_part
+from pneumen.core.kit.lines import WHYS, KitLine, forgotten_kinds, line_of, place_of
 from pneumen.core.kit.needs import Needs, OwnedGear
 from pneumen.core.kit.offers import Offer, offers_of
 from pneumen.core.kit.search import CENT, LEADING, DeviceKit, device_kits, things_of_hub, things_of_voice
 from pneumen.core.line import Levels
 
-FORGOTTEN: Final = ("shock-mount", "covering")
 """What people commonly forget (common practice, no source)."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class KitLine:
-    """One line of the packing list; found_in says where a thing comes from: shop, owned, or the box of another."""
-
-    kind: str
-    item: Item | None
-    price: float
-    found_in: str
-    why: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -269,22 +258,11 @@ def round_trip_through(box: Item, computer_speed: str, sample_rate_hz: int) -> f
     return round_trip_ms(samples, sample_rate_hz, **{name: value for name, value in told.items() if value is not None})
 
 
-WHYS: Final = {
-    "microphone": "hears you",
-    "interface": "amplifies, converts, and feeds the headphones",
-    "recorder": "hears, converts and keeps it, without a computer",
-    "booster": "lifts a weak microphone over the preamp's noise",
-    "di-box": "takes the instrument’s plug to a microphone input",
-    "bundle": "holds several of these for less",
-    "covering": "takes the room out from behind you",
-}
-
-
 def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
     devices, bundle = choice.devices, choice.bundle
     inside, bundled_in = (set(bundle.in_box), bundle.name) if bundle else (set(), "")
     if bundle:
-        yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=_place(bundle), why=WHYS["bundle"])
+        yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=place_of(bundle), why=WHYS["bundle"])
     items, things = _devices_and_things(needs, choice.shelf, devices)
     items += [*choice.hanging.pieces, *choice.extras]
     things += choice.hanging.carried_by
@@ -295,29 +273,6 @@ def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
         bundled = thing.item is not None and thing.item.id in inside
         place = bundled_in if bundled else thing.found_in
         yield KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=place, why=thing.why)
-
-
-def line_of(item: Item, price: float) -> KitLine:
-    """Return a device as a line of the packing list."""
-    return KitLine(
-        kind=item.kind, item=item, price=price, found_in=_place(item), why=WHYS.get(item.kind, "you want it")
-    )
-
-
-def _place(item: Item) -> str:
-    return "owned" if item.owned else "shop"
-
-
-def forgotten_kinds(lines: tuple[KitLine, ...], *, miked: bool) -> Iterator[str]:
-    """Kinds people commonly forget and this kit leaves out, each worth its price; a spare cable is one of them."""
-    present = [line.kind for line in lines]
-    boxes = {kind for line in lines if line.item for kind in line.item.in_box}
-    for kind in ("xlr-cable", "instrument-cable"):
-        if present.count(kind) == 1:
-            yield kind
-    for kind in FORGOTTEN if miked else ():
-        if kind not in present and kind not in boxes:
-            yield kind
 
 
 RELAXATIONS: Final[tuple[tuple[str, Any, str], ...]] = (

@@ -9,7 +9,7 @@ for each hub, sharing and ratio one walk up the prices. Hubs and microphones tha
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from itertools import combinations, permutations, product
+from itertools import permutations, product
 from operator import is_
 from typing import Final
 
@@ -30,6 +30,7 @@ from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer
+from pneumen.core.kit.sharings import sharings_of
 from pneumen.core.kit.walks import Step, Walk
 
 CENT: Final = 6
@@ -76,7 +77,7 @@ def device_kits(
         extra: is paid in any case, as a bundle is.
         rivals: kits known already.
     """
-    sharings = list(_sharings(needs))
+    sharings = list(sharings_of(needs))
     reached, found = Reached(kit.point for kit in rivals), []
     for offer in offers:
         for bound in _bound_to_must(needs, shelf, offer):
@@ -327,28 +328,6 @@ def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThi
         Missing: where the catalogue has none of one.
     """
     return list(for_hub(shelf, needs, hub))
-
-
-def _sharings(needs: Needs) -> Iterator[tuple[tuple[int, ...], ...]]:
-    """Yield every way to share the parts out among microphones: no two recorded together, plugs each for itself."""
-    together = {pair for session in needs.sessions for pair in combinations(session, 2)}
-
-    def share(left: tuple[int, ...]) -> Iterator[tuple[tuple[int, ...], ...]]:
-        if not left:
-            yield ()
-            return
-        first, others = left[0], left[1:]
-        for size in range(len(others), -1, -1):
-            for more in combinations(others, size):
-                parts = (first, *more)
-                if any(pair in together for pair in combinations(parts, 2)) or (
-                    needs.plugged & set(parts) and len(parts) > 1
-                ):
-                    continue
-                for rest in share(tuple(part for part in others if part not in more)):
-                    yield (parts, *rest)
-
-    yield from share(tuple(range(len(needs.parts))))
 
 
 def _worth_trying(offer: Offer, hub_prices: np.ndarray) -> list[int]:

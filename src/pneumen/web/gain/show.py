@@ -3,16 +3,16 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Advice, Outcome, advise, distance_range
-from pneumen.core.gain import SCHOOLS, GainVerdict, School, gain_window_db, share_at_gain
+from pneumen.core.gain import SCHOOLS, GainVerdict, School, share_at_gain
 from pneumen.core.line import Levels
 from pneumen.core.setup import RecorderChain
 from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
-from pneumen.web.gain.marks import Frame, Gorge, Handle
+from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of
+from pneumen.web.gain.marks import Gorge
 from pneumen.web.gain.picture import (
     distance_handle,
     draw_gorge,
-    gain_handle,
     narrow_frame,
     wide_frame,
 )
@@ -35,24 +35,6 @@ class Row:
     tenths: str
     unit: str
     measured: str = ""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Knob:
-    """The gain control as a field: its range, where the target window lies on it, and how it reads."""
-
-    marking: str
-    minimum: float
-    maximum: float
-    value: float
-    low_label: str
-    high_label: str
-    window_left: float
-    window_width: float
-    window_label: str
-    share: float
-    turned: tuple[str, str]
-    spoken: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,7 +94,7 @@ def gain_screen(
         todos=tuple(todo_of(action, before) for action in advice.actions[:3]),
         whys=whys_of(part, before),
         gorges=_gorges(part, before, (near_m, far_m)),
-        knob=_knob(before),
+        knob=knob_of(before),
         school=chosen,
         schools=_schools(before),
         distance_m=setup.placement.distance_m,
@@ -291,37 +273,6 @@ def measured_of(part: Part) -> dict[str, float | None]:
     }
 
 
-def _knob(before: Outcome) -> Knob:
-    chain, gain_db = before.setup.chain, before.gain_db
-    marking, (low, high) = chain.gain_marking, chain.gain_range_db
-    window = [min(max(edge, low), high) for edge in gain_window_db(before.levels, gain_db, before.setup.school)]
-    span = (high - low) or 1.0
-    share, dial = share_at_gain(gain_db, (low, high)), isinstance(chain, RecorderChain)
-    if marking == "bare":
-        spoken = " ".join(turned(share, dial=dial)) + ("" if dial else " of the turn")
-        ends = ("0", "10") if dial else ("left stop", "full turn")
-        (least, _), (most, unit) = (turned((edge - low) / span, dial=dial) for edge in window)
-        label = f"window about {least} to {most} {unit}"
-    else:
-        ends, spoken = (f"{figure(low)} dB", f"{figure(high)} dB"), f"{figure(gain_db)} dB"
-        label = f"window {figure(window[0])} to {figure(window[1])} dB"
-    reachable = window[1] > window[0]
-    return Knob(
-        marking=marking,
-        minimum=low,
-        maximum=high,
-        value=round(gain_db, 1),
-        low_label=ends[0],
-        high_label=ends[1],
-        window_left=100 * (window[0] - low) / span,
-        window_width=100 * (window[1] - window[0]) / span,
-        window_label=label if reachable else "window out of reach",
-        share=100 * share,
-        turned=turned(share, dial=dial),
-        spoken=spoken,
-    )
-
-
 def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
     """Every school with the gain it would ask for here; without a control, whether the peak lies in its window."""
     chain, peak = before.setup.chain, before.levels.peak_dbfs
@@ -349,7 +300,7 @@ def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float]) -> tuple[
         if before.distance_m is not None:
             handles.append(distance_handle(frame, before, reach_m, before.distance_m))
         if before.setup.chain.gain_marking != "none":
-            handles.append(_gain_handle(frame, before))
+            handles.append(gain_handle_of(frame, before))
         gorges.append(
             draw_gorge(
                 before,
@@ -362,15 +313,3 @@ def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float]) -> tuple[
             )
         )
     return tuple(gorges)
-
-
-def _gain_handle(frame: Frame, before: Outcome) -> Handle:
-    """The gain's handle in the units of its field: dB, or per cent of a bare knob's turn."""
-    chain = before.setup.chain
-    low, high = chain.gain_range_db
-    if chain.gain_marking == "db":
-        spoken = f"{figure(before.gain_db)} dB"
-        return gain_handle(frame, before, (low, high), before.gain_db, units_per_db=1, spoken=spoken)
-    turn = 100 * share_at_gain(before.gain_db, (low, high))
-    spoken = f"{figure(turn)} % of the turn"
-    return gain_handle(frame, before, (0, 100), turn, units_per_db=100 / ((high - low) or 1), spoken=spoken)

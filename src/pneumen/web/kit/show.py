@@ -5,31 +5,28 @@ from dataclasses import dataclass
 from typing import Any
 
 from pneumen.core.errors import NothingFits, given
-from pneumen.core.forecast import Outcome, judge_kit
+from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
     Frontier,
-    Item,
     Kit,
     KitFinding,
     MoneyStory,
-    Needs,
     Swap,
     findings_of_kit,
     money_story,
     recommended_of,
-    software_lacks,
     swaps_of,
 )
 from pneumen.core.verdict import Verdict
-from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
+from pneumen.web.kit.in_use import PartInUse, parts_in_use
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
+from pneumen.web.kit.programs import Program, programs_of
 from pneumen.web.kit.routes import figures_told
 from pneumen.web.kit.services import (
     fixed_cost,
     frontier_of_song,
-    gear_of_song,
     horizon_of,
     in_use,
     parts_of_song,
@@ -38,8 +35,6 @@ from pneumen.web.kit.services import (
     recommended_number,
 )
 from pneumen.web.kit.why import whys_of
-from pneumen.web.part.models import Part
-from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song
 from pneumen.web.wording import figure, money
 
@@ -62,57 +57,6 @@ class SwapTold:
     brings: str
     told: str
     price: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Program:
-    """One recording software of the catalogue against what is needed; lacks is empty where it serves."""
-
-    name: str
-    price: str
-    traits: str
-    lacks: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PartInUse:
-    """One part as it is set up now: its gear, its figures, and whether it is the one that sets the song's."""
-
-    name: str
-    part_id: int
-    gear: str
-    figures: Figures
-    clean: str
-    lead: str
-    headroom: str
-    noise_set_by: str
-    verdict: Verdict
-    sets: str
-
-
-def parts_in_use(song: Song) -> tuple[PartInUse, ...]:
-    """Return every part of a song as it is set up; the song's figures are its worst part's."""
-    found = [(part, outcome_of(part)) for part in parts_of_song(song)]
-    worst_clean = min(found, key=lambda one: one[1].levels.clean_range_db)[0]
-    miked = [one for one in found if one[1].air]
-    worst_lead = min(miked, key=lambda one: one[1].in_air.lead_db)[0] if miked else None
-    return tuple(_in_use(part, outcome, part is worst_clean, part is worst_lead) for part, outcome in found)
-
-
-def _in_use(part: Part, outcome: Outcome, sets_clean: bool, sets_lead: bool) -> PartInUse:
-    sets = [word for word, holds in (("clean range", sets_clean), ("room sound", sets_lead)) if holds]
-    return PartInUse(
-        name=part.name,
-        part_id=part.pk,
-        gear=", ".join(item.name for item in part.devices),
-        figures=figures_of(part.pk, outcome),
-        clean=figure(outcome.levels.clean_range_db),
-        lead=figure(outcome.air.lead_db) if outcome.air else "plugged in",
-        headroom=figure(outcome.levels.headroom_db),
-        noise_set_by=outcome.levels.noise_set_by,
-        verdict=outcome.kit_verdict,
-        sets=f"sets the song’s {' and '.join(sets)}" if sets else "",
-    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -319,28 +263,6 @@ def _swap_told(swap: Swap) -> SwapTold:
     effects += [f"{figure(trip, 1, sign=True)} ms round trip"] if trip is not None and abs(trip) >= 0.5 else []
     effects += [f"{figure(clean, 1, sign=True)} dB clean range"] if abs(clean) >= 0.1 else []
     return SwapTold(brings=swap.brings, told=", ".join(effects), price=f"+{money(swap.costs_more)}")
-
-
-def programs_of(song: Song, needs: Needs) -> tuple[Program, ...]:
-    """Hold every recording software of the catalogue against what this song needs, those that serve first."""
-    rows = [(item, software_lacks(needs, item)) for item in gear_of_song(song)[1] if item.kind == "software"]
-    rows.sort(key=lambda row: (bool(row[1]), row[0].cost, row[0].learning or 3, row[0].name))
-    return tuple(
-        Program(name=item.name, price=_software_price(item), traits=_software_traits(item), lacks="; ".join(lacks))
-        for item, lacks in rows
-    )
-
-
-def _software_price(item: Item) -> str:
-    if not item.price:
-        return "free"
-    return f"{money(item.price)} a month" if item.price_model == "monthly" else money(item.price)
-
-
-def _software_traits(item: Item) -> str:
-    burden = {1: "learned in an evening", 2: "learned in days", 3: "takes weeks to know"}.get(item.learning or 3)
-    keeps = "keeps takes" if item.takes else "one take a track"
-    return f"{', '.join(item.systems)}; {item.tracks or '?'} tracks; {keeps}; {burden or 'takes months to know'}"
 
 
 def _sessions_told(song: Song) -> str:

@@ -1,0 +1,54 @@
+"""The lines of a packing list, and what is commonly forgotten on it."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Final
+
+from pneumen.core.kit.item import Item
+
+FORGOTTEN: Final = ("shock-mount", "covering")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KitLine:
+    """One line of the packing list; found_in says where a thing comes from: shop, owned, or the box of another."""
+
+    kind: str
+    item: Item | None
+    price: float
+    found_in: str
+    why: str
+
+
+WHYS: Final = {
+    "microphone": "hears you",
+    "interface": "amplifies, converts, and feeds the headphones",
+    "recorder": "hears, converts and keeps it, without a computer",
+    "booster": "lifts a weak microphone over the preamp's noise",
+    "di-box": "takes the instrument’s plug to a microphone input",
+    "bundle": "holds several of these for less",
+    "covering": "takes the room out from behind you",
+}
+
+
+def line_of(item: Item, price: float) -> KitLine:
+    """Return a device as a line of the packing list."""
+    return KitLine(
+        kind=item.kind, item=item, price=price, found_in=place_of(item), why=WHYS.get(item.kind, "you want it")
+    )
+
+
+def place_of(item: Item) -> str:
+    return "owned" if item.owned else "shop"
+
+
+def forgotten_kinds(lines: tuple[KitLine, ...], *, miked: bool) -> Iterator[str]:
+    """Kinds people commonly forget and this kit leaves out, each worth its price; a spare cable is one of them."""
+    present = [line.kind for line in lines]
+    boxes = {kind for line in lines if line.item for kind in line.item.in_box}
+    for kind in ("xlr-cable", "instrument-cable"):
+        if present.count(kind) == 1:
+            yield kind
+    for kind in FORGOTTEN if miked else ():
+        if kind not in present and kind not in boxes:
+            yield kind
