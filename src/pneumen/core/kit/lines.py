@@ -7,6 +7,7 @@ from typing import Final
 from pneumen.core.kit.item import Item
 
 FORGOTTEN: Final = ("shock-mount", "covering")
+"""What people commonly forget (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -20,8 +20,6 @@ from pneumen.core.kit.offers import Offer, offers_of
 from pneumen.core.kit.search import CENT, LEADING, DeviceKit, device_kits, things_of_hub, things_of_voice
 from pneumen.core.line import Levels
 
-"""What people commonly forget (common practice, no source)."""
-
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Kit:
