@@ -1,14 +1,20 @@
 """One truth: whatever two pages show of a part is one figure, and each advice delivers what it promised."""
 
+from django.contrib.auth import get_user_model
 from django.test import TestCase
 from django.urls import reverse
 
 from pneumen.core.forecast import advise
+from pneumen.core.kit import ROUTES
 from pneumen.web.gain.show import gain_screen
 from pneumen.web.gain.todo import todo_of
+from pneumen.web.kit.services import in_use, recommended_kit
+from pneumen.web.part.services import keep as keep_part
 from pneumen.web.room.advice import advices_of
 from pneumen.web.settle import outcome_of, settle
-from tests.songs import STEPS, figures_on, fresh, random_song
+from pneumen.web.song.models import Song
+from pneumen.web.song.services import add_part, create_song
+from tests.songs import STEPS, answer, figures_on, fresh, random_song
 
 SONGS = 40
 PRESSES = 4
@@ -107,6 +113,26 @@ class RandomSongs(TestCase):
         screen = gain_screen(fresh(part))
         if screen.verdict.verdict != "clear" and "Nothing within reach mends it" not in screen.sentence:
             yield f"{part.source}: ends in {screen.sentence}"
+
+    def test_a_kit_costs_the_same_wherever_it_is_told_also_for_parts_recorded_at_once(self):
+        pairs = (
+            ("voice-pop", "acoustic-guitar"),
+            ("voice-soft", "voice-soft"),
+            ("violin", "keyboard"),
+            ("snare-drum", "horn"),
+        )
+        for number, sources in enumerate(pairs):
+            for route in ROUTES:
+                song = create_song(get_user_model().objects.create(username=f"{number}-{route}"), "Two")
+                first, second = song.parts.get(), add_part(song.owner, song, sources[1])
+                for part, source in zip((first, second), sources, strict=True):
+                    answer(part, source=source, budget="400", route=route)
+                keep_part(fresh(second), {}, {"session": 1})
+                song = Song.objects.whole().get(pk=song.pk)
+                kit = recommended_kit(song)
+                told = kit.total if kit else None
+                with self.subTest(sources=sources, route=route):
+                    self.assertIn(told, (None, in_use(song).total))
 
     def test_what_the_room_advises_delivers_too(self):
         self.each(self.room_of)

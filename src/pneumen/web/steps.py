@@ -10,8 +10,9 @@ from typing import Final
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import school_named
-from pneumen.core.verdict import Verdict
+from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.part.models import Part
+from pneumen.web.start.show import plan_verdict
 from pneumen.web.take.models import Take
 from pneumen.web.take.show import verdict_of
 
@@ -44,7 +45,7 @@ class Step:
 
 
 def _start(part: Part, outcome: Outcome) -> Verdict:
-    return Verdict.CLEAR if part.answered else Verdict.OPEN
+    return plan_verdict(part.song, outcome) if part.answered else Verdict.OPEN
 
 
 def _part(part: Part, outcome: Outcome) -> Verdict:
@@ -52,7 +53,9 @@ def _part(part: Part, outcome: Outcome) -> Verdict:
 
 
 def _kit(part: Part, outcome: Outcome) -> Verdict:
-    return outcome.kit_verdict if part.answered else Verdict.OPEN
+    if not part.answered:
+        return Verdict.OPEN
+    return worst_of([outcome.kit_verdict, Verdict.WATCH if part.song.money_short else Verdict.CLEAR])
 
 
 def _room(part: Part, outcome: Outcome) -> Verdict:

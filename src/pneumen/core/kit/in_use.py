@@ -56,7 +56,9 @@ def kit_in_use(
         lacking += missing
         lines += [_small(thing) for thing in wanted if not (number and thing.kind in ONCE)]
     pieces = shelf.pieces
-    for parts, voice in _voices(chosen):
+    for parts, voice in _voices(
+        chosen, [-number if part.session is None else part.session for number, part in enumerate(needs.parts)]
+    ):
         lines += [line_of(one, shelf.cost(one)) for one in voice.devices if one.kind != "recorder"]
         wanted, missing = _asked(lambda v=voice, p=parts, s=pieces: things_of_voice(needs, shelf, v, p, s))
         lacking += missing
@@ -73,12 +75,15 @@ def kit_in_use(
     )
 
 
-def _voices(chosen: Sequence[Chosen]) -> list[tuple[tuple[int, ...], Voice]]:
-    """Return each voice once, with the parts it serves."""
-    found: dict[tuple[str, ...], tuple[list[int], Voice]] = {}
+def _voices(chosen: Sequence[Chosen], sessions: Sequence[int]) -> list[tuple[tuple[int, ...], Voice]]:
+    """Return each voice with the parts it serves: parts recorded at once need one each, others take turns."""
+    found: dict[tuple[int, tuple[str, ...]], tuple[list[int], Voice]] = {}
     for number, one in enumerate(chosen):
         ids = tuple(device.id for device in one.voice.devices) or (f"plug-{number}",)
-        found.setdefault(ids, ([], one.voice))[0].append(number)
+        copy = 0  # the first one that is not taken in this session
+        while any(sessions[other] == sessions[number] for other in found.get((copy, ids), ((), None))[0]):
+            copy += 1
+        found.setdefault((copy, ids), ([], one.voice))[0].append(number)
     return [(tuple(parts), voice) for parts, voice in found.values()]
 
 

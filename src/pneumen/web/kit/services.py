@@ -183,7 +183,8 @@ def take_kit(song: Song, number: int) -> None:
     kit = frontier.kit(min(max(number, 0), len(frontier.points) - 1))
     _set_song_up(song, kit)
     song.budget, song.kit_taken = max(song.budget, kit.total + fixed_cost(song, frontier)), True
-    song.save(update_fields=["budget", "kit_taken"])
+    song.money_short = False
+    song.save(update_fields=["budget", "kit_taken", "money_short"])
 
 
 @transaction.atomic
@@ -193,7 +194,7 @@ def plan_song(song: Song) -> None:
     Where the money is short the cheapest kit that works stands in; where nothing works at all, the chains are assumed.
     """
     song = Song.objects.whole().get(pk=song.pk)  # with its parts as they are stored now
-    song.kit_taken = False
+    song.kit_taken, song.money_short = False, money_short(song)[0]
     kit = recommended_kit(song)
     if all(part.has_own_chain for part in parts_of_song(song)):
         kit = None
@@ -204,7 +205,7 @@ def plan_song(song: Song) -> None:
         song.kit_extras.all().delete()
     else:
         _set_song_up(song, kit)
-    song.save(update_fields=["kit_taken"])
+    song.save(update_fields=["kit_taken", "money_short"])
 
 
 def recommended_kit(song: Song) -> Kit | None:
@@ -214,6 +215,18 @@ def recommended_kit(song: Song) -> Kit | None:
     except NothingFits:
         return None
     return frontier.kit(recommended_number(song, frontier))
+
+
+def money_short(song: Song) -> tuple[bool, float | None]:
+    """Tell whether no complete kit fits the song's money, and what the cheapest costs (None where none works)."""
+    if all(part.has_own_chain for part in parts_of_song(song)):
+        return False, None
+    try:
+        frontier = frontier_of_song(song)
+    except NothingFits as error:
+        return True, error.cheapest_total
+    cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
+    return cheapest > song.budget + CENT, cheapest
 
 
 def recommended_number(song: Song, frontier: Frontier, budget: float | None = None) -> int:

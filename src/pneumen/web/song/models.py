@@ -31,7 +31,8 @@ class SongQuerySet(OwnedQuerySet):
 class Song(Owned):
     """A song with its money, computer, room and audience; deleted ones stay until the undo is past.
 
-    kit_taken tells that its person chose the kit; else the recommended one follows every answer.
+    kit_taken tells that its person chose the kit; else the recommended one follows every answer. money_short: no
+    complete kit fitted the money when it was planned.
     """
 
     name = models.CharField(max_length=120)
@@ -49,6 +50,7 @@ class Song(Owned):
     monthly_fees = models.BooleanField(default=False)
     good_enough_db = models.FloatField(default=1)
     kit_taken = models.BooleanField(default=False)
+    money_short = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
     deleted_at = models.DateTimeField(null=True, blank=True)
 

@@ -3,7 +3,6 @@
 from dataclasses import dataclass
 
 from pneumen.core.delay import choose_buffer, verdict_of_delay
-from pneumen.core.errors import NothingFits
 from pneumen.core.forecast import Advice, Outcome, advise
 from pneumen.core.gain import share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
@@ -24,7 +23,7 @@ from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.services import fixed_cost, frontier_of_song, in_use, parts_of_song
+from pneumen.web.kit.services import in_use, money_short, parts_of_song
 from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
@@ -90,7 +89,7 @@ def plan_of(part: Part) -> Plan:
         nothing_fits=short,
         cheapest=cheapest,
         sentence=f"{short or _costs(kit, part)} {sentence(part, advice)}",
-        verdict=worst_of([Verdict.WATCH if short else Verdict.CLEAR, found.gain_verdict.verdict, found.room_verdict]),
+        verdict=plan_verdict(part.song, found),
         packing=packing_of(kit, part.song),
         lacking=", ".join(KIND_LABELS[kind].lower() for kind in kit.lacking),
         assumed=tuple(_assumed(part)),
@@ -107,6 +106,12 @@ def plan_of(part: Part) -> Plan:
     )
 
 
+def plan_verdict(song: Song, found: Outcome) -> Verdict:
+    """Return how a plan stands: its money, its gain and its room."""
+    money_verdict = Verdict.WATCH if song.money_short else Verdict.CLEAR
+    return worst_of([money_verdict, found.gain_verdict.verdict, found.room_verdict])
+
+
 def _plugging(part: Part, kit: KitInUse) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
     software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
     microphone = part.microphone
@@ -119,16 +124,8 @@ def _plugging(part: Part, kit: KitInUse) -> tuple[PhantomRule, tuple[PlugStep, .
 
 def _money_short(song: Song) -> tuple[str, float | None]:
     """Say that nothing complete fits the money, and what the cheapest costs; nothing where a kit fits."""
-    if all(part.has_own_chain for part in parts_of_song(song)):
-        return "", None
-    cheapest: float | None
-    try:
-        frontier = frontier_of_song(song)
-        cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
-        planned = "The plan shows what that one does."
-    except NothingFits as error:
-        cheapest, planned = error.cheapest_total, "Until then what you own is planned with, the rest is assumed."
-    if cheapest is not None and cheapest <= song.budget + CENT:
+    short, cheapest = money_short(song)
+    if not short:
         return "", None
     if cheapest is None:
         return (
@@ -136,6 +133,12 @@ def _money_short(song: Song) -> tuple[str, float | None]:
             None,
         )
     told = f"Nothing complete fits {money(song.budget)}: the cheapest working kit costs {money(cheapest)}."
+    assumed = any(part.assumed_devices for part in parts_of_song(song))
+    planned = (
+        "Until then what you own is planned with, the rest is assumed."
+        if assumed
+        else "The plan shows what that one does."
+    )
     return f"{told} {planned}", cheapest
 
 
