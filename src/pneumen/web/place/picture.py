@@ -40,6 +40,7 @@ class Frame:
 
 
 WIDE: Final = Frame(width=766, left=150, right=742, strip_height=26, narrow=False)
+VALUE_WIDTH: Final = 210
 NARROW: Final = Frame(width=342, left=16, right=330, strip_height=22, narrow=True)
 
 
@@ -100,6 +101,11 @@ class LadderPicture:
     spoken: str
     bottom: float
     description: str
+
+    @property
+    def values_anchor(self) -> str:
+        """On which side of the microphone its values stand: where there is room for them."""
+        return "start" if self.microphone_x < self.frame.right - VALUE_WIDTH else "end"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -15,6 +15,7 @@ from pneumen.core.place import (
     LowCut,
     Placement,
     Response,
+    StepBack,
     at_distance,
     curved_m,
     felt_most,
@@ -53,7 +54,7 @@ class SchoolHere:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Louder:
-    """What to do for a louder passage: which it is, and the two ways."""
+    """What to do for a louder passage: which it is, and the ways there are."""
 
     told: str
     ways: tuple[tuple[str, str], ...]
@@ -262,21 +263,21 @@ def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
     name, rise_db = section or ("A passage", USUAL_RISE_DB)
     softer = "the softer sections" if section else "the rest"
     back = step_back_for(ladder, distance_m, rise_db)
+    stepping = (_stepping(back, distance_m, rise_db),) if back else ()
+    turning = (
+        f"Turn the gain down {figure(rise_db, 1)} dB and stay",
+        "bass and room as they were: take it by itself, with its own gain",
+    )
+    return Louder(told=f"{name}, {figure(rise_db, 1)} dB over {softer}:", ways=(*stepping, turning))
+
+
+def _stepping(back: StepBack, distance_m: float, rise_db: float) -> tuple[str, str]:
     reached = back.fall_db > rise_db - 0.1
     short = "as loud as the rest" if reached else f"as far as the ruler goes, {figure(back.fall_db, 1)} dB"
-    return Louder(
-        told=f"{name}, {figure(rise_db, 1)} dB over {softer}:",
-        ways=(
-            (
-                f"Step back, {near(distance_m)} to {near(back.distance_m)}",
-                f"{short}; bass {figure(back.bass_change_db, 1, sign=True)} dB, "
-                f"room {figure(back.room_change_db, 1, sign=True)} dB: another tone",
-            ),
-            (
-                f"Turn the gain down {figure(rise_db, 1)} dB and stay",
-                "bass and room as they were: take it by itself, with its own gain",
-            ),
-        ),
+    return (
+        f"Step back, {near(distance_m)} to {near(back.distance_m)}",
+        f"{short}; bass {figure(back.bass_change_db, 1, sign=True)} dB, "
+        f"room {figure(back.room_change_db, 1, sign=True)} dB: another tone",
     )
 
 
