@@ -10,6 +10,7 @@ from django.http import QueryDict
 from pneumen.core.errors import PneumenError
 from pneumen.web.lengths import FOOT_M, INCH_M, far_field, far_unit, metres_of, near_field, near_unit
 from pneumen.web.reading import NotANumber, number_of, refusal
+from pneumen.web.widgets import QuickRenderer
 from pneumen.web.wording import habits, plain_number
 
 MOST_LETTERS = 200
@@ -153,6 +154,7 @@ class StepForm(forms.Form):
     remembers: ClassVar[bool] = True
     CORE: ClassVar[Mapping[str, str]] = {}
     bound_field_class = AskedField
+    default_renderer = QuickRenderer()
 
     def __init__(self, data: QueryDict | None = None, *, shown: Mapping[str, Any] | None = None) -> None:
         super().__init__(data, initial=dict(shown or {}), auto_id="%s", label_suffix="")
