@@ -109,7 +109,7 @@ class KitScreen(DemoCase):
 
     def test_a_drag_is_answered_from_one_frontier(self):
         self.page("kit:page")
-        with self.assertNumQueries(16):
+        with self.assertNumQueries(15):
             self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "90"}, **HTMX)
 
 

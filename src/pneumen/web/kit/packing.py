@@ -47,11 +47,10 @@ def packing_of(kit: Kit | KitInUse, song: Song | None = None) -> Packing:
     """Return a kit as its packing list; alike lines are told once with their number."""
     counted = Counter(kit.lines)
     must, never = (song.musts, song.nevers) if song else ((), ())
-    names = {item.id: item.name for item in whole_catalogue(song.owner_id)} if song else {}
     return Packing(
         lines=tuple(_line(line, count, must, never) for line, count in counted.items()),
         total=money(kit.total),
-        boxes=tuple(_boxes(kit, names)),
+        boxes=tuple(_boxes(kit, song)),
         forgotten=tuple(FORGOTTEN[kind] for kind in kit.forgotten),
     )
 
@@ -87,9 +86,15 @@ def _line(line: KitLine, count: int, must: Sequence[str], never: Sequence[str]) 
     )
 
 
-def _boxes(kit: Kit | KitInUse, names: dict[str, str]) -> list[str]:
+def _boxes(kit: Kit | KitInUse, song: Song | None) -> list[str]:
     items = {line.item.id: line.item for line in kit.lines if line.item and line.item.in_box and not line.item.owned}
+    inside = {part for item in items.values() for part in item.in_box}
+    names = _names(song) if song and inside - KIND_LABELS.keys() else {}
     return [f"{item.name}: {', '.join(_inside(item, names))}" for item in items.values()]
+
+
+def _names(song: Song) -> dict[str, str]:
+    return {item.id: item.name for item in whole_catalogue(song.owner_id)}
 
 
 def _inside(item: Item, names: dict[str, str]) -> list[str]:

@@ -6,6 +6,7 @@ from functools import lru_cache
 from typing import Any
 
 import numpy as np
+from django.db.models import prefetch_related_objects
 
 from pneumen.core.forecast import (
     Outcome,
@@ -101,6 +102,7 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         tried: fields of Placement, as settle takes them.
     """
     room = part.song.room
+    prefetch_related_objects([room], "neighbours")
     found = outcome_of(part, **tried)
     here, box = found.setup, room.box
     place = here.placement

@@ -251,6 +251,7 @@ def _family_of(choice: str, model: type[Microphone] | type[Interface], part: Par
 def answers_of(part: Part) -> dict[str, Any]:
     """Return what was answered before, in the units the fields show."""
     song, microphone, interface = part.song, part.own_microphone, part.own_interface
+    owned = song.core_owned_kinds
     answers = {
         "source": part.source,
         "loudness": part.loudness,
@@ -258,8 +259,8 @@ def answers_of(part: Part) -> dict[str, Any]:
         "route": song.route,
         "microphone": f"own:{microphone.pk}" if microphone else NONE,
         "interface": f"own:{interface.pk}" if interface else NONE,
-        "owned": tuple(kind for kind in song.core_owned_kinds if kind in OWNED_KINDS),
-        **{name: song.core_owned_kinds.count(kind) for name, kind in COUNTED.items()},
+        "owned": tuple(kind for kind in owned if kind in OWNED_KINDS),
+        **{name: owned.count(kind) for name, kind in COUNTED.items()},
         "computer": song.computer,
         "size": song.room.size,
         "furnishing": song.room.furnishing,
