@@ -1,0 +1,110 @@
+"""Measuring: the files that are read and refused, and outlines of what is in them."""
+
+import unittest
+
+import numpy as np
+import soundfile
+
+from pneumen.core.errors import UnreadableFile
+from pneumen.core.take import Outline, measure, open_recording
+from tests.signals import RATE, audio_file, kinds, measured, noise, phrases, sine
+
+
+class Files(unittest.TestCase):
+    def test_formats(self):
+        for name, subtype in (("a.wav", "PCM_16"), ("a.aiff", "PCM_24"), ("a.flac", "PCM_24"), ("a.ogg", "VORBIS")):
+            with audio_file(sine(440, 1, -12), name=name, subtype=subtype) as path, open_recording(path) as recording:
+                result = measure(recording)
+                self.assertAlmostEqual(result.level.sample_peak_dbfs, -12, delta=0.2)
+                self.assertAlmostEqual(result.format.duration_s, 1, 3)
+                self.assertEqual(result.format.container, path.suffix[1:].upper())
+
+    def test_rates_that_do_not_divide_into_frames(self):
+        for rate in (8000, 11_025, 22_050, 192_000):
+            result = measured(sine(440, 2.03, -12, rate), rate)
+            self.assertAlmostEqual(result.level.active_rms_dbfs, -15.01, 1, rate)
+
+    def test_cut_short_is_measured_as_far_as_it_goes(self):
+        for name, subtype in (("a.wav", "PCM_24"), ("a.aiff", "PCM_16"), ("a.flac", "PCM_16"), ("a.ogg", "VORBIS")):
+            signal = sine(440, 4, -12) + noise(4, -40)
+            with audio_file(signal, name=name, subtype=subtype) as path:
+                path.write_bytes(path.read_bytes()[: path.stat().st_size // 2])
+                with open_recording(path) as recording:
+                    result = measure(recording)
+            self.assertTrue(result.format.truncated, name)
+            self.assertAlmostEqual(result.format.duration_s, 2, delta=0.7, msg=name)
+            self.assertAlmostEqual(result.level.sample_peak_dbfs, -12, delta=1.5)
+
+    def test_damaged_files_are_measured_or_refused_never_a_surprise(self):
+        rng = np.random.default_rng(4)
+        signal = phrases(count=1)
+        for name, subtype in (("a.wav", "PCM_24"), ("a.aiff", "PCM_16"), ("a.flac", "PCM_16"), ("a.ogg", "VORBIS")):
+            with audio_file(signal, name=name, subtype=subtype) as path:
+                whole = path.read_bytes()
+                for number in range(24):
+                    damaged = bytearray(whole[: int(len(whole) * rng.random() ** 2)] if number < 8 else whole)
+                    for place in rng.integers(0, max(min(len(damaged), 200 if number < 16 else len(damaged)), 1), 4):
+                        if damaged:
+                            damaged[place] = int(rng.integers(256))
+                    path.write_bytes(damaged)
+                    try:
+                        with open_recording(path) as recording:
+                            self.assertGreater(measure(recording).format.duration_s, 0)
+                    except UnreadableFile as refused:
+                        self.assertIn(";", str(refused))
+
+    def test_coarse_codes_are_not_clipping(self):
+        for subtype in ("ULAW", "ALAW", "PCM_U8"):
+            self.assertNotIn("clipping", kinds(measured(phrases(-6), subtype=subtype)), subtype)
+
+    def test_a_whole_file_is_not_called_cut_short(self):
+        for name, subtype in (("a.wav", "PCM_24"), ("a.aiff", "PCM_16"), ("a.flac", "PCM_16"), ("a.ogg", "VORBIS")):
+            with audio_file(sine(440, 1, -12), name=name, subtype=subtype) as path, open_recording(path) as recording:
+                self.assertFalse(measure(recording).format.truncated, name)
+
+    def test_bad_files_say_what_is_wrong_and_what_would_be_right(self):
+        with audio_file(sine(440, 0.1)) as path:
+            whole, folder = path.read_bytes(), path.parent
+            broken = sine(440, 1, -12)
+            broken[100] = np.nan
+            soundfile.write(folder / "nan.wav", broken, RATE, subtype="FLOAT")
+            soundfile.write(folder / "many.wav", np.zeros((100, 64)), RATE)
+            soundfile.write(folder / "none.wav", np.zeros(0), RATE)
+            soundfile.write(folder / "slow.wav", np.zeros(100), 4000)
+            for name, content in (("empty.wav", b""), ("text.wav", b"hello there"), ("head.wav", whole[:20])):
+                (folder / name).write_bytes(content)
+            (folder / "phone.m4a").write_bytes(b"\0\0\0\x20ftypM4A " + bytes(100))
+            cases = (
+                ("nan.wav", "not a number"),
+                ("many.wav", "64 channels.*1 to 8"),
+                ("none.wav", "no samples"),
+                ("slow.wav", "4000 Hz.*between"),
+                ("empty.wav", "is empty"),
+                ("text.wav", "not a recording.*WAV, AIFF or FLAC"),
+                ("head.wav", "header is damaged"),
+                ("phone.m4a", "M4A.*convert it"),
+                ("absent.wav", "no such file"),
+                (".", "directory"),
+            )
+            for name, message in cases:
+                with self.subTest(name), self.assertRaisesRegex(UnreadableFile, f"(?i){message}"):
+                    with open_recording(folder / name) as recording:
+                        measure(recording)
+
+
+class Outlines(unittest.TestCase):
+    def test_columns_hold_the_extremes_at_their_time(self):
+        signal = np.zeros(10 * RATE)
+        signal[7 * RATE] = 0.5
+        outline = Outline(RATE)
+        for start in range(0, len(signal), 7001):
+            outline(signal[start : start + 7001])
+        highest = max(range(len(outline.columns)), key=lambda column: outline.columns[column][1])
+        self.assertAlmostEqual(highest * outline.seconds_per_column, 7, delta=0.02)
+
+    def test_memory_stays_put(self):
+        outline = Outline(RATE)
+        for _ in range(100):
+            outline(np.zeros(RATE))
+        self.assertLessEqual(len(outline.columns), 2400)
+        self.assertAlmostEqual(len(outline.columns) * outline.seconds_per_column, 100, delta=0.2)
