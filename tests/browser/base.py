@@ -12,6 +12,7 @@ import urllib.request
 from pathlib import Path
 
 from selenium import webdriver
+from selenium.common.exceptions import TimeoutException
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select, WebDriverWait
@@ -80,6 +81,10 @@ class BrowserCase(unittest.TestCase):
         metrics = {"width": cls.width, "height": cls.height, "deviceScaleFactor": 1, "mobile": False}
         cls.browser.execute_cdp_cmd("Emulation.setDeviceMetricsOverride", metrics)
 
+    def setUp(self):
+        # A form the test before sent off last may still be on its way, and would replace the page this one opens.
+        self.browser.get("about:blank")
+
     def go(self, path):
         self.browser.get(self.server.address + path)
 
@@ -127,7 +132,15 @@ class BrowserCase(unittest.TestCase):
 
     def wait(self, condition, seconds=20):
         ignored = [Exception]
-        return WebDriverWait(self.browser, seconds, 0.05, ignored).until(lambda _: condition())
+        try:
+            return WebDriverWait(self.browser, seconds, 0.05, ignored).until(lambda _: condition())
+        except TimeoutException as error:
+            raise AssertionError(f"not within {seconds} s; {self.where()}") from error
+
+    def where(self):
+        """Say which page is open, for a test that waited in vain."""
+        page = self.browser.execute_script("return document.body ? document.body.innerText : ''")
+        return f"open is {self.browser.current_url}, which begins: {' '.join(page.split())[:300]!r}"
 
     def wait_for_text(self, text, seconds=20):
         self.wait(lambda: text in self.find("main").text, seconds)

@@ -48,3 +48,4 @@ class TheFrontier(BrowserCase):
         self.press("owned")
         self.wait(lambda: self.find("[name=have][value=owned]").get_attribute("aria-pressed") == "true")
         self.press("to buy")
+        self.wait(lambda: self.find("[name=have][value=owned]").get_attribute("aria-pressed") == "false")

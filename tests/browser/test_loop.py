@@ -11,6 +11,7 @@ from pathlib import Path
 import soundfile
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.support.expected_conditions import staleness_of
 from selenium.webdriver.support.ui import Select
 
 from tests.browser.base import BrowserCase
@@ -117,6 +118,7 @@ class Touch(BrowserCase):
     """Dragging, keys and listening."""
 
     def setUp(self):
+        super().setUp()
         self.go("/parts/1/gain/")
 
     def hero(self):
@@ -191,7 +193,9 @@ class WithoutScript(BrowserCase):
         self.go("/parts/1/gain/")
         self.field("Distance").clear()
         self.field("Distance").send_keys("27")
+        before = self.find("main")
         self.press("Save")
+        self.wait(lambda: staleness_of(before)(self.browser))
         self.assertEqual(self.field("Distance").get_attribute("value"), "27")
         self.go("/parts/1/takes/")
         self.press("Play a simulated take")

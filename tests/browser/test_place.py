@@ -57,6 +57,7 @@ class TheLadder(BrowserCase):
         self.go("/songs/settings/")
         self.select("Lengths", "Feet and inches")
         self.press("Save")
+        self.wait_for_text("Saved.")
         self.go("/parts/3/place/")
         self.type("Distance", "1' 8\"")
         self.wait(lambda: now() == 50.8)
@@ -65,6 +66,7 @@ class TheLadder(BrowserCase):
         self.go("/songs/settings/")
         self.select("Lengths", "Centimetres and metres")
         self.press("Save")
+        self.wait_for_text("Saved.")
 
     def test_a_zone_is_taken_by_a_click_on_the_drawing(self):
         self.go("/parts/2/place/")

@@ -1,7 +1,7 @@
 """Decibels and the units they come from."""
 
 import math
-from typing import Final
+from typing import Final, overload
 
 import numpy as np
 
@@ -49,14 +49,22 @@ BOLTZMANN_J_PER_K: Final = 1.380649e-23
 LOWEST_DB: Final = -200.0
 """Stands for 'nothing there' where a logarithm would be minus infinity; below any real noise."""
 
+LOWEST_RATIO: Final = 10 ** (LOWEST_DB / 20)
 
-def ratio_to_db(ratio: float) -> float:
-    """Express an amplitude ratio in dB, LOWEST_DB for nothing at all.
+
+@overload
+def ratio_to_db(ratio: np.ndarray) -> np.ndarray: ...
+@overload
+def ratio_to_db(ratio: float) -> float: ...
+def ratio_to_db(ratio: float | np.ndarray) -> float | np.ndarray:
+    """Express an amplitude ratio, or an array of them, in dB, LOWEST_DB for nothing at all.
 
     >>> round(ratio_to_db(2), 2)
     6.02
     """
-    return 20 * math.log10(ratio) if ratio > 10 ** (LOWEST_DB / 20) else LOWEST_DB
+    if isinstance(ratio, np.ndarray):
+        return 20 * np.log10(np.maximum(ratio, LOWEST_RATIO))
+    return 20 * math.log10(ratio) if ratio > LOWEST_RATIO else LOWEST_DB
 
 
 def db_to_ratio(level_db: float) -> float:
@@ -96,8 +104,14 @@ def dbu_to_volt(level_dbu: float) -> float:
     return DBU_REFERENCE_V * db_to_ratio(level_dbu)
 
 
-def divider_db(source_ohm: float, load_ohm: float) -> float:
-    """Return what is lost when a source works into a load (a negative figure, dB).
+@overload
+def divider_db(source_ohm: np.ndarray, load_ohm: float | np.ndarray) -> np.ndarray: ...
+@overload
+def divider_db(source_ohm: float | np.ndarray, load_ohm: np.ndarray) -> np.ndarray: ...
+@overload
+def divider_db(source_ohm: float, load_ohm: float) -> float: ...
+def divider_db(source_ohm: float | np.ndarray, load_ohm: float | np.ndarray) -> float | np.ndarray:
+    """Return what is lost when a source works into a load, or each of arrays of them (a negative figure, dB).
 
     >>> round(divider_db(150, 1500), 2)
     -0.83
@@ -105,13 +119,18 @@ def divider_db(source_ohm: float, load_ohm: float) -> float:
     return ratio_to_db(load_ohm / (load_ohm + source_ohm))
 
 
-def power_sum_db(*levels_db: float) -> float:
-    """Add independent noises by their power.
+@overload
+def power_sum_db(first_db: np.ndarray, *levels_db: float | np.ndarray) -> np.ndarray: ...
+@overload
+def power_sum_db(first_db: float, *levels_db: float) -> float: ...
+def power_sum_db(first_db: float | np.ndarray, *levels_db: float | np.ndarray) -> float | np.ndarray:
+    """Add independent noises by their power; arrays element by element, the first of them being one.
 
     >>> round(power_sum_db(-70, -70), 2)
     -66.99
     """
-    return 10 * math.log10(sum(10 ** (level / 10) for level in levels_db))
+    power = sum((10 ** (level / 10) for level in levels_db), 10 ** (first_db / 10))
+    return 10 * np.log10(power) if isinstance(power, np.ndarray) else 10 * math.log10(power)
 
 
 def power_difference_db(total_db: float, part_db: float) -> float | None:

@@ -11,7 +11,7 @@ from pneumen.core.forecast.hearing import heard_of_room, leads_along, noise_of_r
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB
 from pneumen.core.gear import Interface, Microphone
-from pneumen.core.line import Levels, levels_of
+from pneumen.core.line import Levels, fall_db, levels_of, whole_gain_db
 from pneumen.core.place import Ladder, ladder_of
 from pneumen.core.setup import PluggedChain, XlrChain
 
@@ -78,7 +78,7 @@ def gain_for(setup: PartSetup, levels: Levels) -> float | None:
         return None
     low, high = setup.chain.gain_range_db
     wanted = setup.gain_db + setup.school.aim_dbfs - levels.peak_dbfs
-    return min(max(float(round(wanted)), low), high)
+    return whole_gain_db(wanted, low, high)
 
 
 def with_planned_gain(setup: PartSetup) -> PartSetup:
@@ -166,8 +166,7 @@ def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.n
     felt = {name: values for name, values in ladder.strengths.items() if name != "sibilance"}
     if setup.chain is boundless_chain(setup.pattern):
         return felt
-    nearer_db = [20 * np.log10(setup.placement.distance_m / one) for one in distances]
-    levels = [_level_strengths(setup, float(one)) for one in nearer_db]
+    levels = [_level_strengths(setup, fall_db(setup.placement.distance_m, one)) for one in distances]
     return felt | {name: np.array([one[name] for one in levels]) for name in levels[0]}
 
 
@@ -177,7 +176,7 @@ def _level_strengths(setup: PartSetup, louder_db: float) -> dict[str, float]:
     gain_db = setup.gain_db - louder_db
     if setup.chain.gain_marking == "none":
         gain_db = low
-    levels = _levels_at(setup, min(max(float(round(gain_db)), low), high))
+    levels = _levels_at(setup, whole_gain_db(gain_db, low, high))
     peak = levels.peak_dbfs + louder_db
     before_gain = min(
         (roof for stage, roof in levels.ceilings_dbfs.items() if stage != "converter"),

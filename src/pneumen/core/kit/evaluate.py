@@ -1,7 +1,7 @@
 """Every microphone through every interface for every part at once: clean range and direct-to-room ratio as arrays.
 
-The same arithmetic as `line`, on arrays, so that thousands of chains take milliseconds; a test holds the two together.
-Gain is set to bring the loudest peak to the part's aim, in whole decibels, within what the control reaches.
+The stages are those of `line`, on arrays, so that thousands of chains take milliseconds; a test holds the two
+together. Gain is set to bring the loudest peak to the part's aim, as `line` sets it.
 """
 
 import math
@@ -15,7 +15,8 @@ from pneumen.core.gear import Microphone, interface_from_sheet, microphone_from_
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
-from pneumen.core.levels import DBU_OVER_DBV_DB, SPL_OF_ONE_PASCAL_DB
+from pneumen.core.levels import LOWEST_DB, divider_db, power_sum_db
+from pneumen.core.line import fall_db, microphone_dbu, whole_gain_db
 from pneumen.core.setup import BOOSTED_OUTPUT_OHM
 
 MOST_TOO_LOUD_DB: Final = 3.0
@@ -54,15 +55,15 @@ class MikedChains:
         sheets = {one.id: microphone_from_sheet(one.family, one.sheet)[0] for one in microphones}
         of_voice = [sheet for one in microphones if isinstance(sheet := sheets[one.id], Microphone)]
         boost_db = np.array([voice.booster.gain_db if voice.booster else 0.0 for voice in voices])
-        sensitivity_dbu = 20 * np.log10([sheet.sensitivity_mv_per_pa / 1000 for sheet in of_voice]) + DBU_OVER_DBV_DB
+        sensitivity = np.array([sheet.sensitivity_mv_per_pa for sheet in of_voice])
         output_ohm = np.array([sheet.impedance_ohm for sheet in of_voice])
         output_ohm = np.where(boost_db > 0, BOOSTED_OUTPUT_OHM, output_ohm)
         self._patterns = [sheet.pattern for sheet in of_voice]
         self._own_dba = np.array([sheet.self_noise_dba for sheet in of_voice])
         self._max_spl = np.array([sheet.max_spl_db for sheet in of_voice])
         self._inputs = inputs = _Inputs(hubs)
-        loss_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
-        self._at_input_dbu = sensitivity_dbu + boost_db - SPL_OF_ONE_PASCAL_DB + loss_db  # of 0 dB SPL
+        load_db = divider_db(output_ohm, inputs.impedance_ohm)
+        self._at_input_dbu = microphone_dbu(sensitivity) + boost_db + load_db  # of 0 dB SPL
         self._fed = phantom_serves(hubs, voices, together=needs.most_at_once > 1)
 
     def clean_ranges(self, part: PartNeed) -> np.ndarray:
@@ -71,12 +72,12 @@ class MikedChains:
         It cannot where its gain does not reach, the microphone overloads, or 48 V is missing or would destroy it.
         """
         places, levels = {pattern: part.place(pattern) for pattern in set(self._patterns)}, part.miked_levels
-        fall_db = 20 * np.log10([levels.at_m / places[one].distance_m for one in self._patterns])
-        sound_dba = power_sum(np.array([places[one].noise_dba for one in self._patterns]), self._own_dba)
-        peak_spl, typical_spl = levels.peak_db_spl + fall_db, levels.typical_db_spl + fall_db
+        fall = fall_db(levels.at_m, np.array([places[one].distance_m for one in self._patterns]))
+        sound_dba = power_sum_db(np.array([places[one].noise_dba for one in self._patterns]), self._own_dba)
+        peak_spl, typical_spl = levels.peak_db_spl + fall, levels.typical_db_spl + fall
         gain_db, fits = self._inputs.gain_for(peak_spl + self._at_input_dbu, part.aim_dbfs)
         spl_to_file_db = self._at_input_dbu - self._inputs.max_input_dbu + gain_db
-        noise = power_sum(sound_dba + spl_to_file_db, self._inputs.noise(gain_db))
+        noise = power_sum_db(sound_dba + spl_to_file_db, self._inputs.noise(gain_db))
         clean = typical_spl + spl_to_file_db - noise
         return np.where(fits & self._fed & (peak_spl <= self._max_spl), clean, CANNOT)
 
@@ -89,27 +90,22 @@ def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) 
         box = voice.box
         inputs = _Inputs(hubs, instrument=box is None)
         load_ohm = inputs.impedance_ohm if box is None else np.full((len(hubs), 1), box.input_impedance_ohm)
-        level_db = 20 * np.log10(load_ohm / (load_ohm + direct.output_ohm))
+        level_db = divider_db(direct.output_ohm, load_ohm)
         fits = inputs.there & (not direct.passive or load_ohm >= PICKUP_LOAD_OHM)
-        box_noise: np.ndarray | float = -200.0
+        box_noise: np.ndarray | float = LOWEST_DB
         if box:
             output_ohm = box.impedance_ohm or BOXED_OUTPUT_OHM
-            after_db = 20 * np.log10(inputs.impedance_ohm / (inputs.impedance_ohm + output_ohm))
+            after_db = divider_db(output_ohm, inputs.impedance_ohm)
             at_output_dbu = levels.peak_dbu + level_db + given("gain_db", box.gain_db)
             fits &= at_output_dbu <= (box.max_output_dbu if box.max_output_dbu is not None else math.inf)
             level_db = level_db + given("gain_db", box.gain_db) + after_db
             box_noise = box.noise_dbu + after_db
         gain_db, reached = inputs.gain_for(levels.peak_dbu + level_db, part.aim_dbfs)
         to_file_db = gain_db - inputs.max_input_dbu
-        sound = power_sum(direct.noise_dbu + level_db, box_noise) + to_file_db
-        ranges = levels.typical_dbu + level_db + to_file_db - power_sum(sound, inputs.noise(gain_db))
+        sound = power_sum_db(direct.noise_dbu + level_db, box_noise) + to_file_db
+        ranges = levels.typical_dbu + level_db + to_file_db - power_sum_db(sound, inputs.noise(gain_db))
         clean[:, column] = np.where(fits & reached, ranges, CANNOT)[:, 0]
     return clean
-
-
-def power_sum(first: np.ndarray | float, second: np.ndarray | float) -> np.ndarray:
-    """Add two noises by power, element by element."""
-    return 10 * np.log10(10 ** (np.asarray(first) / 10) + 10 ** (np.asarray(second) / 10))
 
 
 class _Inputs:
@@ -137,13 +133,12 @@ class _Inputs:
         wanted = aim_dbfs - (peak_dbu - self.max_input_dbu) + self.low
         reachable = np.clip(wanted, self.low, self.high)
         short = wanted - reachable
-        return np.clip(np.rint(reachable), self.low, self.high) - self.low, (short >= -MOST_TOO_LOUD_DB) & (
-            short <= MOST_TOO_QUIET_DB
-        )
+        near_enough = (short >= -MOST_TOO_LOUD_DB) & (short <= MOST_TOO_QUIET_DB)
+        return whole_gain_db(reachable, self.low, self.high) - self.low, near_enough
 
     def noise(self, gain_db: np.ndarray) -> np.ndarray:
         """Noise of preamp and converter, on the scale where a signal's RMS is its level plus what follows."""
-        return power_sum(self.ein_dbu - self.max_input_dbu + gain_db, self.converter)
+        return power_sum_db(self.ein_dbu - self.max_input_dbu + gain_db, self.converter)
 
 
 def phantom_serves(hubs: list[Item], voices: list[Voice], *, together: bool) -> np.ndarray:

@@ -9,7 +9,7 @@ from pneumen.core.kit.catalogue import chain_of, plugged_chain_of
 from pneumen.core.kit.evaluate import MOST_TOO_LOUD_DB, MOST_TOO_QUIET_DB, PICKUP_LOAD_OHM, Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import AIM_DBFS, Needs, PartNeed
-from pneumen.core.line import Levels, levels_of
+from pneumen.core.line import Levels, levels_of, whole_gain_db
 from pneumen.core.setup import Chain, PluggedChain, PlugLevels, SourceLevels
 
 
@@ -69,4 +69,4 @@ def levels_at_aim(
 def _reached(wanted: float, low: float, high: float) -> float | None:
     reachable = min(max(wanted, low), high)
     near = -MOST_TOO_LOUD_DB <= wanted - reachable <= MOST_TOO_QUIET_DB
-    return min(max(float(round(reachable)), low), high) if near else None
+    return whole_gain_db(reachable, low, high) if near else None

@@ -5,13 +5,11 @@ from typing import Final
 
 from pneumen.core.gear import directivity_index_db, off_axis_db
 from pneumen.core.levels import (
-    DBU_OVER_DBV_DB,
     FULL_SCALE_SINE_RMS_DB,
-    SPL_OF_ONE_PASCAL_DB,
     divider_db,
     power_sum_db,
-    ratio_to_db,
 )
+from pneumen.core.line.stages import fall_db, microphone_dbu
 from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, XlrSetup
 
 PEAK_TARGETS_DBFS: Final = (-6, -9, -12)
@@ -128,7 +126,7 @@ def _sum(steps: Steps) -> float:
 
 
 def _through_the_air(setup: MikedSetup) -> Steps:
-    fall = ratio_to_db(setup.source.at_m / setup.distance_m)
+    fall = fall_db(setup.source.at_m, setup.distance_m)
     off_axis = off_axis_db(setup.microphone.pattern, setup.off_axis_deg)
     return (
         Step(name="distance", value=fall, detail=setup.distance_m, unit="m"),
@@ -145,7 +143,7 @@ def _room(setup: MikedSetup) -> Steps:
 
 def _analogue_path(setup: XlrSetup) -> _Path:
     microphone, preamp = setup.microphone, setup.preamp
-    sensitivity = ratio_to_db(microphone.sensitivity_mv_per_pa / 1000) - SPL_OF_ONE_PASCAL_DB + DBU_OVER_DBV_DB
+    sensitivity = microphone_dbu(microphone.sensitivity_mv_per_pa)
     loss = divider_db(microphone.impedance_ohm, preamp.input_impedance_ohm)
     to_volt = Step(name="sensitivity", value=sensitivity, detail=microphone.sensitivity_mv_per_pa, unit="mV/Pa")
     microphone_pad = Step(name="microphone-pad", value=-microphone.pad_db)

@@ -116,7 +116,7 @@ def settings(request: Request) -> HttpResponse:
     form = PreferencesForm(request.POST or None, instance=row)
     if request.method == "POST" and form.is_valid():
         form.save()
-        messages.success(request, "Kept.")
+        messages.success(request, "Saved.")
         return redirect("song:settings")
     context = {"form": form, "example": money(1234.5), "length": near(0.18)}
     return render(request, "song/settings.html", context, status=422 if form.errors else 200)
