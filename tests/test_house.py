@@ -21,6 +21,19 @@ def _face_order(name):
     return (not name.isupper(), name[0].islower(), name)
 
 
+def _sentences_in(tree):
+    """Yield the texts of a module that read as sentences: docstrings and what errors are raised with are none."""
+    passed_over = set()
+    for node in ast.walk(tree):
+        docstring = isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
+        if docstring or isinstance(node, ast.Raise):
+            passed_over.update(map(id, ast.walk(node)))
+    for node in ast.walk(tree):
+        text = node.value if isinstance(node, ast.Constant) and id(node) not in passed_over else None
+        if isinstance(text, str) and re.search(r"\w( \S+){3,}[.!:]$", text):
+            yield node.lineno, text
+
+
 def run(*command):
     environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
     return subprocess.run(command, cwd=ROOT, env=environment, capture_output=True, text=True, check=False)
@@ -47,6 +60,16 @@ class Rules(unittest.TestCase):
         tool = str(Path(sys.executable).with_name("djhtml"))
         result = run(tool, "--check", "--tabwidth", "2", "-b", "partialdef,endpartialdef", str(SOURCE))
         self.assertEqual(result.returncode, 0, result.stdout + result.stderr)
+
+    def test_the_core_returns_kinds_and_quantities_not_sentences(self):
+        told = ("gain/schools.py",)  # what a school says for itself is part of the school
+        sentences = [
+            f"{path.relative_to(SOURCE)}:{line}: {text}"
+            for path in (SOURCE / "core").rglob("*.py")
+            if not str(path).endswith(told)
+            for line, text in _sentences_in(ast.parse(path.read_text()))
+        ]
+        self.assertEqual(sentences, [])
 
     def test_every_room_shows_exactly_its_public_face(self):
         rooms = [module for module in pkgutil.iter_modules(pneumen.core.__path__, "pneumen.core.") if module.ispkg]

@@ -95,7 +95,9 @@ class Patches(unittest.TestCase):
             free_place((1.2, 1.2, 2.2), (), "bed")
 
     def test_in_a_wall_or_in_each_other_is_told(self):
-        with self.assertRaisesRegex(Contradiction, r"Bed with mattress and duvet \(2 by 1.4 m\) would stand in a wall"):
+        with self.assertRaisesRegex(
+            Contradiction, r"Bed with mattress and duvet \(2 m by 1.4 m\) would stand in a wall"
+        ):
             require_places(SIZE, [Placed(kind="bed", x_m=0.5, y_m=1)])
         with self.assertRaisesRegex(Contradiction, "Desk would stand in Bed"):
             require_places(SIZE, [Placed(kind="bed", x_m=2, y_m=1), Placed(kind="desk", x_m=2, y_m=1.5)])
@@ -146,7 +148,7 @@ class Openings(unittest.TestCase):
         )
 
     def test_beyond_the_wall_or_no_opening_is_told(self):
-        with self.assertRaisesRegex(Contradiction, "reach beyond the north wall, 4.20 by 2.40 m"):
+        with self.assertRaisesRegex(Contradiction, "reach beyond the north wall, 4.2 m by 2.4 m"):
             Opening(kind="door", on="north", along_m=4.1, width_m=0.8, low_m=0, high_m=2).covering(SIZE)
         with self.assertRaisesRegex(UnknownName, "opening must be one of window"):
             Opening(kind="duvet", on="north", along_m=1, width_m=1, low_m=0, high_m=1)

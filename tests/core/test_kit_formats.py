@@ -17,7 +17,7 @@ from pneumen.core.kit import (
     catalogue_to_json,
     changes_between,
 )
-from pneumen.core.kit.describe import format_as_markdown
+from pneumen.wording.catalogue import format_as_markdown
 
 HEAD = "id,kind,name,price,reach_m\n"
 

@@ -85,8 +85,8 @@ class Software(unittest.TestCase):
     def test_each_need_is_told_by_name(self):
         one, two = needs("voice-pop", computer="windows"), needs("voice-pop", "clarinet", computer="windows")
         self.assertEqual(self.lacks(two), ())
-        self.assertIn("does not run on windows", self.lacks(one, systems=("mac",)))
-        self.assertIn("has 2 tracks, 3 are needed", self.lacks(two, tracks=2))
+        self.assertEqual(self.lacks(one, systems=("mac",)), ("system",))
+        self.assertEqual(self.lacks(two, tracks=2), ("tracks",))
         self.assertEqual(self.lacks(one, latency_compensation=False), ())  # nothing is sung over anything
         self.assertTrue(self.lacks(two, latency_compensation=False))
         self.assertTrue(self.lacks(replace(one, take_handling=True), takes=False))
@@ -120,7 +120,7 @@ class Monitors(unittest.TestCase):
             pair = [line.item for line in kit.lines if line.kind == "monitor"]
             self.assertEqual(len(pair), 2)
             self.assertTrue(all(not monitor_lacks(asked, one) for one in pair))
-        self.assertIn("needs an amplifier", monitor_lacks(asked, item_named("delphin-p")))
+        self.assertIn("active", monitor_lacks(asked, item_named("delphin-p")))
 
 
 class Delay(unittest.TestCase):
@@ -141,11 +141,11 @@ class Swaps(unittest.TestCase):
         number = len(frontier.points) - 1  # the cheapest kit
         kit = frontier.kit(number)
         swaps = {swap.brings: swap for swap in swaps_of(frontier, number, kit)}
-        self.assertIn("more microphone inputs", swaps)
+        self.assertIn("inputs", swaps)
         for swap in swaps.values():
             self.assertTrue(0 < swap.costs_more <= 100)
             self.assertGreaterEqual(swap.clean_change_db, -0.5)
-        wider = swaps["more microphone inputs"]
+        wider = swaps["inputs"]
         self.assertGreater(wider.taken.mic_inputs, kit.hub.mic_inputs)
         cheaper = [
             item

@@ -304,7 +304,7 @@ class Report(unittest.TestCase):
 
     def test_bad_rooms_are_told_by_name(self):
         for pieces, told in (
-            ({"size_m": [0, 3, 2]}, "size_m must be between 0.5 and 60 m"),
+            ({"size_m": [0, 3, 2]}, "size_m must be between 0.5 m and 60 m"),
             ({"size_m": [400, 300, 40]}, "size_m"),
             ({"size_m": [4, 3]}, "size_m"),
             ({"surfaces": {"floor": "moss"}}, r"surfaces\.floor"),

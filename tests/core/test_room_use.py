@@ -138,7 +138,7 @@ class Spots(unittest.TestCase):
         best = spots[0]
         self.assertGreater(best.gain_db, 2)
         self.assertEqual(best.facing, (1.0, 0.0))  # the back to the clothes in the west
-        self.assertIn("your back to the softest wall", best.reasons)
+        self.assertIn("softest-wall-behind", best.reasons)
         self.assertGreaterEqual(min(best.x_m, 4.2 - best.x_m, best.y_m, 3.1 - best.y_m), 0.55)
 
     def test_a_closet_still_has_a_spot(self):
@@ -164,7 +164,7 @@ class Boxed(unittest.TestCase):
     def test_a_closet_is_boxed_in_and_a_furnished_room_is_not(self):
         closet = box("clothes", (1.2, 0.9, 2.2), floor="wood-floor", ceiling="plaster")
         found = boxiness_of(closet, (0.6, 0.4, 1.5), (0.6, 0.6, 1.5), "cardioid")
-        self.assertIn("modes", found.faults[0])
+        self.assertEqual(found.faults[0], "few-modes")
         self.assertNotEqual(found.verdict, "clear")
         room = box("plasterboard", (5.2, 4.1, 2.6), floor="boards-over-air")
         self.assertEqual(boxiness_of(room, (2.3, 2.0, 1.5), (2.3, 2.2, 1.5), "cardioid").verdict, "clear")
@@ -173,7 +173,7 @@ class Boxed(unittest.TestCase):
         near = boxiness_of(box(), (2.1, 0.25, 1.5), (2.1, 0.45, 1.5), "omni")
         far = boxiness_of(box(), (2.1, 1.6, 1.2), (2.1, 1.8, 1.2), "omni")
         self.assertGreater(near.early_db, far.early_db + 6)
-        self.assertTrue(any("5 ms" in fault for fault in near.faults))
+        self.assertTrue("early-reflections" in near.faults)
 
 
 if __name__ == "__main__":

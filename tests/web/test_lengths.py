@@ -8,8 +8,12 @@ from django.urls import reverse
 from hypothesis import given
 from hypothesis import strategies as st
 
-from pneumen.web import lengths
-from pneumen.web.wording import Habits, habits
+from pneumen.core.errors import Contradiction, OutOfRange
+from pneumen.core.room import Box
+from pneumen.web.lengths import NotALength, metres_of, read_far, read_near
+from pneumen.wording import lengths
+from pneumen.wording.figures import Habits, habits
+from pneumen.wording.refusals import refusal
 from tests.web.base import DemoCase
 
 
@@ -27,22 +31,24 @@ class InFeet(SimpleTestCase):
 
     def test_a_bare_number_counts_in_the_fields_own_unit(self):
         data = QueryDict("distance=6&side=12")
-        self.assertAlmostEqual(lengths.read_near(data, "distance"), 0.1524)
-        self.assertAlmostEqual(lengths.read_far(data, "side"), 3.6576)
+        self.assertAlmostEqual(read_near(data, "distance"), 0.1524)
+        self.assertAlmostEqual(read_far(data, "side"), 3.6576)
 
-    def test_the_cores_refusals_are_respelled(self):
-        told = lengths.in_readers_lengths("size must be between 0.5 and 60 m a side, 3 m² and 5 m/s stay, 1 cm off")
-        self.assertEqual(
-            told, "size must be between 1 ft 8 in and 196 ft 10 in a side, 3 m² and 5 m/s stay, 0.4 in off"
-        )
+    def test_the_cores_refusals_name_lengths_as_the_reader_measures(self):
+        with self.assertRaises(OutOfRange) as caught:
+            Box(size_m=(70.0, 4.0, 2.5), surfaces={})
+        self.assertEqual(str(caught.exception), "size_m must be between 0.5 m and 60 m a side, was 70 m")
+        told = "Size must be between 1 ft 8 in and 196 ft 10 in a side, was 229 ft 8 in."
+        self.assertEqual(refusal(caught.exception), told)
+        self.assertEqual(refusal(Contradiction("rt60_s", "must be told")), "Rt60 must be told.")
 
     @given(st.floats(0.02, 60))
     def test_what_a_field_shows_is_read_back_as_it_was(self, length_m):
         token = habits.set(Habits(feet=True))  # hypothesis calls this outside setUp's context
         shown = QueryDict(mutable=True)
         shown.update({"far": lengths.far_field(length_m), "near": lengths.near_field(length_m)})
-        self.assertAlmostEqual(lengths.read_far(shown, "far"), length_m, delta=0.0013)
-        self.assertAlmostEqual(lengths.read_near(shown, "near"), length_m, delta=0.0013)
+        self.assertAlmostEqual(read_far(shown, "far"), length_m, delta=0.0013)
+        self.assertAlmostEqual(read_near(shown, "near"), length_m, delta=0.0013)
         habits.reset(token)
 
 
@@ -64,12 +70,12 @@ class Typed(SimpleTestCase):
             ("−5", -0.05),
         ):
             with self.subTest(text=text):
-                self.assertAlmostEqual(lengths.metres_of(text, "distance", 0.01), wanted_m)
+                self.assertAlmostEqual(metres_of(text, "distance", 0.01), wanted_m)
 
     def test_what_is_no_length_is_told_with_what_would_be(self):
         for text in ("", "far", "5 parsecs", "1/0 in", "5' 6 1/0", "nan", "inf", "1e5", "--5", "5 6"):
-            with self.subTest(text=text), self.assertRaisesRegex(lengths.NotALength, "distance must be a length, as"):
-                lengths.metres_of(text, "distance", 0.01)
+            with self.subTest(text=text), self.assertRaisesRegex(NotALength, "distance must be a length, as"):
+                metres_of(text, "distance", 0.01)
 
 
 class Screens(DemoCase):

@@ -51,8 +51,8 @@ class Drawing(RoomCase):
 
     def test_faults_are_told_and_nothing_is_lost_or_stored(self):
         for change, told in (
-            ({"size_x": "0"}, "between 0.5 and 60 m"),
-            ({"size_x": "300"}, "between 0.5 and 60 m"),
+            ({"size_x": "0"}, "between 0.50 m and 60.00 m"),
+            ({"size_x": "300"}, "between 0.50 m and 60.00 m"),
             ({"size_y": "wide"}, "must be a length, as 20 cm"),
             ({"surface_west": "moss"}, "Material must be one of"),
         ):

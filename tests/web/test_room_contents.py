@@ -95,7 +95,7 @@ class Furnishing(RoomCase):
 
     def test_in_a_wall_or_in_each_other_is_told_and_nothing_moves(self):
         for sent, told in (
-            ({"f1_x": "4"}, "Bed with mattress and duvet (2 by 1.4 m) would stand in a wall"),
+            ({"f1_x": "4"}, "Bed with mattress and duvet (2.00 m by 1.40 m) would stand in a wall"),
             ({"f3_x": "3"}, "Desk would stand in Bed with mattress and duvet"),
             ({"f3_turned": "45"}, "Turned must be one of 0, 90"),
         ):

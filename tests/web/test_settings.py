@@ -4,7 +4,7 @@ from django.test import SimpleTestCase
 from django.urls import reverse
 
 from pneumen.web.song.models import Preferences
-from pneumen.web.wording import NUMBER_STYLES, Habits, habits, money
+from pneumen.wording.figures import NUMBER_STYLES, Habits, habits, money
 from tests.web.base import DemoCase
 
 

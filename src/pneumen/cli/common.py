@@ -11,6 +11,8 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, NoReturn
 
+from pneumen.core.verdict import Verdict
+
 DECIMALS = 6
 MINUS = "\N{MINUS SIGN}"
 
@@ -88,6 +90,17 @@ def plain(value: Any) -> Any:  # noqa: ANN401 - any dataclass or plain value
     if isinstance(value, (list, tuple)):
         return [plain(item) for item in value]
     return round(value, DECIMALS) if isinstance(value, float) else value
+
+
+def told(finding: Any, advice: str, *keys: str) -> dict[str, Any]:  # noqa: ANN401 - any room's finding
+    """Return a finding as the contract's JSON: these of its fields, and what to do about it in a sentence."""
+    return {**{key: plain(getattr(finding, key)) for key in keys}, "advice": advice}
+
+
+def ignored_key(key: str, **more: Any) -> dict[str, Any]:
+    """Return the finding for a key of the input that nothing here knows."""
+    advice = f"{key} is not known here and was left aside: look for a slip of the pen."
+    return {"kind": "ignored-key", **more, "verdict": Verdict.WATCH, "advice": advice}
 
 
 def in_words(value: float | None, unit: str, *, decimals: int = 1, missing: str = "cannot be measured") -> str:

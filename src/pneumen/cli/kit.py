@@ -6,12 +6,11 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_rows, read_document
+from pneumen.cli.common import Parser, fail, ignored_key, in_words, plain, print_json, print_rows, read_document, told
 from pneumen.core.errors import BadDocument, NothingFits, PneumenError, UnknownName
 from pneumen.core.kit import (
     Item,
     Kit,
-    KitFinding,
     Needs,
     Plan,
     RoomNeed,
@@ -26,7 +25,7 @@ from pneumen.core.kit import (
 from pneumen.core.part import SOURCES, guessed_levels
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.setup import SourceLevels
-from pneumen.core.verdict import Verdict
+from pneumen.wording.kit import advice_on_kit, reason_for, why_nothing_fits
 
 DESCRIPTION = """Every complete kit within the money that no other beats, dearest first, and which to take.
 
@@ -106,15 +105,20 @@ def _plan(path: str, catalogue_path: str | None, *, text: bool) -> None:
     try:
         plan = plan_kits(needs, owned, catalogue)
     except NothingFits as error:
-        answer: dict[str, Any] = {"kits": [], "recommended": None, "nothing_fits_because": error.because}
-        print(f"Nothing fits: {error.because}.") if text else print_json(answer)
+        because = why_nothing_fits(error)
+        answer: dict[str, Any] = {"kits": [], "recommended": None, "nothing_fits_because": because}
+        print(f"Nothing fits: {because}.") if text else print_json(answer)
         return
-    slips = [*map(_ignored, ignored)]
+    slips = [ignored_key(key) for key in ignored]
     if text:
-        _print_text(plan, [*map(plain, findings_of_kit(needs, plan.kits[plan.recommended])), *slips])
+        _print_text(plan, [*_findings(needs, plan.kits[plan.recommended]), *slips])
         return
-    kits = [_document(kit, [*map(plain, findings_of_kit(needs, kit)), *slips]) for kit in plan.kits]
+    kits = [_document(kit, [*_findings(needs, kit), *slips]) for kit in plan.kits]
     print_json({"kits": kits, "recommended": plan.recommended, "nothing_fits_because": None})
+
+
+def _findings(needs: Needs, kit: Kit) -> list[dict[str, Any]]:
+    return [told(finding, advice_on_kit(finding), "kind", "verdict") for finding in findings_of_kit(needs, kit)]
 
 
 def _catalogue(path: str) -> tuple[Item, ...]:
@@ -186,7 +190,7 @@ def _document(kit: Kit, findings: list[dict[str, Any]]) -> dict[str, Any]:
                 "id": line.item.id if line.item else line.kind,
                 "kind": line.kind,
                 "price": line.price,
-                "why": line.why,
+                "why": reason_for(line.kind),
                 "found_in": line.found_in,
             }
             for line in kit.lines
@@ -201,11 +205,6 @@ def _document(kit: Kit, findings: list[dict[str, Any]]) -> dict[str, Any]:
         "left_out": list(kit.forgotten),
         "findings": findings,
     }
-
-
-def _ignored(key: str) -> dict[str, Any]:
-    advice = f"{key} is not known here and was left aside: look for a slip of the pen."
-    return plain(KitFinding(kind="ignored-key", verdict=Verdict.WATCH, advice=advice))
 
 
 def _print_sources(*, text: bool) -> None:
@@ -223,7 +222,9 @@ def _lead_in_words(kit: Kit) -> str:
 def _print_text(plan: Plan, findings: list[dict[str, Any]]) -> None:
     kit = plan.kits[plan.recommended]
     print(f"Of {len(plan.kits)} kits worth buying, take the one for {kit.total:g}:")
-    print_rows([(line.item.name if line.item else line.kind, f"{line.price:g}  {line.why}") for line in kit.lines])
+    names = [line.item.name if line.item else line.kind for line in kit.lines]
+    prices = [f"{line.price:g}  {reason_for(line.kind)}" for line in kit.lines]
+    print_rows(list(zip(names, prices, strict=True)))
     print_rows(
         [
             ("clean range", in_words(kit.clean_range_db, "dB")),

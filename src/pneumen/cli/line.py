@@ -1,10 +1,10 @@
 """pneumen line SETUP.json: levels from the source to the file."""
 
-from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_rows, read_document
+from pneumen.cli.common import Parser, fail, ignored_key, in_words, plain, print_json, print_rows, read_document, told
 from pneumen.core.errors import PneumenError
-from pneumen.core.line import Levels, LineFinding, findings_of, levels_of
+from pneumen.core.line import Levels, findings_of, levels_of
 from pneumen.core.setup import setup_from_json
-from pneumen.core.verdict import Verdict
+from pneumen.wording.line import advice_on_line
 
 DESCRIPTION = """Levels from the source to the file.
 
@@ -26,18 +26,15 @@ def run(arguments: list[str]) -> int:
     except PneumenError as error:
         fail(f"{options.setup}: {error}")
     levels = levels_of(setup)
-    findings = [*map(plain, findings_of(setup, levels)), *map(_ignored, ignored)]
+    keys = ("kind", "value", "unit", "verdict")
+    findings = [told(finding, advice_on_line(finding), *keys) for finding in findings_of(setup, levels)]
+    findings += [ignored_key(key, value=0, unit="") for key in ignored]
     if options.text:
         _print_text(levels, findings)
     else:
         answer = {key: value for key, value in plain(levels).items() if key not in STEPS}
         print_json({**answer, "findings": findings})
     return 0
-
-
-def _ignored(key: str) -> dict[str, object]:
-    advice = f"{key} is not known here and was left aside: look for a slip of the pen."
-    return plain(LineFinding(kind="ignored-key", value=0, unit="", verdict=Verdict.WATCH, advice=advice))
 
 
 def _print_text(levels: Levels, findings: list[dict[str, object]]) -> None:

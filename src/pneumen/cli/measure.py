@@ -4,9 +4,10 @@ import os
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # before NumPy loads: its matrices here are too small for threads
 
-from pneumen.cli.common import Parser, in_words, plain, print_json, print_rows, quiet_libraries, tell
+from pneumen.cli.common import Parser, in_words, plain, print_json, print_rows, quiet_libraries, tell, told
 from pneumen.core.errors import PneumenError
 from pneumen.core.take import Measurement, measure, open_recording
+from pneumen.wording.takes import advice_on_take
 
 
 def run(arguments: list[str]) -> int:
@@ -33,6 +34,8 @@ def run(arguments: list[str]) -> int:
 def document(measurement: Measurement) -> dict[str, object]:
     """Return a measurement as the contract's JSON: truncated is told only where it is true."""
     value = plain(measurement)
+    keys = ("kind", "start_s", "end_s", "value", "unit", "verdict")
+    value["findings"] = [told(finding, advice_on_take(finding), *keys) for finding in measurement.findings]
     if not value["format"]["truncated"]:
         del value["format"]["truncated"]
     return value
@@ -55,4 +58,4 @@ def _print_text(measurement: Measurement) -> None:
         ]
     )
     for finding in measurement.findings:
-        print(f"  {finding.start_s:.2f} s  {finding.kind} ({finding.verdict}): {finding.advice}")
+        print(f"  {finding.start_s:.2f} s  {finding.kind} ({finding.verdict}): {advice_on_take(finding)}")

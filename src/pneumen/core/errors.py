@@ -1,9 +1,10 @@
 """The one tree of errors.
 
 PneumenError
-├── OutOfRange (ValueError)      a number lies outside the range its formula holds for
-├── Contradiction (ValueError)   two values exclude each other
-├── UnknownName (LookupError)    a name that no table holds
+├── RefusedField (ValueError)    a field that cannot hold what it was given
+│   ├── OutOfRange               a number lies outside the range its formula holds for
+│   ├── Contradiction            two values exclude each other
+│   └── UnknownName              a name that no table holds
 ├── BadDocument (ValueError)     a JSON document that does not say what it must
 ├── UnreadableFile (OSError)     a file that is no measurable recording
 ├── BadCatalogue (ValueError)    a list of gear with faults, each by line and column
@@ -12,35 +13,54 @@ PneumenError
 Messages are plain; the wording around them belongs to web and command line.
 """
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import TypeVar
+
+
+@dataclass(frozen=True, slots=True)
+class Length:
+    """A length in a message, so that whoever words it may write another unit; near: at a microphone, not in a room."""
+
+    metres: float
+    near: bool = False
+
+    def __str__(self) -> str:
+        return f"{100 * self.metres:g} cm" if self.near else f"{self.metres:.4g} m"
 
 
 class PneumenError(Exception):
     """Anything the core refuses."""
 
 
-class OutOfRange(PneumenError, ValueError):
+class RefusedField(PneumenError, ValueError):
+    """A field that cannot hold what it was given: what is wrong with it, with the lengths its sentence names."""
+
+    def __init__(self, field: str, problem: str, **lengths: Length) -> None:
+        super().__init__(f"{field} {problem.format(**lengths) if lengths else problem}")
+        self.field, self.problem, self.lengths = field, problem, lengths
+
+
+class OutOfRange(RefusedField):
     """A value lies outside the range its formula holds for."""
 
-    def __init__(self, field: str, value: float, allowed: str) -> None:
-        super().__init__(f"{field} must be {allowed}, was {value:g}")
-        self.field, self.value, self.allowed = field, value, allowed
+    def __init__(self, field: str, value: float, allowed: str, **lengths: Length) -> None:
+        near = any(length.near for length in lengths.values())
+        told = {**lengths, "value": Length(value, near=near)} if lengths else {}
+        super().__init__(field, f"must be {allowed}, was {'{value}' if told else format(value, 'g')}", **told)
+        self.value, self.allowed = value, allowed
 
 
-class Contradiction(PneumenError, ValueError):
+class Contradiction(RefusedField):
     """Two values exclude each other."""
 
-    def __init__(self, field: str, message: str) -> None:
-        super().__init__(f"{field} {message}")
-        self.field, self.message = field, message
 
-
-class UnknownName(PneumenError, ValueError):
+class UnknownName(RefusedField):
     """A name that no table holds."""
 
     def __init__(self, field: str, value: str, allowed: tuple[str, ...]) -> None:
-        super().__init__(f"{field} must be one of {', '.join(allowed)}; was {value!r}")
-        self.field, self.value, self.allowed = field, value, allowed
+        super().__init__(field, f"must be one of {', '.join(allowed)}; was {value!r}")
+        self.value, self.allowed = value, allowed
 
 
 class UnreadableFile(PneumenError, OSError):
@@ -55,11 +75,15 @@ class UnreadableFile(PneumenError, OSError):
 
 
 class NothingFits(PneumenError, LookupError):
-    """No complete kit costs as little as the budget."""
+    """No complete kit costs as little as the budget.
 
-    def __init__(self, budget: float, cheapest_total: float | None, because: str) -> None:
-        super().__init__(because)
-        self.budget, self.cheapest_total, self.because = budget, cheapest_total, because
+    cheapest_total is what the cheapest costs, None where the catalogue has none at all; lifts holds the needs that
+    would have to be eased, one of them alone, each with what the cheapest kit costs then.
+    """
+
+    def __init__(self, budget: float, cheapest_total: float | None, lifts: Mapping[str, float]) -> None:
+        super().__init__("no complete kit fits the budget")
+        self.budget, self.cheapest_total, self.lifts = budget, cheapest_total, lifts
 
 
 class BadCatalogue(PneumenError, ValueError):
@@ -93,6 +117,8 @@ def require_within(field: str, value: float, low: float, high: float) -> None:
         OutOfRange: naming the field and what would be right.
     """
     if not low <= value <= high:
+        if field.endswith("_m"):
+            raise OutOfRange(field, value, "between {low} and {high}", low=Length(low), high=Length(high))
         raise OutOfRange(field, value, f"between {low:g} and {high:g}")
 
 

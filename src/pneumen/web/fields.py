@@ -8,10 +8,12 @@ from django.core.exceptions import ValidationError
 from django.http import QueryDict
 
 from pneumen.core.errors import PneumenError
-from pneumen.web.lengths import FOOT_M, INCH_M, far_field, far_unit, metres_of, near_field, near_unit
-from pneumen.web.reading import NotANumber, number_of, refusal
+from pneumen.web.lengths import metres_of
+from pneumen.web.reading import NotANumber, number_of
 from pneumen.web.widgets import QuickRenderer
-from pneumen.web.wording import habits, plain_number
+from pneumen.wording.figures import habits, plain_number
+from pneumen.wording.lengths import FOOT_M, INCH_M, far_field, far_unit, near_field, near_unit
+from pneumen.wording.refusals import refusal
 
 MOST_LETTERS = 200
 

@@ -14,7 +14,7 @@ from pneumen.web.site.requests import Request
 from pneumen.web.song.models import Song
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
-from pneumen.web.wording import verdict_words
+from pneumen.wording.figures import verdict_words
 
 KNOT_HEIGHT = 70
 FIRST_KNOT_Y = 51

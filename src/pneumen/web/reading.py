@@ -1,13 +1,8 @@
-"""Reading what people type, and telling them what cannot be."""
-
-import re
+"""Reading what people type, numbers here."""
 
 from django.http import QueryDict
 
 from pneumen.core.errors import PneumenError
-from pneumen.web.lengths import in_readers_lengths
-
-_UNIT = re.compile(r"\b([a-z]+(?:_[a-z]+)*)_(m|m2|dba|deg|hz)\b")
 
 
 def number(data: QueryDict, field: str, missing: float | None = None) -> float:
@@ -55,9 +50,3 @@ class NotANumber(PneumenError, ValueError):
     def __init__(self, field: str) -> None:
         super().__init__(f"{field} must be a number")
         self.field = field
-
-
-def refusal(error: Exception) -> str:
-    """Word a refusal: field names lose their units and underscores, lengths are the reader's, the end has its stop."""
-    text = in_readers_lengths(_UNIT.sub(r"\1", str(error)).replace("_", " "))
-    return f"{text[:1].upper()}{text[1:]}."

@@ -1,6 +1,6 @@
 """Choosing complete kits within the money, by computation, from a catalogue in open formats."""
 
-from pneumen.core.kit.accessories import monitor_lacks, software_lacks
+from pneumen.core.kit.accessories import CABLE_M, monitor_lacks, software_lacks
 from pneumen.core.kit.catalogue import (
     ASSUMED,
     USB_DIAL_DB,
@@ -30,7 +30,7 @@ from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
 from pneumen.core.kit.item import ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
 from pneumen.core.kit.levels import PartLevels, levels_at_aim, levels_of_part
-from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, safe_hours
+from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, monitor_peak_db, safe_hours
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import (
     COMPUTERS,
@@ -58,6 +58,7 @@ from pneumen.core.kit.swaps import Swap, swaps_of
 
 __all__ = [
     "ASSUMED",
+    "CABLE_M",
     "COMPUTERS",
     "FACTS",
     "ITEM_FIELDS",
@@ -110,6 +111,7 @@ __all__ = [
     "loudest_in_headphones",
     "money_story",
     "monitor_lacks",
+    "monitor_peak_db",
     "owned_gear",
     "owned_item",
     "part_need",

@@ -19,13 +19,12 @@ LINE_CABLE_M: Final = 2.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SmallThing:
-    """One thing a kit needs: where it comes from (shop, owned, or the box of the item named), and why."""
+    """One thing a kit needs: where it comes from (shop, owned, or the box of the item named)."""
 
     kind: str
     item: Item | None
     price: float
     found_in: str
-    why: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -59,23 +58,26 @@ class Missing(Exception):
         self.kind = kind
 
 
-WHYS: Final = {
-    "boom-stand": "reaches a standing mouth, or an instrument; a desk stand does not",
-    "desk-stand": "holds it on the table you sit at",
-    "stand-clip": "holds the microphone on its stand",
-    "pop-filter": "breaks the air of P and B before it hits the capsule",
-    "xlr-cable": "microphone to interface, balanced",
-    "instrument-cable": "from the instrument’s plug",
-    "headphones": "closed: what you hear must not reach the microphone",
-    "phones-adapter": "the socket is thick, the plug thin",
-    "software": "records the input to a mono track",
-    "memory-card": "takes the recording",
-    "usb-cable": "to the computer",
-    "monitor": "to hear the mix in the room",
-    "line-cable": "from the interface to a monitor, balanced",
-    "clamps": "hold what is hung",
-    "pole": "carries what is hung",
-}
+SMALL_KINDS: Final = frozenset(
+    {
+        "boom-stand",
+        "desk-stand",
+        "stand-clip",
+        "pop-filter",
+        "xlr-cable",
+        "instrument-cable",
+        "headphones",
+        "phones-adapter",
+        "software",
+        "memory-card",
+        "usb-cable",
+        "monitor",
+        "line-cable",
+        "clamps",
+        "pole",
+    }
+)
+"""What a chain needs beside its devices; it is asked of the shelf, never wished for."""
 
 
 class Shelf:
@@ -124,22 +126,22 @@ class Shelf:
         """
         for box in boxes:
             if kind in box.in_box:
-                return SmallThing(kind=kind, item=None, price=0.0, found_in=box.name, why=WHYS[kind])
+                return SmallThing(kind=kind, item=None, price=0.0, found_in=box.name)
         used = next((piece for piece in stock or () if piece.kind == kind), None)
         if stock is not None and used is not None:
             stock.remove(used)
-            return SmallThing(kind=kind, item=used.item, price=0.0, found_in=used.found_in, why=WHYS[kind])
+            return SmallThing(kind=kind, item=used.item, price=0.0, found_in=used.found_in)
         if (kind, rule) not in self._found:
             self._found[kind, rule] = self._cheapest(kind, rule, fits or _any)
         return self._found[kind, rule]
 
     def _cheapest(self, kind: str, rule: str, fits: Callable[[Item], bool]) -> SmallThing:
         if kind in self._owned.kinds and kind not in SERVES_ONE:
-            return SmallThing(kind=kind, item=None, price=0.0, found_in="owned", why=WHYS[kind])
+            return SmallThing(kind=kind, item=None, price=0.0, found_in="owned")
         for item in self.things(kind):
             if fits(item):
                 found_in = "owned" if item.owned else "shop"
-                return SmallThing(kind=kind, item=item, price=self.cost(item), found_in=found_in, why=WHYS[kind])
+                return SmallThing(kind=kind, item=item, price=self.cost(item), found_in=found_in)
         raise Missing(kind, f"no {kind} in the catalogue {rule or 'serves'}")
 
 
@@ -219,7 +221,7 @@ def for_hub(shelf: Shelf, needs: Needs, hub: Item | None) -> Iterator[SmallThing
         yield shelf.one(
             "software",
             boxes=boxes if needs.computer != "tablet" else (),
-            rule=_software_rule(needs),
+            rule="serves these needs",
             fits=lambda item: not software_lacks(needs, item),
         )
     if hub and hub.kind == "interface" and not hub.owned:
@@ -290,35 +292,24 @@ def _is_line(item: Item) -> bool:
 
 
 def software_lacks(needs: Needs, item: Item) -> tuple[str, ...]:
-    """Return what recording software lacks for these needs, in words; nothing where it serves."""
+    """Return what recording software lacks for these needs, by name; nothing where it serves."""
     overdubs = len(needs.sessions) > 1
     wants = (
-        (item.works_with(needs.computer), f"does not run on {needs.computer}"),
-        ((item.tracks or 0) > len(needs.parts), f"has {item.tracks or 0} tracks, {len(needs.parts) + 1} are needed"),
-        (not overdubs or item.latency_compensation is not False, "does not line overdubs up with the backing"),
-        (not needs.take_handling or item.takes is not False, "does not keep takes"),
-        (needs.monthly_fees or item.price_model != "monthly", "is paid by the month"),
+        (item.works_with(needs.computer), "system"),
+        ((item.tracks or 0) >= needs.tracks, "tracks"),
+        (not overdubs or item.latency_compensation is not False, "overdubs"),
+        (not needs.take_handling or item.takes is not False, "takes"),
+        (needs.monthly_fees or item.price_model != "monthly", "no-fees"),
     )
     return tuple(lack for holds, lack in wants if not holds)
 
 
-def _software_rule(needs: Needs) -> str:
-    wishes = [f"runs on {needs.computer or 'this computer'} with {len(needs.parts) + 1} tracks"]
-    wishes += ["lines overdubs up"] if len(needs.sessions) > 1 else []
-    wishes += ["keeps takes"] if needs.take_handling else []
-    wishes += [] if needs.monthly_fees else ["costs no monthly fee"]
-    return ", ".join(wishes)
-
-
 def monitor_lacks(needs: Needs, item: Item) -> tuple[str, ...]:
-    """Return what a monitor lacks for these needs and this room, in words; nothing where it serves."""
+    """Return what a monitor lacks for these needs and this room, by name; nothing where it serves."""
     loudest = monitor_peak_db(needs.room.volume_m3)
     wants = (
-        (item.active is not False, "needs an amplifier"),
-        (item.balanced is not False, "has no balanced input"),
-        (
-            item.max_spl_1m_db is None or item.max_spl_1m_db >= loudest,
-            f"stays under the {loudest:.0f} dB this room asks for",
-        ),
+        (item.active is not False, "active"),
+        (item.balanced is not False, "balanced"),
+        (item.max_spl_1m_db is None or item.max_spl_1m_db >= loudest, "loud"),
     )
     return tuple(lack for holds, lack in wants if not holds)

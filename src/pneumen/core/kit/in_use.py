@@ -105,4 +105,4 @@ def _left(pieces: tuple[Piece, ...], used: list[SmallThing]) -> tuple[Piece, ...
 
 
 def _small(thing: SmallThing) -> KitLine:
-    return KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=thing.found_in, why=thing.why)
+    return KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=thing.found_in)

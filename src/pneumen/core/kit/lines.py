@@ -18,25 +18,11 @@ class KitLine:
     item: Item | None
     price: float
     found_in: str
-    why: str
-
-
-WHYS: Final = {
-    "microphone": "hears you",
-    "interface": "amplifies, converts, and feeds the headphones",
-    "recorder": "hears, converts and keeps it, without a computer",
-    "booster": "lifts a weak microphone over the preamp's noise",
-    "di-box": "takes the instrument’s plug to a microphone input",
-    "bundle": "holds several of these for less",
-    "covering": "takes the room out from behind you",
-}
 
 
 def line_of(item: Item, price: float) -> KitLine:
     """Return a device as a line of the packing list."""
-    return KitLine(
-        kind=item.kind, item=item, price=price, found_in=place_of(item), why=WHYS.get(item.kind, "you want it")
-    )
+    return KitLine(kind=item.kind, item=item, price=price, found_in=place_of(item))
 
 
 def place_of(item: Item) -> str:

@@ -153,6 +153,11 @@ class Needs:
             raise Contradiction("must", f"and never both hold {sorted(self.must & self.never)[0]}")
 
     @property
+    def tracks(self) -> int:
+        """How many tracks the recording needs: one for each part, and one for the backing."""
+        return len(self.parts) + 1
+
+    @property
     def plugged(self) -> frozenset[int]:
         """Numbers of the parts that are plugged in, not miked."""
         return frozenset(number for number, part in enumerate(self.parts) if part.is_plugged)

@@ -6,15 +6,14 @@ from typing import Any, Final
 
 from pneumen.core.delay import choose_buffer, round_trip_ms
 from pneumen.core.errors import NothingFits, given
-from pneumen.core.kit.accessories import WHYS as NEEDED_THINGS
-from pneumen.core.kit.accessories import Shelf, SmallThing
+from pneumen.core.kit.accessories import SMALL_KINDS, Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging, hangings_for
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.frontier import SAME, Point, unbeaten
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import TABLED_BUFFERS
 from pneumen.core.kit.levels import PartLevels, levels_of_part
-from pneumen.core.kit.lines import WHYS, KitLine, forgotten_kinds, line_of, place_of
+from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of, place_of
 from pneumen.core.kit.needs import Needs, OwnedGear
 from pneumen.core.kit.offers import Offer, offers_of
 from pneumen.core.kit.search import CENT, LEADING, DeviceKit, device_kits, things_of_hub, things_of_voice
@@ -165,7 +164,7 @@ def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> lis
     shelf = Shelf(needs, owned, catalogue)
     by_id = {item.id: item for item in catalogue}
     wanted = (by_id[name] for name in sorted(needs.must) if name in by_id)
-    extras = tuple(item for item in wanted if item.kind not in LEADING and item.kind not in NEEDED_THINGS)
+    extras = tuple(item for item in wanted if item.kind not in LEADING and item.kind not in SMALL_KINDS)
     plain = _Choice(devices=NO_DEVICES, hanging=NO_HANGING, bundle=None, shelf=shelf, extras=extras)
     offers = list(offers_of(needs, shelf))
     kits = device_kits(needs, shelf, offers)
@@ -260,7 +259,7 @@ def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
     devices, bundle = choice.devices, choice.bundle
     inside, bundled_in = (set(bundle.in_box), bundle.name) if bundle else (set(), "")
     if bundle:
-        yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=place_of(bundle), why=WHYS["bundle"])
+        yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=place_of(bundle))
     items, things = _devices_and_things(needs, choice.shelf, devices)
     items += [*choice.hanging.pieces, *choice.extras]
     things += choice.hanging.carried_by
@@ -270,18 +269,19 @@ def _lines(needs: Needs, choice: _Choice) -> Iterator[KitLine]:
     for thing in things:
         bundled = thing.item is not None and thing.item.id in inside
         place = bundled_in if bundled else thing.found_in
-        yield KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=place, why=thing.why)
+        yield KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=place)
 
 
-RELAXATIONS: Final[tuple[tuple[str, Any, str], ...]] = (
-    ("monitors", False, "leave the monitors for later"),
-    ("inputs_at_once", 1, "record one part at a time"),
-    ("standing", False, "sit"),
-    ("route", "any", "leave the route open"),
-    ("computer", "", "use another computer"),
-    ("must", frozenset(), "do without what must be in it"),
-    ("never", frozenset(), "allow what was never to be in it"),
-)
+EASED: Final[dict[str, Any]] = {
+    "monitors": False,
+    "inputs_at_once": 1,
+    "standing": False,
+    "route": "any",
+    "computer": "",
+    "must": frozenset(),
+    "never": frozenset(),
+}
+"""What each need may be eased to where nothing fits."""
 
 
 def _eased(needs: Needs, name: str, eased: Any) -> Needs:  # noqa: ANN401 - whatever that need is told in
@@ -292,19 +292,14 @@ def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...
     """Find the need that makes it so: drop one at a time and see what fits then."""
     anything = replace(needs, budget=DEAREST)
     cheapest = min((choice.price for choice in _choices(anything, owned, catalogue)), default=None)
-    lifts = []
-    for name, eased, words in RELAXATIONS:
+    lifts = {}
+    for name, eased in EASED.items():
         if getattr(needs, name) == eased:
             continue
         prices = [choice.price for choice in _choices(_eased(anything, name, eased), owned, catalogue)]
         if prices and min(prices) <= needs.budget:
-            lifts.append(f"{words} (then {min(prices):g} does)")
-    if cheapest is None:
-        because = "no kit of this catalogue can do all that is asked"
-    else:
-        because = f"the cheapest complete kit costs {cheapest:g}, the budget is {needs.budget:g}"
-        lifts.insert(0, f"raise the budget to {cheapest:g}")
-    return NothingFits(needs.budget, cheapest, f"{because}; {' or '.join(lifts)}" if lifts else because)
+            lifts[name] = min(prices)
+    return NothingFits(needs.budget, cheapest, lifts)
 
 
 NO_HANGING: Final = Hanging(pieces=(), carried_by=(), price=0.0, absorption_m2=0.0, gain_db=0.0, rt60_s=0.0)

@@ -22,7 +22,7 @@ QUICKER_MS: Final = 1.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Swap:
-    """One device for another: what it brings in words, what it costs more, and what it does in decibels and ms."""
+    """One device for another: the trait it brings, what it costs more, and what it does in decibels and ms."""
 
     brings: str
     taken: Item
@@ -49,18 +49,18 @@ def swaps_of(frontier: Frontier, number: int, kit: Kit) -> tuple[Swap, ...]:
 
 
 HUB_TRAITS: Final[tuple[tuple[str, Callable[[Item, Item], bool]], ...]] = (
-    ("more microphone inputs", lambda new, old: (new.mic_inputs or 1) > (old.mic_inputs or 1)),
-    ("48 V switched per channel", lambda new, old: old.phantom == "shared" and new.phantom == "per-channel"),
-    ("a gain scale in dB", lambda new, old: old.family == "bare-knob" and new.family == "numbered"),
-    ("more gain to spare", lambda new, old: (new.gain_max_db or 0) >= (old.gain_max_db or 0) + 6),
-    ("louder headphones", lambda new, old: (new.phones_volt or 0) >= 1.4 * (old.phones_volt or 99)),
-    ("a sturdier interface", lambda new, old: (new.sturdy or 0) > (old.sturdy or 9)),
+    ("inputs", lambda new, old: (new.mic_inputs or 1) > (old.mic_inputs or 1)),
+    ("phantom-per-channel", lambda new, old: old.phantom == "shared" and new.phantom == "per-channel"),
+    ("gain-scale", lambda new, old: old.family == "bare-knob" and new.family == "numbered"),
+    ("gain", lambda new, old: (new.gain_max_db or 0) >= (old.gain_max_db or 0) + 6),
+    ("headphones", lambda new, old: (new.phones_volt or 0) >= 1.4 * (old.phones_volt or 99)),
+    ("sturdy-interface", lambda new, old: (new.sturdy or 0) > (old.sturdy or 9)),
 )
 MICROPHONE_TRAITS: Final[tuple[tuple[str, Callable[[Item, Item], bool]], ...]] = (
-    ("a brighter tone", lambda new, old: new.tone == "bright" and old.tone in ("neutral", "dark")),
-    ("a darker tone", lambda new, old: new.tone == "dark" and old.tone in ("neutral", "bright")),
-    ("a neutral tone", lambda new, old: new.tone == "neutral" and old.tone in ("bright", "dark")),
-    ("a sturdier microphone", lambda new, old: (new.sturdy or 0) > (old.sturdy or 9)),
+    ("bright", lambda new, old: new.tone == "bright" and old.tone in ("neutral", "dark")),
+    ("dark", lambda new, old: new.tone == "dark" and old.tone in ("neutral", "bright")),
+    ("neutral", lambda new, old: new.tone == "neutral" and old.tone in ("bright", "dark")),
+    ("sturdy-microphone", lambda new, old: (new.sturdy or 0) > (old.sturdy or 9)),
 )
 
 
@@ -71,13 +71,13 @@ def _hub_swaps(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf) -> Iter
     for new in shelf.things("interface"):
         if new.id == old.id or not new.works_with(needs.computer) or not has_inputs(needs, new):
             continue
-        brings = [words for words, holds in HUB_TRAITS if holds(new, old)]
+        brings = [trait for trait, holds in HUB_TRAITS if holds(new, old)]
         new_ms = round_trip_of(needs, new, devices.voices[0])
         if new_ms is not None and now_ms is not None and new_ms <= now_ms - QUICKER_MS:
-            brings.append("a quicker way to your ears")
+            brings.append("round-trip")
         found = _tried(needs, kit, replace(devices, hub=new), shelf, new, old) if brings else None
         if found:
-            yield from (replace(found, brings=words) for words in brings)
+            yield from (replace(found, brings=trait) for trait in brings)
 
 
 def _microphone_swaps(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf) -> Iterator[Swap]:
@@ -86,7 +86,7 @@ def _microphone_swaps(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf) 
         if old is None or old.kind != "microphone":
             continue
         for new in shelf.things("microphone"):
-            brings = [words for words, holds in MICROPHONE_TRAITS if holds(new, old)]
+            brings = [trait for trait, holds in MICROPHONE_TRAITS if holds(new, old)]
             if not brings or not _in_its_place(needs, new, old):
                 continue
             boosted = voice.booster if not new.microphone_family.needs_phantom else None
@@ -94,7 +94,7 @@ def _microphone_swaps(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf) 
             voices[place] = Voice(microphone=new, booster=boosted)
             found = _tried(needs, kit, replace(devices, voices=tuple(voices)), shelf, new, old)
             if found:
-                yield from (replace(found, brings=words) for words in brings)
+                yield from (replace(found, brings=trait) for trait in brings)
 
 
 def _in_its_place(needs: Needs, new: Item, old: Item) -> bool:

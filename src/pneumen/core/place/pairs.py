@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import Contradiction, require_positive, require_within
+from pneumen.core.errors import Contradiction, Length, require_positive, require_within
 from pneumen.core.gear import PATTERNS, require_pattern
 from pneumen.core.levels import ratio_to_db
 from pneumen.core.room import SPEED_OF_SOUND_M_S
@@ -157,7 +157,7 @@ def singer_who_plays(
         Contradiction: where mouth and instrument are in each other.
     """
     if math.hypot(*instrument_m) < 0.1:
-        raise Contradiction("instrument", "must be at least 10 cm from the mouth")
+        raise Contradiction("instrument", "must be at least {least} from the mouth", least=Length(0.1, near=True))
     require_pattern(voice_pattern)
     require_pattern(play_pattern)
     voice = _best((0.0, 0.0), instrument_m, voice_m, voice_pattern, level_difference_db)

@@ -1,7 +1,7 @@
 """Rooms: in words or as a box with its walls; reverberation time, modes, echoes, and how far the direct sound leads."""
 
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Patch, Point, common_m2
-from pneumen.core.room.boxiness import Boxiness, boxiness_of
+from pneumen.core.room.boxiness import LOWEST_HZ, Boxiness, boxiness_of
 from pneumen.core.room.cases import (
     Baffle,
     Corner,
@@ -108,6 +108,7 @@ __all__ = [
     "FURNISHINGS",
     "FURNITURE",
     "LOUD_ROOM_DB",
+    "LOWEST_HZ",
     "MATERIALS",
     "MOST_SOURCE_FACTOR",
     "NIGHT",

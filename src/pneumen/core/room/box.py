@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_positive, require_within
+from pneumen.core.errors import Contradiction, Length, OutOfRange, UnknownName, require_positive, require_within
 from pneumen.core.room.materials import BANDS_HZ, Bands, require_coefficients
 
 WALLS: Final = ("west", "east", "south", "north", "floor", "ceiling")
@@ -82,7 +82,8 @@ class Box:
             raise Contradiction("size_m", "must hold three lengths: x, y, z")
         for side in self.size_m:
             if not LEAST_SIDE_M <= side <= LARGEST_SIDE_M:
-                raise OutOfRange("size_m", side, f"between {LEAST_SIDE_M:g} and {LARGEST_SIDE_M:g} m a side")
+                least, largest = Length(LEAST_SIDE_M), Length(LARGEST_SIDE_M)
+                raise OutOfRange("size_m", side, "between {least} and {largest} a side", least=least, largest=largest)
         for wall in WALLS:
             if wall not in self.surfaces:
                 raise Contradiction("surfaces", f"must tell the material of {wall}")
@@ -147,5 +148,5 @@ class Box:
         """
         for axis, value, side in zip("xyz", point, self.size_m, strict=True):
             if not margin_m < value < side - margin_m:
-                allowed = f"inside the room: more than {margin_m:g} and less than {side - margin_m:g} m along {axis}"
-                raise OutOfRange(name, value, allowed)
+                allowed = f"inside the room: more than {{least}} and less than {{most}} along {axis}"
+                raise OutOfRange(name, value, allowed, least=Length(margin_m), most=Length(side - margin_m))

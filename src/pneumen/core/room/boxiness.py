@@ -46,11 +46,11 @@ def boxiness_of(box: Box, source_m: Point, microphone_m: Point, pattern: str) ->
     low, middle = float(box.absorption_m2[0]), float(box.absorption_m2[2:4].mean())
     ratio = middle / max(low, 1e-6)
     faults = tuple(
-        words
-        for holds, words in (
-            (len(modes) < FEW_MODES, f"only {len(modes)} modes below {LOWEST_HZ:.0f} Hz, heard one by one"),
-            (early_db > LOUD_EARLY_DB, "reflections within 5 ms, loud enough to colour the tone"),
-            (ratio > BASS_RINGS, "what hangs here takes the treble and leaves the bass"),
+        fault
+        for holds, fault in (
+            (len(modes) < FEW_MODES, "few-modes"),
+            (early_db > LOUD_EARLY_DB, "early-reflections"),
+            (ratio > BASS_RINGS, "bass-left"),
         )
         if holds
     )

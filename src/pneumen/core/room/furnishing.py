@@ -12,7 +12,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import Contradiction, UnknownName, require_within
+from pneumen.core.errors import Contradiction, Length, UnknownName, require_within
 from pneumen.core.room.box import AXIS_OF, WALLS, Covering, Patch, Point, common_m2
 from pneumen.core.room.materials import FURNITURE, MATERIALS, Bands, Furniture, material_named
 from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
@@ -77,7 +77,8 @@ def require_places(size_m: Point, pieces: Sequence[Placed]) -> None:
         name = piece.furniture.label.split(",")[0]
         if min(west, south) < -1e-6 or east > size_m[0] + 1e-6 or north > size_m[1] + 1e-6:
             along, deep, _ = piece.furniture.size_m
-            raise Contradiction(name, f"({along:g} by {deep:g} m) would stand in a wall: move or turn it")
+            problem = "({along} by {deep}) would stand in a wall: move or turn it"
+            raise Contradiction(name, problem, along=Length(along), deep=Length(deep))
         for other in pieces[:number]:
             if common_m2(piece.footprint, other.footprint) > 1e-4:
                 raise Contradiction(name, f"would stand in {other.furniture.label.split(',')[0]}: move one of them")
@@ -177,7 +178,8 @@ class Opening:
         length = size_m[1 - AXIS_OF[self.on]]
         low, high, _, top = self.patch
         if low < -1e-6 or high > length + 1e-6 or top > size_m[2] + 1e-6:
-            raise Contradiction("opening", f"would reach beyond the {self.on} wall, {length:.2f} by {size_m[2]:.2f} m")
+            problem = f"would reach beyond the {self.on} wall, {{length}} by {{height}}"
+            raise Contradiction("opening", problem, length=Length(length), height=Length(size_m[2]))
         area = self.width_m * (self.high_m - self.low_m)
         absorption = material_named(self.kind).absorption
         return Covering(on=self.on, absorption=absorption, area_m2=area, patch=self.patch)

@@ -11,7 +11,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.errors import Contradiction, Length, require_within
 from pneumen.core.gear import PATTERNS
 from pneumen.core.room.box import WALLS, Box, Point
 from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
@@ -102,7 +102,8 @@ def echoes_of(
     towards = images.positions(np.array(source_m), box.size_m) - microphone
     distance = np.linalg.norm(towards, axis=1)
     if distance[0] < LEAST_DISTANCE_M:
-        raise Contradiction("microphone_m", f"must be at least {100 * LEAST_DISTANCE_M:g} cm from the source")
+        least = Length(LEAST_DISTANCE_M, near=True)
+        raise Contradiction("microphone_m", "must be at least {least} from the source", least=least)
     axis = towards[0] if aim is None else np.asarray(aim, dtype=float)
     cosine = towards @ axis / (distance * np.linalg.norm(axis))
     heard = (PATTERNS[pattern] + (1 - PATTERNS[pattern]) * cosine) ** 2 / distance**2

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Final
 
-from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
+from pneumen.core.errors import Contradiction, Length, OutOfRange, UnknownName
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Patch, Point, common_m2
 from pneumen.core.room.furnishing import Opening, Placed, furnishing_of, patch_under, require_places
 from pneumen.core.room.hangings import Piece, Slot, patch_of, with_hung
@@ -136,10 +136,11 @@ def require_hangable(size_m: Point, soft: Soft) -> None:
     for length_m, side, word in ((soft.width_m, first, "wide"), (soft.height_m, second, "high")):
         if length_m > side + FOLD_M:
             where = soft.on if soft.on in ("floor", "ceiling") else f"{soft.on} wall"
-            raise Contradiction(soft.label, f"is {length_m:.2f} m {word}, the {where} only {side:.2f} m")
+            problem = f"is {{length}} {word}, the {where} only {{side}}"
+            raise Contradiction(soft.label, problem, length=Length(length_m), side=Length(side))
     for name, at_m, side in (("place along the wall", soft.u, first), ("place up the wall", soft.v, second)):
         if not 0 <= at_m <= side:
-            raise OutOfRange(name, at_m, f"between 0 and {side:.2f} m")
+            raise OutOfRange(name, at_m, "between 0 and {side}", side=Length(side))
 
 
 def require_apart(size_m: Point, opening: Opening, others: tuple[Opening, ...]) -> None:

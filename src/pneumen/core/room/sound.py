@@ -11,7 +11,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.errors import Contradiction, Length, require_within
 from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.room.box import Box, Point
 from pneumen.core.room.images import LEAST_DISTANCE_M, USUAL_ORDER, images_up_to
@@ -74,7 +74,8 @@ def standing(
     source, microphone = np.array([source_m], dtype=float), np.array([microphone_m], dtype=float)
     between = source - microphone
     if np.linalg.norm(between) < LEAST_DISTANCE_M:
-        raise Contradiction("microphone_m", f"must be at least {100 * LEAST_DISTANCE_M:g} cm from the source")
+        least = Length(LEAST_DISTANCE_M, near=True)
+        raise Contradiction("microphone_m", "must be at least {least} from the source", least=least)
     return Standing(
         source_m=source,
         microphone_m=microphone,

@@ -158,7 +158,7 @@ def best_spots(
         if len(chosen) == most:
             break
         if all(math.hypot(x_m - one.x_m, y_m - one.y_m) >= APART_M or FACINGS[word] != one.facing for one in chosen):
-            reasons = _reasons(box, x_m, y_m, word, lead - stands)
+            reasons = _reasons(box, x_m, y_m, word)
             chosen.append(
                 Spot(x_m=x_m, y_m=y_m, facing=FACINGS[word], lead_db=lead, gain_db=lead - stands, reasons=reasons)
             )
@@ -171,14 +171,12 @@ def _nearest(heard: RoomMap, place: Point) -> float:
     return value if math.isfinite(value) else float(np.nanmin(heard.lead_db))
 
 
-def _reasons(box: Box, x_m: float, y_m: float, facing: str, gain_db: float) -> tuple[str, ...]:
+def _reasons(box: Box, x_m: float, y_m: float, facing: str) -> tuple[str, ...]:
     behind = {"north": "south", "south": "north", "east": "west", "west": "east"}[facing]
     walls = {wall: float(box.wall_absorption[WALLS.index(wall), 2:].mean()) for wall in FACINGS}
     reasons = []
     if walls[behind] >= max(walls.values()) - 0.02 and max(walls.values()) > min(walls.values()) + 0.05:
-        reasons.append("your back to the softest wall")
-    nearest = min(x_m, box.size_m[0] - x_m, y_m, box.size_m[1] - y_m)
-    reasons.append(f"{nearest:.1f} m from the nearest wall")
+        reasons.append("softest-wall-behind")
     if not mode_penalty_db(box, np.array(x_m), np.array(y_m), 1.5).any():
-        reasons.append("on no extreme of the lowest modes")
+        reasons.append("off-the-modes")
     return tuple(reasons)

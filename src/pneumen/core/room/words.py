@@ -10,11 +10,11 @@ from pneumen.core.room.box import WALLS, Point
 from pneumen.core.room.furnishing import Placed
 from pneumen.core.room.layout import Layout, Soft
 
-SIZES: Final[Mapping[str, tuple[str, Point]]] = {
-    "closet": ("Closet or booth, one step across", (1.9, 1.5, 2.3)),
-    "small": ("Small room, about 3 by 3 m", (3.4, 2.9, 2.4)),
-    "medium": ("Bedroom or living room, about 4 by 4 m", (4.4, 3.7, 2.45)),
-    "large": ("Large room, 5 by 6 m or more", (6.2, 5.0, 2.5)),
+SIZES: Final[Mapping[str, Point]] = {
+    "closet": (1.9, 1.5, 2.3),
+    "small": (3.4, 2.9, 2.4),
+    "medium": (4.4, 3.7, 2.45),
+    "large": (6.2, 5.0, 2.5),
 }
 """Inside measures of each size, west to east, south to north, up (estimate)."""
 
@@ -73,7 +73,7 @@ def layout_from_words(size: str, furnishing: str) -> Layout:
     for field, word, table in (("size", size, SIZES), ("furnishing", furnishing, FURNISHINGS)):
         if word not in table:
             raise UnknownName(field, word, tuple(table))
-    size_m = SIZES[size][1]
+    size_m = SIZES[size]
     surfaces = {**dict.fromkeys(WALLS, WALL), "floor": FLOORS[furnishing], "ceiling": CEILING}
     recipe = _closet if size == "closet" else _room
     furniture, soft = recipe(size_m, furnishing)

@@ -1,4 +1,4 @@
-"""What is wrong with a take, sorted by whether it can be mended, with the rule and the advice for each."""
+"""What is wrong with a take, sorted by whether it can be mended, with the rule for each."""
 
 from dataclasses import dataclass
 from typing import Final
@@ -12,7 +12,7 @@ CLIP_GAP_S: Final = 0.25
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Finding:
-    """One thing wrong at one place; value None where there is no figure to it."""
+    """One thing wrong at one place; value None where there is no figure to it, cause where a kind has several."""
 
     kind: str
     start_s: float
@@ -20,7 +20,7 @@ class Finding:
     value: float | None
     unit: str
     verdict: Verdict
-    advice: str
+    cause: str = ""
 
 
 def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int) -> list[Finding]:
@@ -39,8 +39,6 @@ def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int) -> list[
             value=max(last - first + 1 for first, last in place),
             unit="samples",
             verdict=Verdict.BAKED_IN,
-            advice="A stage ran out of room here. Lower the gain and record this passage again; turning the file down "
-            "does not bring the tops back.",
         )
         for place in places
     ]
@@ -57,30 +55,22 @@ def whole_file_findings(
 ) -> list[Finding]:
     """Judge what holds for the file as a whole."""
 
-    def whole(kind: str, value: float | None, unit: str, verdict: Verdict, advice: str) -> Finding:
-        return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, advice=advice)
+    def whole(kind: str, value: float | None, unit: str, verdict: Verdict, cause: str = "") -> Finding:
+        return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, cause=cause)
 
     peak = sample_peak_dbfs
     if peak is None or peak < SILENT_BELOW_DBFS:
-        advice = "Nothing was recorded. Follow the signal from the interface's own light to the track's meter."
-        return [whole("silent", peak, "dBFS", Verdict.BAKED_IN, advice)]
+        return [whole("silent", peak, "dBFS", Verdict.BAKED_IN)]
     found = []
     if peak > -1 and not clipped:
-        advice = "Not clipped, but less than 1 dB was left: lower the gain before the next take."
-        found.append(whole("too-hot", peak, "dBFS", Verdict.WATCH, advice))
+        found.append(whole("too-hot", peak, "dBFS", Verdict.WATCH))
     if peak < -24:
-        advice = "The level is low: raise the gain or move closer; raising the file later raises its noise too."
-        found.append(whole("too-quiet", peak, "dBFS", Verdict.MENDABLE if peak < -30 else Verdict.WATCH, advice))
+        found.append(whole("too-quiet", peak, "dBFS", Verdict.MENDABLE if peak < -30 else Verdict.WATCH))
     if clean_range_db is not None and clean_range_db < 40:
         noisy = Verdict.MENDABLE if clean_range_db < 30 else Verdict.WATCH
-        advice = "The noise is near the music: quieten the room, move closer, or raise the weakest stage first."
-        found.append(whole("noise", clean_range_db, "dB", noisy, advice))
+        found.append(whole("noise", clean_range_db, "dB", noisy))
     if abs(dc_offset) > 0.005:
-        advice = "The wave does not sit on zero, which eats headroom and clicks at cuts: a high-pass at 20 Hz mends it."
-        found.append(whole("dc", dc_offset, "fraction of full scale", Verdict.MENDABLE, advice))
+        found.append(whole("dc", dc_offset, "fraction of full scale", Verdict.MENDABLE))
     if channels_say in ("dual-mono", "one-sided"):
-        what = "Both channels are the same" if channels_say == "dual-mono" else "One channel is empty"
-        found.append(
-            whole("wrong-channels", 1, "channels", Verdict.MENDABLE, f"{what}: export the part as a mono file.")
-        )
+        found.append(whole("wrong-channels", 1, "channels", Verdict.MENDABLE, channels_say))
     return found

@@ -4,7 +4,7 @@ from typing import Any
 
 from pneumen.core.gain import SCHOOLS
 from pneumen.web.fields import LengthField, NumberField, PickField, StepForm
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 SCHOOL_LABELS = {one.slug: f"{one.label} ({figure(one.low_dbfs)} to {figure(one.high_dbfs)})" for one in SCHOOLS}
 

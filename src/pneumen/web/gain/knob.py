@@ -9,7 +9,7 @@ from pneumen.web.gain.marks import Frame, Handle
 from pneumen.web.gain.picture import (
     gain_handle,
 )
-from pneumen.web.wording import figure, turned
+from pneumen.wording.figures import figure, turned
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

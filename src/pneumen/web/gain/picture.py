@@ -10,8 +10,8 @@ from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
 from pneumen.core.line import Levels
 from pneumen.web.gain.marks import Bracket, Column, Frame, Gorge, Handle, Line, Mass, Tick, Window
-from pneumen.web.lengths import near
-from pneumen.web.wording import decimals_for, figure
+from pneumen.wording.figures import decimals_for, figure
+from pneumen.wording.lengths import near
 
 STAGES: Final = {
     "room": "Room air",

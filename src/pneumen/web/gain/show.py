@@ -18,11 +18,11 @@ from pneumen.web.gain.picture import (
 )
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why, whys_of
-from pneumen.web.lengths import near_field, near_unit
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.take.models import Take
-from pneumen.web.wording import decimals_for, figure, off_window, turned, with_band
+from pneumen.wording.figures import decimals_for, figure, off_window, turned, with_band
+from pneumen.wording.lengths import near_field, near_unit
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

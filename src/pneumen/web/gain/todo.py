@@ -4,8 +4,8 @@ from dataclasses import dataclass
 
 from pneumen.core.forecast import Action, Outcome
 from pneumen.core.setup import RecorderChain
-from pneumen.web.lengths import near
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import near
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -6,9 +6,9 @@ from typing import Final
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
 from pneumen.core.line import Levels, Step
-from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import near
 
 STEP_WORDS: Final = {
     "distance": "distance",

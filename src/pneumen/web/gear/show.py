@@ -10,10 +10,10 @@ from pneumen.core.forecast import outcome, with_planned_gain
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES, PATTERNS
 from pneumen.core.kit import FACTS, KIND_LABELS, TABLED_BUFFERS, Item, chain_of
 from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
-from pneumen.web.lengths import in_readers_lengths
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
-from pneumen.web.wording import MINUS, figure, money
+from pneumen.wording.figures import MINUS, figure, money
+from pneumen.wording.lengths import far
 
 HAVE_LABELS = dict(zip(HAVE, ("to buy", "owned", "borrowed"), strict=True))
 SHOWN = (("all", "all"), ("owned", "what is at hand"), ("hidden", "hidden ones"), ("changed", "changed by you"))
@@ -100,13 +100,17 @@ def _short_facts(item: Item) -> str:
     for name, unit in (
         ("self_noise_dba", "dBA"),
         ("ein_dbu", "dBu EIN"),
-        ("length_m", "m"),
-        ("reach_m", "m high"),
+        ("length_m", ""),
+        ("reach_m", "high"),
         ("gain_db", "dB"),
     ):
         value = getattr(item, name)
-        if value is not None:
-            told.append(in_readers_lengths(f"{figure(value, 0 if float(value).is_integer() else 1)} {unit}"))
+        if value is None:
+            continue
+        if name.endswith("_m"):
+            told.append(f"{far(value, 0 if float(value).is_integer() else 1)} {unit}".strip())
+        else:
+            told.append(f"{figure(value, 0 if float(value).is_integer() else 1)} {unit}")
     return ", ".join(word for word in told if word)
 
 
@@ -157,7 +161,9 @@ def _fact(item: Item, name: str) -> tuple[str, str, str]:
     if name == "round_trip_ms":
         pairs = zip(TABLED_BUFFERS, item.round_trip_ms, strict=True)
         return name, "measured round trip at 48 kHz, by buffer", ", ".join(f"{at}: {ms:g}" for at, ms in pairs) + " ms"
-    return name, FACTS[name].meaning, in_readers_lengths(f"{_value(getattr(item, name))} {unit}".strip())
+    value = getattr(item, name)
+    told = far(value, 0 if float(value).is_integer() else 2) if unit == "m" else f"{_value(value)} {unit}".strip()
+    return name, FACTS[name].meaning, told
 
 
 def _value(value: Any) -> str:  # noqa: ANN401 - whatever a fact holds

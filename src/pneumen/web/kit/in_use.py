@@ -11,7 +11,7 @@ from pneumen.web.kit.services import (
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

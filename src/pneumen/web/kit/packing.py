@@ -9,7 +9,8 @@ from dataclasses import dataclass
 from pneumen.core.kit import ASSUMED, KIND_LABELS, Item, Kit, KitInUse, KitLine
 from pneumen.web.gear.services import whole_catalogue
 from pneumen.web.song.models import Song
-from pneumen.web.wording import money
+from pneumen.wording.figures import money
+from pneumen.wording.kit import reason_for
 
 FORGOTTEN = {
     "xlr-cable": "a second XLR cable: the one spare part that ends a session when it is missing",
@@ -79,7 +80,7 @@ def _line(line: KitLine, count: int, must: Sequence[str], never: Sequence[str]) 
         else {"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
         price=money(line.price * count),
         price_of_all=line.price * count,
-        why=line.why,
+        why=reason_for(line.kind),
         item_id=item_id,
         tone=item.tone if item else "",
         mark="must" if item_id in must else "never" if item_id in never else "",

@@ -6,7 +6,7 @@ from functools import lru_cache
 from typing import Final
 
 from pneumen.core.kit import best_within
-from pneumen.web.wording import figure, money
+from pneumen.wording.figures import figure, money
 
 NICE: Final = (1.0, 2.0, 5.0)
 

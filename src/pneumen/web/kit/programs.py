@@ -11,7 +11,8 @@ from pneumen.web.kit.services import (
     gear_of_song,
 )
 from pneumen.web.song.models import Song
-from pneumen.web.wording import money
+from pneumen.wording.figures import money
+from pneumen.wording.kit import software_lack
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -26,7 +27,8 @@ class Program:
 
 def programs_of(song: Song, needs: Needs) -> tuple[Program, ...]:
     """Hold every recording software of the catalogue against what this song needs, those that serve first."""
-    rows = [(item, software_lacks(needs, item)) for item in gear_of_song(song)[1] if item.kind == "software"]
+    software = (item for item in gear_of_song(song)[1] if item.kind == "software")
+    rows = [(item, [software_lack(one, needs, item) for one in software_lacks(needs, item)]) for item in software]
     rows.sort(key=lambda row: (bool(row[1]), row[0].cost, row[0].learning or 3, row[0].name))
     return tuple(
         Program(name=item.name, price=_software_price(item), traits=_software_traits(item), lacks="; ".join(lacks))

@@ -7,7 +7,8 @@ from pneumen.core.errors import NothingFits
 from pneumen.core.kit import recommended_of
 from pneumen.web.kit.services import fixed_cost, frontier_of_route, places_within
 from pneumen.web.song.models import Song
-from pneumen.web.wording import figure, money
+from pneumen.wording.figures import figure, money
+from pneumen.wording.kit import why_nothing_fits
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -36,7 +37,7 @@ def _route(song: Song, route: str, label: str, reason: str) -> Route:
     try:
         frontier = frontier_of_route(song, route)
     except NothingFits as error:
-        return Route(label=label, reason=reason, total="does not fit", told=error.because)
+        return Route(label=label, reason=reason, total="does not fit", told=why_nothing_fits(error))
     beside = fixed_cost(song, frontier)
     within = [frontier.points[place] for place in places_within(song, frontier, song.budget)]
     if not within:

@@ -9,7 +9,6 @@ from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
     Frontier,
     Kit,
-    KitFinding,
     MoneyStory,
     Swap,
     findings_of_kit,
@@ -36,7 +35,8 @@ from pneumen.web.kit.services import (
 )
 from pneumen.web.kit.why import whys_of
 from pneumen.web.song.models import Song
-from pneumen.web.wording import figure, money
+from pneumen.wording.figures import figure, money
+from pneumen.wording.kit import TRAITS, advice_on_kit, why_nothing_fits
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,7 +75,7 @@ class KitScreen:
     reading: tuple[tuple[str, str, str], ...] = ()
     buys: tuple[tuple[str, str], ...] = ()
     whys: tuple[Why, ...] = ()
-    findings: tuple[KitFinding, ...] = ()
+    findings: tuple[tuple[Verdict, str], ...] = ()
     beside: tuple[tuple[str, str, str], ...] = ()
     swaps: tuple[SwapTold, ...] = ()
     programs: tuple[Program, ...] = ()
@@ -99,7 +99,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     try:
         frontier = frontier_of_song(song)
     except NothingFits as error:
-        sentence = f"Nothing complete fits: {error.because}."
+        sentence = f"Nothing complete fits: {why_nothing_fits(error)}."
         return KitScreen(
             verdict=Verdict.WATCH,
             sentence=sentence,
@@ -134,7 +134,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         programs=programs_of(song, frontier.needs),
         sessions_told=_sessions_told(song),
         beside=_beside(kit, frontier.kit(recommended)) if number != recommended else (),
-        findings=findings_of_kit(frontier.needs, kit),
+        findings=tuple((one.verdict, advice_on_kit(one)) for one in findings_of_kit(frontier.needs, kit)),
         whys=whys_of(frontier, kit, number == recommended),
         of_parts=_planned_told(song),
         **now,
@@ -262,7 +262,7 @@ def _swap_told(swap: Swap) -> SwapTold:
     effects = [f"{swap.taken.name} for {swap.instead_of.name}"]
     effects += [f"{figure(trip, 1, sign=True)} ms round trip"] if trip is not None and abs(trip) >= 0.5 else []
     effects += [f"{figure(clean, 1, sign=True)} dB clean range"] if abs(clean) >= 0.1 else []
-    return SwapTold(brings=swap.brings, told=", ".join(effects), price=f"+{money(swap.costs_more)}")
+    return SwapTold(brings=TRAITS[swap.brings], told=", ".join(effects), price=f"+{money(swap.costs_more)}")
 
 
 def _sessions_told(song: Song) -> str:

@@ -12,10 +12,11 @@ from pneumen.web.kit.packing import packing_as_csv
 from pneumen.web.kit.routes import routes_of
 from pneumen.web.kit.show import KitScreen, kit_screen
 from pneumen.web.part.models import Part
-from pneumen.web.reading import refusal, whole
+from pneumen.web.reading import whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
+from pneumen.wording.refusals import refusal
 
 
 class KitView(Screen[KitScreen]):

@@ -5,7 +5,7 @@ import math
 from pneumen.core.errors import given
 from pneumen.core.kit import Frontier, Kit, best_within
 from pneumen.web.gain.why import Why
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 
 def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:

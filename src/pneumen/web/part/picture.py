@@ -5,7 +5,7 @@ from typing import Final
 
 from pneumen.core.part import loudest_of
 from pneumen.core.part.shape import LOUDEST_DB, SOFTEST_DB, Section
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -12,7 +12,7 @@ from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
 from pneumen.web.settle import outcome_of, performance_of
 from pneumen.web.song.models import AUDIENCES
-from pneumen.web.wording import figure, with_band
+from pneumen.wording.figures import figure, with_band
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

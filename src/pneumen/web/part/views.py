@@ -12,10 +12,11 @@ from pneumen.web.part import services
 from pneumen.web.part.forms import OF_SECTION, PartForm
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.show import PartScreen, part_screen
-from pneumen.web.reading import number, refusal, whole
+from pneumen.web.reading import number, whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
+from pneumen.wording.refusals import refusal
 
 
 class PartView(Screen[PartScreen]):

@@ -4,8 +4,8 @@ from typing import Any, ClassVar
 
 from pneumen.core.place import LOW_CUTS_HZ
 from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm
-from pneumen.web.lengths import near
 from pneumen.web.place.services import GRILLE_M, SHEETS_M
+from pneumen.wording.lengths import near
 
 CAPSULE, GRILLE = "", "yes"
 LOW_CUT_LABELS = {one: f"{one} Hz" if one else "off" for one in LOW_CUTS_HZ}

@@ -9,8 +9,8 @@ import numpy as np
 
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Placement, Response, at_distance
-from pneumen.web.lengths import FOOT_M, INCH_M, near
-from pneumen.web.wording import figure, habits
+from pneumen.wording.figures import figure, habits
+from pneumen.wording.lengths import FOOT_M, INCH_M, near
 
 STRIP_LABELS: Final = {
     "bass": "Bass build-up",

@@ -29,13 +29,13 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
-from pneumen.web.lengths import near, near_field, near_unit
 from pneumen.web.part.models import Part
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
 from pneumen.web.place.services import GRILLE_M, SHEETS_M, Placing
 from pneumen.web.place.start import StartingZones, starting_zones
 from pneumen.web.settle import settle
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import near, near_field, near_unit
 
 USUAL_RISE_DB = 6.0
 

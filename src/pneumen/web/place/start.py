@@ -4,11 +4,11 @@ from dataclasses import dataclass
 
 from pneumen.core.forecast import PartSetup, ZoneHere, zones_here
 from pneumen.core.place import TASTES, Zone, body_of
-from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
 from pneumen.web.place.bodies import BodyPicture, draw_body
 from pneumen.web.settle import best_zone
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import near
 
 DECIDED = {
     "habit": "its usual distance",

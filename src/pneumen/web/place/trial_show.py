@@ -4,9 +4,9 @@ from dataclasses import dataclass
 from string import ascii_uppercase
 
 from pneumen.core.errors import given
-from pneumen.web.lengths import near
 from pneumen.web.place.models import Trial, TrialSpot
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import near
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -14,10 +14,11 @@ from pneumen.web.part.models import Part
 from pneumen.web.place import trials
 from pneumen.web.place.models import Trial
 from pneumen.web.place.trial_show import COLUMNS, heard_of_trial
-from pneumen.web.reading import refusal, whole
+from pneumen.web.reading import whole
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged
+from pneumen.wording.refusals import refusal
 
 
 @require_GET

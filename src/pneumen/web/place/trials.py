@@ -33,11 +33,12 @@ from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.services import Incoming, finished, keep, received, release
 from pneumen.web.job.services import Tell, queue
-from pneumen.web.lengths import near, require_near
+from pneumen.web.lengths import require_near
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.place.models import Trial, TrialSpot
 from pneumen.web.place.services import zones_of
 from pneumen.web.settle import settle
+from pneumen.wording.lengths import near
 
 PHRASE_S = 6.0
 LONGEST_S = 600.0

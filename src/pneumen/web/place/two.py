@@ -13,11 +13,11 @@ from pneumen.core.place import (
 )
 from pneumen.core.verdict import Verdict
 from pneumen.web.gain.why import Why
-from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
 from pneumen.web.place.two_picture import CombPicture, PairPicture, SidePicture, draw_comb, draw_pair, draw_singer
 from pneumen.web.settle import settle
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import near
 
 HOWS = {
     "sum": "One source in two microphones",

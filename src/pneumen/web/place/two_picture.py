@@ -8,7 +8,7 @@ import numpy as np
 
 from pneumen.core.place import PlacedMicrophone, SingerWhoPlays, StereoPair, sum_response_db
 from pneumen.web.lobes import lobe_path, null_path
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 WIDTH: Final = 420.0
 SIDE_HEIGHT: Final = 320.0

@@ -4,12 +4,12 @@ from dataclasses import dataclass
 
 from pneumen.core.forecast import Outcome, outcome, standing_at
 from pneumen.core.room import CLOSET_M3, baffle_behind, best_aim
-from pneumen.web.lengths import far
 from pneumen.web.part.models import Part
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
 from pneumen.web.settle import outcome_of, settle, stand_of
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import far
 
 LEAST_DB = 0.5
 LEAST_HANGING_DB = 1.0

@@ -7,11 +7,11 @@ from pneumen.core.forecast import PartSetup
 from pneumen.core.kit import safe_hours
 from pneumen.core.room import corner_lead, corners_of, level_at_ear_db, pick_under_db, wall_behind
 from pneumen.core.verdict import Verdict
-from pneumen.web.lengths import far, near
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.room.outward import USUAL_RT60_S, front_factor, level_1m_db
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import far, near
 
 LOUD_DB = 85.0
 EARS_M = {"voice": 0.15, "percussion": 0.7, "amp": 1.5}

@@ -16,7 +16,8 @@ from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.room.outward import hours_told, level_1m_db, outwards_from
 from pneumen.web.settle import settle
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.room import faults_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,7 +68,7 @@ def _beside(part: Part, room: Room) -> RoomBeside:
         hours=hours_told(quiet),
         out=hours_told(allowed) if room.neighbours.all() else "no neighbours named",
         both=hours_told(tuple(hour for hour in quiet if hour in allowed)),
-        faults="; ".join(boxed.faults),
+        faults=faults_told(boxed),
         score=room_score_db(lead_db, lowest, boxed_in=bool(boxed.faults)),
     )
 

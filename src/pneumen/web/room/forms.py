@@ -5,7 +5,6 @@ from typing import Any, ClassVar
 from pneumen.core.errors import PneumenError
 from pneumen.core.room import FURNITURE, MATERIALS, OPENINGS, PARTITIONS, SPECTRA, TURNS, WALLS
 from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm, TextField, WholeField
-from pneumen.web.lengths import in_readers_lengths
 from pneumen.web.room import furnish, outward, services
 from pneumen.web.room.models import Furniture, Room
 
@@ -112,7 +111,7 @@ class ShapeForm(RoomForm):
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        labels = {slug: in_readers_lengths(one.label) for slug, one in MATERIALS.items()}
+        labels = {slug: one.label for slug, one in MATERIALS.items()}
         self.fields |= {f"surface_{wall}": PickField(wall.capitalize(), labels) for wall in ASKED_WALLS}
 
     @classmethod
@@ -173,7 +172,7 @@ class CoveringForm(RoomForm):
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         soft = {slug: one for slug, one in MATERIALS.items() if one.where == "covering"}
-        self.offer("material", [(slug, in_readers_lengths(one.label)) for slug, one in soft.items()])
+        self.offer("material", [(slug, one.label) for slug, one in soft.items()])
 
     def store(self, room: Room, told: dict[str, Any]) -> None:
         count = told.pop("count")

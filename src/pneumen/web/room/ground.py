@@ -10,7 +10,7 @@ import numpy as np
 from contourpy import contour_generator
 
 from pneumen.core.room import RoomMap
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 STEP_DB: Final = 2.0
 LABEL_APART_CM: Final = 24.0

@@ -8,9 +8,9 @@ from django.db import transaction
 from pneumen.core.room import MonitorPlace, MonitorReport, monitor_report, usual_place
 from pneumen.core.verdict import Verdict
 from pneumen.web.gain.why import Why
-from pneumen.web.lengths import far, near
 from pneumen.web.room.models import Room
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import far, near
 
 KEPT: Final = ("middle_m", "behind_m", "spacing_m", "listen_m", "height_m", "ear_m", "desk_m")
 BEFORE: Final = ("north", "east", "south", "west")

@@ -13,7 +13,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Neighbour, Room
 from pneumen.web.room.services import fresh
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 MOST_NEIGHBOURS = 8
 USUAL_RT60_S = 0.4

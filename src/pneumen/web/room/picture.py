@@ -8,12 +8,12 @@ from typing import Final
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import Placement
 from pneumen.core.room import Opening, Placed, patch_of
-from pneumen.web.lengths import FOOT_M, far, near
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.models import Room
 from pneumen.web.room.sideview import Hanging
-from pneumen.web.wording import figure, habits
+from pneumen.wording.figures import figure, habits
+from pneumen.wording.lengths import FOOT_M, far, near
 
 LOBE_M: Final = 0.5
 LOBE_SHARE: Final = 0.075  # of the paper at most: in a closet the pattern must not leave the plan

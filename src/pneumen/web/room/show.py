@@ -42,7 +42,6 @@ from pneumen.core.room import (
 from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
-from pneumen.web.lengths import far, near
 from pneumen.web.part.models import Part
 from pneumen.web.room.cases import Case, cases_of
 from pneumen.web.room.ground import Ground, draw_ground
@@ -51,7 +50,9 @@ from pneumen.web.room.outward import OutwardRow, outward_rows
 from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
 from pneumen.web.room.sideview import ReverberationTimes, Side, draw_reverberation_times, draw_side
 from pneumen.web.settle import outcome_of
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import far, near
+from pneumen.wording.room import faults_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,6 +80,7 @@ class RoomScreen:
     reading: tuple[tuple[str, str, str, str], ...]
     echoes: tuple[Echo, ...]
     boxiness: Boxiness
+    boxed_in: str
     hours: tuple[tuple[str, str, bool], ...]
     noise_bands: tuple[tuple[str, str], ...]
     outwards: tuple[OutwardRow, ...]
@@ -125,6 +127,7 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         reading=_reading(room, here, lead_db),
         echoes=echoes[:4],
         boxiness=boxiness,
+        boxed_in=faults_told(boxiness),
         hours=_hours(here),
         noise_bands=_noise_bands(here),
         outwards=outward_rows(part),

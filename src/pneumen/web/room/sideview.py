@@ -7,10 +7,10 @@ from typing import Final
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import MOST_RISE
 from pneumen.core.room import BANDS_HZ, patch_of
-from pneumen.web.lengths import far, far_field, near
 from pneumen.web.room.ground import Mark
 from pneumen.web.room.models import Room
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import far, far_field, near
 
 LEAST_APART_PX: Final = 17.0
 

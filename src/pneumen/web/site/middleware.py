@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
 from pneumen.web.song.models import Preferences
-from pneumen.web.wording import PLAIN, habits
+from pneumen.wording.figures import PLAIN, habits
 
 GetResponse = Callable[[HttpRequest], HttpResponse]
 

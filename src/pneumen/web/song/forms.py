@@ -4,7 +4,7 @@ from django import forms
 
 from pneumen.web.song.models import Preferences
 from pneumen.web.song.preferences import LENGTHS
-from pneumen.web.wording import NUMBER_STYLES
+from pneumen.wording.figures import NUMBER_STYLES
 
 PLACES = ((False, "before: €5"), (True, "after: 5 €"))
 

@@ -5,7 +5,7 @@ from typing import ClassVar
 from django.db import models
 
 from pneumen.web.owned import Owned, choices_of
-from pneumen.web.wording import NUMBER_STYLES, Habits
+from pneumen.wording.figures import NUMBER_STYLES, Habits
 
 LENGTHS = {"metric": "Centimetres and metres", "feet": "Feet and inches"}
 

@@ -10,13 +10,13 @@ from django.views.decorators.http import require_POST
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
-from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
 from pneumen.web.song import services
 from pneumen.web.song.forms import PreferencesForm
 from pneumen.web.song.models import Preferences, Song
-from pneumen.web.wording import money
+from pneumen.wording.figures import money
+from pneumen.wording.lengths import near
 
 
 def part_of(request: Request, part_id: int) -> Part:

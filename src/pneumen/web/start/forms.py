@@ -18,14 +18,16 @@ from pneumen.core.gear import (
     microphone_from_sheet,
     self_noise_from_signal_to_noise,
 )
-from pneumen.core.kit import ROUTES
+from pneumen.core.kit import CABLE_M, ROUTES
 from pneumen.core.part import GROUPS, LOUDNESSES, SOURCES
-from pneumen.core.room import FURNISHINGS, NOISES, SIZES
+from pneumen.core.room import FURNISHINGS, NOISES
 from pneumen.web.fields import choose_from
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.song.models import AUDIENCES
+from pneumen.wording.lengths import far
+from pneumen.wording.room import sizes_told
 
 OWNED_KINDS = {
     "headphones": "closed headphones",
@@ -35,7 +37,7 @@ OWNED_KINDS = {
 COUNTED_KINDS = {
     "boom-stand": "Boom stands",
     "pop-filter": "Pop filters, bought or home-made",
-    "xlr-cable": "XLR cables, 3 m or more",
+    "xlr-cable": "XLR cables, {} or more",
     "instrument-cable": "Instrument leads",
 }
 """Of these every microphone or plug needs its own, so their number counts."""
@@ -112,7 +114,7 @@ class StartForm(forms.Form):
         label=COUNTED_KINDS["instrument-cable"], required=False, min_value=0, max_value=MOST_OWNED
     )
     computer = choice("Computer", COMPUTER_LABELS)
-    size = choice("Size", {slug: label for slug, (label, _) in SIZES.items()})
+    size = forms.ChoiceField(label="Size", choices=sizes_told)
     furnishing = choice("Furnishing", dict(FURNISHINGS))
     noise = choice("Noise", {slug: label for slug, (label, *_) in NOISES.items()})
     standing = forms.BooleanField(label="recorded standing", required=False)
@@ -123,6 +125,7 @@ class StartForm(forms.Form):
         answers = answers_of(part)
         super().__init__(_with_only_what_changed(data, answers) if data else None, initial=answers)
         self.part = part
+        self.fields["cables"].label = COUNTED_KINDS["xlr-cable"].format(far(CABLE_M, 0))
         room = self.fields["room"]
         if isinstance(room, forms.ModelChoiceField):
             room.queryset = Room.objects.mine(part.owner)

@@ -24,11 +24,12 @@ from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.services import in_use, money_short, parts_of_song
-from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
-from pneumen.web.wording import figure, money, share_of_turn, turned, with_band
+from pneumen.wording.figures import figure, money, share_of_turn, turned, with_band
+from pneumen.wording.hookup import phantom_told, step_told
+from pneumen.wording.lengths import near
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -73,8 +74,9 @@ class Plan:
     kit_why: Why
     answers: tuple[Answer, ...]
     expect: tuple[tuple[str, str, str, str], ...]
-    steps: tuple[tuple[PlugStep, bool], ...]
-    phantom: PhantomRule
+    steps: tuple[tuple[PlugStep, str, bool], ...]
+    """The order of plugging: each step, what is done there, and whether it is ticked off."""
+    phantom: tuple[Verdict, str]
 
 
 def plan_of(part: Part) -> Plan:
@@ -82,7 +84,8 @@ def plan_of(part: Part) -> Plan:
     advice = advise(settle(part))
     found, kit = advice.before, in_use(part.song)
     short, cheapest = _money_short(part.song)
-    phantom, steps = _plugging(part, kit)
+    phantom, steps = _plugging(part)
+    software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
     ticked = {row.step for row in part.ticks.all()}
     return Plan(
         figures=figures_of(part.pk, found),
@@ -101,8 +104,8 @@ def plan_of(part: Part) -> Plan:
             _format_answer(part),
         ),
         expect=_expect(found),
-        steps=tuple((step, step.slug in ticked) for step in steps),
-        phantom=phantom,
+        steps=tuple((step, step_told(step, software), step.slug in ticked) for step in steps),
+        phantom=(phantom.verdict, phantom_told(phantom)),
     )
 
 
@@ -112,14 +115,13 @@ def plan_verdict(song: Song, found: Outcome) -> Verdict:
     return worst_of([money_verdict, found.gain_verdict.verdict, found.room_verdict])
 
 
-def _plugging(part: Part, kit: KitInUse) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
-    software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
+def _plugging(part: Part) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
     microphone = part.microphone
     if microphone is None:
         how = {"box": part.box is not None, "active_box": part.box is not None and part.box.active is True}
-        return plugged_phantom_rule(**how), plugged_order(**how, software=software)
+        return plugged_phantom_rule(**how), plugged_order(**how)
     family, booster = microphone.microphone_family, part.booster is not None
-    return phantom_rule(family, booster=booster), plugging_order(family, booster=booster, software=software)
+    return phantom_rule(family, booster=booster), plugging_order(family, booster=booster)
 
 
 def _money_short(song: Song) -> tuple[str, float | None]:

@@ -8,7 +8,7 @@ from typing import Any, Final
 from pneumen.core.gain import School
 from pneumen.core.take import Finding, Measurement
 from pneumen.core.verdict import Verdict
-from pneumen.web.wording import figure
+from pneumen.wording.figures import figure
 
 LOWEST_DB: Final = -84.0
 DEEPEST_DB: Final = -112.0

@@ -10,11 +10,12 @@ from pneumen.core.take import Correction, Finding, Measurement
 from pneumen.core.verdict import Verdict
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
-from pneumen.web.lengths import near
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
-from pneumen.web.wording import figure, off_window, with_band
+from pneumen.wording.figures import figure, off_window, with_band
+from pneumen.wording.lengths import near
+from pneumen.wording.takes import advice_on_take
 
 WIDE, NARROW = 766, 342
 
@@ -172,7 +173,7 @@ def _said(finding: Finding) -> Said:
         start_s=finding.start_s,
         verdict=finding.verdict,
         value=_value(finding.value, finding.unit),
-        advice=finding.advice,
+        advice=advice_on_take(finding),
     )
 
 

@@ -6,15 +6,15 @@ from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from pneumen.core.verdict import Verdict
-from pneumen.web import lengths, wording
 from pneumen.web.figures import Figures
+from pneumen.wording import figures as written
+from pneumen.wording import lengths
 
 register = template.Library()
-register.filter("figure", wording.figure)
-register.filter("readers", lengths.in_readers_lengths)
+register.filter("figure", written.figure)
 for spelling in (lengths.near, lengths.far, lengths.near_field, lengths.far_field):
     register.filter(spelling.__name__, spelling)
-register.filter("money", wording.money)
+register.filter("money", written.money)
 
 
 @register.simple_tag
@@ -35,7 +35,7 @@ def cm(length_m: float) -> str:
 
 @register.filter
 def signed(value: float, decimals: int = 0) -> str:
-    return wording.figure(value, decimals, sign=True)
+    return written.figure(value, decimals, sign=True)
 
 
 @register.filter
@@ -72,7 +72,7 @@ def words(text: str) -> list[str]:
 
 @register.filter
 def verdict_label(verdict: Verdict) -> str:
-    return wording.VERDICT_LABELS[verdict]
+    return written.VERDICT_LABELS[verdict]
 
 
 @register.filter

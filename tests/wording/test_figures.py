@@ -2,8 +2,8 @@
 
 import unittest
 
-from pneumen.web import wording
 from pneumen.web.take.picture import clock
+from pneumen.wording import figures as wording
 
 M = "\N{MINUS SIGN}"
 

@@ -1,7 +1,6 @@
 """The catalogue's format in words, made from the same table that checks it."""
 
-from pneumen.core.kit.item import ITEM_FIELDS
-from pneumen.core.kit.kinds import FACTS, KIND_LABELS
+from pneumen.core.kit import FACTS, ITEM_FIELDS, KIND_LABELS
 
 COMMON = {
     "id": ("text", "lower-case letters, digits, dots and hyphens; unique"),
