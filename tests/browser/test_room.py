@@ -77,7 +77,7 @@ class ThePlan(BrowserCase):
         self.wait(lambda: field() > before + 0.1)
         dragged = field()
         self.wait(lambda: (self.go("/parts/1/room/"), abs(field() - dragged) < 0.02)[1])
-        self.find("#in-furniture summary").click()
+        self.find("#furniture summary").click()
         self.browser.execute_script("arguments[0].scrollIntoView({block: 'center'})", self.find("#f3_y"))
         self.find("#f3_y").clear()
         self.find("#f3_y").send_keys("0.6", Keys.TAB)
@@ -102,6 +102,17 @@ class ThePlan(BrowserCase):
         self.wait(lambda: abs(self.value("From west") - west - 0.1) < 0.02)
         self.wait(lambda: self.browser.switch_to.active_element.get_attribute("data-field") == "stand_x")
         self.assertTrue(self.find("#heard-echoes").get_attribute("open"))
+
+    def test_a_section_is_fetched_when_it_is_opened_and_closes_the_one_before(self):
+        self.go("/parts/1/room/")
+        self.assertEqual(self.all('[name="noise_called"]'), [])
+        self.find("#noises summary").click()
+        self.wait(lambda: (self.find('[name="noise_called"]').send_keys("Kettle"), True)[1])
+        self.find("#shape summary").click()
+        self.wait(lambda: self.find('[name="surface_floor"]').is_displayed())
+        self.assertIsNone(self.find("#noises").get_attribute("open"))
+        self.find("#noises summary").click()  # what was typed is still there
+        self.assertEqual(self.find('[name="noise_called"]').get_attribute("value"), "Kettle")
 
     def test_monitors_are_drawn_apart_and_kept(self):
         self.go("/parts/1/room/monitors/")

@@ -120,7 +120,7 @@ class Screens(DemoCase):
         self.in_feet()
         room = self.voice.song.room
         before = room.size_m
-        page = self.client.get(reverse("room:page", args=[self.voice.pk]))
+        page = self.client.get(reverse("room:page", args=[self.voice.pk]), {"open": "shape"})
         self.assertContains(page, lengths_in_feet(before[0]))
         sent = {"size_x": "14' 3\"", "size_y": "10", "size_z": "8' 2\""}
         sent |= {f"surface_{wall}": slug for wall, slug in room.surfaces.items()}

@@ -1,6 +1,7 @@
 """The Room screen: drawn, stood in, hung, listened to; and what follows from it elsewhere."""
 
 import io
+import re
 
 import soundfile
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -10,6 +11,7 @@ from pneumen.core.rig import simulate_clap
 from pneumen.core.room import MATERIALS, WALLS, Box
 from pneumen.web.kit.services import needs_of_song
 from pneumen.web.room.models import Room
+from pneumen.web.room.sections import LABELS
 from pneumen.web.settle import outcome_of
 from tests.web.base import HTMX, DemoCase, wav
 
@@ -24,6 +26,11 @@ SHAPE = {
 NOISE = {"noise_called": "Fridge", "noise_level_dba": "38", "noise_from_hour": "0", "noise_to_hour": "24"}
 
 STANDING = {"stand_x": "2", "stand_y": "1.5", "facing": "180", "mouth": "1.5", "hour": "20"}
+
+
+def without_tokens(page):
+    """Return a page without what is another one each time it is drawn."""
+    return re.sub(r'(name="csrfmiddlewaretoken" value=)"\w+"', r"\1", page)
 
 
 class RoomCase(DemoCase):
@@ -227,6 +234,37 @@ class Flows(RoomCase):
         self.assertEqual(self.room.noises.count(), 2)
 
 
+class Sections(RoomCase):
+    """What is below the plan: one section open at a time, what is closed is fetched when it is opened."""
+
+    def test_closed_ones_are_not_drawn_and_can_be_opened_without_script(self):
+        page = self.page("room:page")
+        self.assertNotContains(page, 'name="surface_floor"')
+        self.assertContains(page, 'href="?open=shape#shape"')
+        self.assertContains(self.page("room:page", open="shape"), 'name="surface_floor"')
+
+    def test_each_is_fetched_by_itself_and_is_the_one_of_the_page(self):
+        for slug in LABELS:
+            with self.subTest(slug):
+                alone = self.client.get(reverse("room:section", args=[self.voice.pk, slug]), HTTP_HX_REQUEST="true")
+                inside = without_tokens(alone.content.decode())
+                self.assertNotIn("<html", inside)
+                self.assertIn(inside.strip(), without_tokens(self.page("room:page", open=slug).content.decode()))
+
+    def test_asked_for_without_script_it_leads_to_the_page_with_it_open(self):
+        answer = self.page("room:section", None, "noises")
+        self.assertRedirects(answer, reverse("room:page", args=[self.voice.pk]) + "?open=noises#noises")
+
+    def test_there_is_no_other(self):
+        self.assertEqual(self.page("room:section", None, "cellar").status_code, 404)
+
+    def test_what_it_holds_stands_beside_its_name(self):
+        self.act("room:noises", **NOISE)
+        holds = {section.slug: section.holds for section in self.page("room:page").context["sections"]}
+        self.assertEqual(holds["noises"], str(self.room.noises.count()))
+        self.assertEqual(holds["hang"], str(self.room.coverings.count()))
+
+
 class Claps(RoomCase):
     def send(self, content, name="clap.wav"):
         file = SimpleUploadedFile(name, content, "audio/wav")
@@ -251,7 +289,7 @@ class Claps(RoomCase):
         self.act("room:clap", simulate="1")
         clap = self.room.clap
         self.assertTrue(0.6 < clap["rt60_s"] / self.room.to_core().rt60_s < 1.7)
-        self.assertContains(self.page("room:page"), "A clap measured")
+        self.assertContains(self.page("room:page", open="measured"), "A clap measured")
 
     def test_files_without_a_clap_are_told_in_plain_words(self):
         self.assertContains(self.send(wav()), "there is no clap in it")

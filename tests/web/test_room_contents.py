@@ -186,7 +186,7 @@ class Outwards(RoomCase):
     def test_a_noise_has_its_sound(self):
         place = {"noise_x_m": "1", "noise_y_m": "1", "noise_z_m": "0.5"}
         self.act("room:noises", **(NOISE | place | {"noise_spectrum": "hum"}))
-        page = self.page("room:page")
+        page = self.page("room:page", open="noises")
         self.assertContains(page, "hum, as a fridge, 38 dBA")
         bands = dict(page.context["screen"].noise_bands)
         self.assertGreater(float(bands["250"]), float(bands["2 k"].replace("\N{MINUS SIGN}", "-")))

@@ -17,6 +17,8 @@ class Asked(forms.Form):
     one = forms.ChoiceField(choices=[("", "none"), (ODD, ODD), ("3", "three")], initial=ODD)
     group = forms.ChoiceField(choices=[(ODD, [("1", "first"), ("2", ODD)]), ("3", "alone")], initial="2")
     number = forms.IntegerField(initial=3, min_value=0)
+    prose = forms.CharField(widget=forms.Textarea(attrs={"rows": 2}), initial=f"\n{ODD}\ntwo lines")
+    blank = forms.CharField(widget=forms.Textarea(), required=False)
 
 
 class Controls(SimpleTestCase):

@@ -103,7 +103,7 @@ class Screen(View, Generic[Shown]):
         """
         raise NotImplementedError
 
-    def more(self, part: Part) -> dict[str, Any]:
+    def more(self, part: Part, screen: Shown) -> dict[str, Any]:
         """Return what only the whole page shows."""
         return {}
 
@@ -128,7 +128,8 @@ class Screen(View, Generic[Shown]):
         """Answer with the whole page; a refused form comes back with what was typed, and what is wrong."""
         screen = self.present(part, {})
         context = {"part": part, "screen": screen, "form": form or self.form(part, screen=screen), "problem": problem}
-        return render(self.request, self.template(), context | self.more(part) | more, status=422 if problem else 200)
+        context |= self.more(part, screen) | more
+        return render(self.request, self.template(), context, status=422 if problem else 200)
 
     def _tried(self, part: Part) -> HttpResponse:
         asked = self.form(part, self.request.GET)

@@ -11,6 +11,7 @@ from django.utils.safestring import SafeString
 
 INPUTS = frozenset(f"django/forms/widgets/{kind}.html" for kind in ("text", "number", "hidden", "checkbox", "email"))
 SELECT = "django/forms/widgets/select.html"
+TEXTAREA = "django/forms/widgets/textarea.html"
 
 
 class QuickRenderer(DjangoTemplates):
@@ -21,6 +22,8 @@ class QuickRenderer(DjangoTemplates):
             return _input(context["widget"])
         if template_name == SELECT:
             return _select(context["widget"])
+        if template_name == TEXTAREA:
+            return _textarea(context["widget"])
         return super().render(template_name, context, request)
 
 
@@ -28,6 +31,13 @@ def _input(widget: Mapping[str, Any]) -> SafeString:
     value = "" if widget["value"] is None else format_html(' value="{}"', widget["value"])
     return format_html(
         '<input type="{}" name="{}"{}{}>', widget["type"], widget["name"], value, flatatt(widget["attrs"])
+    )
+
+
+def _textarea(widget: Mapping[str, Any]) -> SafeString:
+    # A browser drops the first line break, so that what is written begins behind it.
+    return format_html(
+        '<textarea name="{}"{}>\n{}</textarea>', widget["name"], flatatt(widget["attrs"]), widget["value"] or ""
     )
 
 

@@ -56,7 +56,7 @@ class PlaceView(Screen[PlaceScreen]):
     def keep(self, part: Part, changes: Changes) -> None:
         services.keep(part, self._placing(part, changes))
 
-    def more(self, part: Part) -> dict[str, Any]:
+    def more(self, part: Part, screen: PlaceScreen) -> dict[str, Any]:
         trials = part.trials.select_related("chosen").prefetch_related("jobs")[:5]
         return {"trials": [(trial, told_of(trial)) for trial in trials]}
 

@@ -1,5 +1,6 @@
 """What the Room screen asks for: where one stands, the room itself, and what is put into it."""
 
+from collections.abc import Collection
 from typing import Any, ClassVar
 
 from pneumen.core.errors import PneumenError
@@ -239,6 +240,7 @@ class NeighbourForm(RoomForm):
 ROOM_FORMS = (ShapeForm, FurnitureForm, OpeningForm, CoveringForm, NoiseForm, NeighbourForm)
 
 
-def room_forms(room: Room) -> dict[str, RoomForm]:
-    """Return every form that changes a room, by the name its page has for it."""
-    return {one.name: one.of(room) if hasattr(one, "of") else one() for one in ROOM_FORMS}
+def room_forms(room: Room, drawn: Collection[str]) -> dict[str, RoomForm]:
+    """Return the forms of the sections that are drawn, by the name the page has for each."""
+    shown = (one for one in ROOM_FORMS if one.opens in drawn)
+    return {one.name: one.of(room) if hasattr(one, "of") else one() for one in shown}

@@ -6,6 +6,7 @@ app_name = "room"
 urlpatterns = [
     *views.RoomView.urls("room/"),
     *monitor_views.MonitorsView.urls("room/monitors/"),
+    path("room/sections/<slug:slug>/", views.section, name="section"),
     path("room/advice/", views.advice, name="advice"),
     path("room/shape/", views.changing(forms.ShapeForm), name="shape"),
     path("room/furniture/", views.changing(forms.FurnitureForm), name="furniture"),

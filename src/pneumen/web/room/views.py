@@ -6,7 +6,7 @@ from contextlib import suppress
 from typing import Any
 
 from django.contrib import messages
-from django.http import HttpResponse, QueryDict
+from django.http import Http404, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_GET, require_POST
@@ -21,6 +21,7 @@ from pneumen.web.room.advice import advices_of
 from pneumen.web.room.compare import rooms_beside, school_verdict
 from pneumen.web.room.forms import FurnitureForm, RoomForm, StandForm, room_forms
 from pneumen.web.room.models import Room
+from pneumen.web.room.sections import LABELS, sections_of
 from pneumen.web.room.show import RoomScreen, room_screen
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.settle import settle
@@ -43,6 +44,8 @@ OF_PLACEMENT = {
 class RoomView(Screen[RoomScreen]):
     slug = "room"
     form_class = StandForm
+    opened = ""
+    """The section that is open, where the address does not say."""
 
     def form(self, part: Part, data: QueryDict | None = None, screen: RoomScreen | None = None) -> StandForm:
         furniture = list(part.song.room.furniture.all())
@@ -72,9 +75,18 @@ class RoomView(Screen[RoomScreen]):
         # Furniture that found no place goes back to where it stood, fields and all.
         return {"back": True, FurnitureForm.name: FurnitureForm()} if asked.errors else {}
 
-    def more(self, part: Part) -> dict[str, Any]:
-        opened = {"opened": self.request.GET.get("open", ""), "rooms": Room.objects.mine(part.owner_id)}
-        return opened | room_forms(part.song.room)
+    def more(self, part: Part, screen: RoomScreen) -> dict[str, Any]:
+        rooms = Room.objects.mine(part.owner_id)
+        sections = sections_of(screen, len(rooms), self.opened or self.request.GET.get("open", ""))
+        drawn = [section.slug for section in sections if section.is_drawn]
+        return {"rooms": rooms, "sections": sections} | room_forms(part.song.room, drawn)
+
+    def section(self, part: Part, slug: str) -> HttpResponse:
+        """Answer with what is in one section, when it is opened."""
+        self.opened = slug
+        screen = self.present(part, {})
+        context = {"part": part, "screen": screen, "form": self.form(part, screen=screen)} | self.more(part, screen)
+        return render(self.request, f"room/{LABELS[slug][1]}.html", context)
 
 
 def _told(part: Part, changes: Changes) -> dict[str, Any]:
@@ -127,8 +139,9 @@ def changing(form_class: type[RoomForm]) -> Callable[[Request, int], HttpRespons
             form.apply(part.song.room)
             if form.errors:
                 part = part_of(request, part_id)
-                shown: dict[str, Any] = {form.name: form, "opened": form.opens}
-                return RoomView.of(request).page(part, problem=form.problem, **shown)
+                screen = RoomView.of(request)
+                screen.opened = form.opens
+                return screen.page(part, problem=form.problem, **{form.name: form})
         return redirect(_section(part, form_class.opens))
 
     return view
@@ -137,6 +150,15 @@ def changing(form_class: type[RoomForm]) -> Callable[[Request, int], HttpRespons
 def _section(part: Part, name: str) -> str:
     """Return the address of the page with one of its sections open."""
     return f"{reverse('room:page', args=[part.pk])}?open={name}#{name}"
+
+
+@require_GET
+def section(request: Request, part_id: int, slug: str) -> HttpResponse:
+    """One of the sections below the plan; without script the page comes with it open."""
+    part = part_of(request, part_id)
+    if slug not in LABELS:
+        raise Http404
+    return RoomView.of(request).section(part, slug) if request.htmx else redirect(_section(part, slug))
 
 
 @require_GET
