@@ -11,7 +11,6 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.site.requests import Request
-from pneumen.web.song.models import Song
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
 from pneumen.wording.figures import verdict_words
@@ -49,16 +48,22 @@ def frame(request: Request) -> dict[str, Any]:
         | thread(part, match.namespace)
         | {
             "bar_part": part,
-            "bar_parts": _parts(part, match.namespace),
-            "bar_songs": Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts"),
+            **_bar(part, match.namespace),
         }
     )
 
 
-def _parts(part: Part, namespace: str) -> list[tuple[Part, str]]:
-    """Return the song's parts, each with the address of the step one is on."""
+def _bar(part: Part, namespace: str) -> dict[str, Any]:
+    """Return every song with the address of its first part's Start, and this song's parts on the step; one query."""
     step = next((step for step in STEPS if step.slug == namespace), STEPS[0])
-    return [(one, reverse(step.page, args=[one.pk])) for one in part.song.parts.all()]
+    songs: dict[int, tuple[str, str]] = {}
+    parts = []
+    rows = Part.objects.mine(part.owner_id).filter(song__deleted_at=None).order_by("song__created_at", "position", "pk")
+    for song_id, song, pk, name in rows.values_list("song_id", "song__name", "pk", "name"):
+        songs.setdefault(song_id, (song, reverse("start:page", args=[pk])))
+        if song_id == part.song_id:
+            parts.append((pk, name, reverse(step.page, args=[pk])))
+    return {"bar_songs": list(songs.values()), "bar_parts": parts}
 
 
 def thread(part: Part, current: str) -> dict[str, Any]:

@@ -117,6 +117,16 @@ def leads_along(setup: PartSetup, distances_m: tuple[float, ...]) -> np.ndarray:
     return _leads_along(_place_only(setup).moved(distance_m=1.0), distances_m)
 
 
+def leads_with(setup: PartSetup, distances_m: tuple[float, ...], between_m: float) -> tuple[np.ndarray, np.ndarray]:
+    """Return distances with one more between them, in order, and the leads there.
+
+    The many are the same wherever the microphone is dragged, so that only the one is worked out anew.
+    """
+    at = int(np.searchsorted(distances_m, between_m))
+    lead = np.insert(leads_along(setup, distances_m), at, leads_along(setup, (between_m,)))
+    return np.insert(np.array(distances_m), at, between_m), lead
+
+
 def _statistical_lead_db(setup: PartSetup, distance_m: np.ndarray) -> np.ndarray:
     loss_db = off_axis_db(setup.pattern, abs(setup.placement.turned_deg))
     critical_m = critical_distance_of(setup)

@@ -9,7 +9,7 @@ import numpy as np
 
 from pneumen.core.errors import given
 from pneumen.core.forecast.hearing import critical_distance_of, heard_of_room
-from pneumen.core.forecast.recommend import distance_range, ladder_at
+from pneumen.core.forecast.recommend import distance_range, ladder_with
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.forecast.verdict import judge_kit
 from pneumen.core.gain import KNOB_BAND, GainVerdict, judge
@@ -115,8 +115,7 @@ def _air(setup: PartSetup) -> Air:
     heard = heard_of_room(setup)
     near, far = distance_range(setup)
     distance_m = setup.placement.distance_m
-    grid = {*np.geomspace(near, far, LADDER_STEPS).tolist(), distance_m}
-    ladder = ladder_at(setup, tuple(sorted(grid)))
+    ladder = ladder_with(setup, tuple(np.geomspace(near, far, LADDER_STEPS).tolist()), distance_m)
     return Air(
         lead_db=heard.lead_db,
         lead_by_band_db=heard.lead_by_band_db,

@@ -7,7 +7,7 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.forecast.hearing import heard_of_room, leads_along, noise_of_room, reach_of
+from pneumen.core.forecast.hearing import heard_of_room, leads_along, leads_with, noise_of_room, reach_of
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB
 from pneumen.core.gear import Interface, Microphone
@@ -70,6 +70,14 @@ def ladder_at(setup: PartSetup, distances_m: tuple[float, ...]) -> Ladder:
     """Return the ladder at some distances, in the room as it is heard along them."""
     lead = leads_along(setup, distances_m)
     return ladder_of(setup.source, setup.pattern, setup.placement, np.array(distances_m), lead)
+
+
+def ladder_with(setup: PartSetup, distances_m: tuple[float, ...], here_m: float) -> Ladder:
+    """Return the ladder at some distances and at the very one where the microphone stands."""
+    if here_m in distances_m:
+        return ladder_at(setup, distances_m)
+    distance_m, lead = leads_with(setup, distances_m, here_m)
+    return ladder_of(setup.source, setup.pattern, setup.placement, distance_m, lead)
 
 
 def gain_for(setup: PartSetup, levels: Levels) -> float | None:
