@@ -59,7 +59,7 @@ class Mono(unittest.TestCase):
         self.assertTrue(mono_sum_of(0.3, 0.33, rate_hz=RATE).combs)
 
     def test_the_farther_is_not_the_nearer(self):
-        with self.assertRaisesRegex(OutOfRange, "far_m must be between 0.5 and 100"):
+        with self.assertRaisesRegex(OutOfRange, "far_m must be between 0.5 m and 100 m"):
             mono_sum_of(0.5, 0.2, rate_hz=RATE)
 
 
@@ -136,7 +136,7 @@ class Pairs(unittest.TestCase):
 
     def test_an_omni_pair_at_one_point_has_no_picture(self):
         self.assertIsNone(recording_angle_deg(StereoPair(pattern="omni", between_deg=90, spacing_m=0), 2.0))
-        with self.assertRaisesRegex(OutOfRange, "spacing_m must be between 0 and 3"):
+        with self.assertRaisesRegex(OutOfRange, "spacing_m must be between 0 m and 3 m"):
             StereoPair(pattern="omni", between_deg=0, spacing_m=9)
 
     def test_the_picture_of_each_kind(self):

@@ -2,7 +2,6 @@
 
 import re
 
-from django.http import QueryDict
 from django.test import SimpleTestCase
 from django.urls import reverse
 from hypothesis import given
@@ -10,7 +9,8 @@ from hypothesis import strategies as st
 
 from pneumen.core.errors import Contradiction, OutOfRange
 from pneumen.core.room import Box
-from pneumen.web.lengths import NotALength, metres_of, read_far, read_near
+from pneumen.web.fields import LengthField
+from pneumen.web.lengths import NotALength, metres_of
 from pneumen.wording import lengths
 from pneumen.wording.figures import Habits, habits
 from pneumen.wording.refusals import refusal
@@ -30,9 +30,8 @@ class InFeet(SimpleTestCase):
         self.assertEqual([lengths.near_field(0.1524), lengths.near_unit(), lengths.far_unit()], ["6", "in", "ft in"])
 
     def test_a_bare_number_counts_in_the_fields_own_unit(self):
-        data = QueryDict("distance=6&side=12")
-        self.assertAlmostEqual(read_near(data, "distance"), 0.1524)
-        self.assertAlmostEqual(read_far(data, "side"), 3.6576)
+        self.assertAlmostEqual(LengthField("Distance").clean("6"), 0.1524)
+        self.assertAlmostEqual(LengthField("Side", far=True).clean("12"), 3.6576)
 
     def test_the_cores_refusals_name_lengths_as_the_reader_measures(self):
         with self.assertRaises(OutOfRange) as caught:
@@ -45,10 +44,8 @@ class InFeet(SimpleTestCase):
     @given(st.floats(0.02, 60))
     def test_what_a_field_shows_is_read_back_as_it_was(self, length_m):
         token = habits.set(Habits(feet=True))  # hypothesis calls this outside setUp's context
-        shown = QueryDict(mutable=True)
-        shown.update({"far": lengths.far_field(length_m), "near": lengths.near_field(length_m)})
-        self.assertAlmostEqual(read_far(shown, "far"), length_m, delta=0.0013)
-        self.assertAlmostEqual(read_near(shown, "near"), length_m, delta=0.0013)
+        for field in (LengthField("Side", far=True), LengthField("Distance")):
+            self.assertAlmostEqual(field.clean(field.written(length_m)), length_m, delta=0.0013)
         habits.reset(token)
 
 

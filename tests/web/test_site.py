@@ -35,7 +35,13 @@ class Ownership(DemoCase):
         stranger = get_user_model().objects.create(username="stranger")
         self.theirs = services.create_song(stranger, "Not yours")
         part = self.theirs.parts.get()
-        self.ids = {"part_id": part.pk, "song_id": self.theirs.pk, "room_id": self.theirs.room_id, "number": 1}
+        self.ids = {
+            "part_id": part.pk,
+            "song_id": self.theirs.pk,
+            "room_id": self.theirs.room_id,
+            "number": 1,
+            "slug": "hang",
+        }
         self.ids |= {"heard_at": 0, "import_id": GearImport.objects.create(owner=stranger, document={}).pk}
 
     def test_another_persons_rows_are_not_there(self):

@@ -60,7 +60,7 @@ class Answers(DemoCase):
 
     def test_each_bad_figure_is_told_at_its_field_and_nothing_typed_is_lost(self):
         cases = (
-            ({"budget": "lots"}, "budget", "Give a number."),
+            ({"budget": "lots"}, "budget", "must be a number."),
             ({"budget": "-5"}, "budget", "from 0 to 1,000,000"),
             ({"microphone": "dynamic", "sensitivity": "-2"}, "sensitivity", "greater than 0"),
             (
@@ -68,7 +68,11 @@ class Answers(DemoCase):
                 "sensitivity",
                 "between -90 and -10",
             ),
-            ({"interface": "numbered", "gain_min": "60", "gain_max": "10"}, "gain_max", "at least gain_min_db"),
+            (
+                {"interface": "numbered", "gain_min": "60", "gain_max": "10"},
+                "gain_max",
+                "Highest gain must be at least",
+            ),
             ({"interface": "numbered", "ein": "12"}, "ein", "between -160 and -40"),
         )
         for changes, field, message in cases:
@@ -77,6 +81,12 @@ class Answers(DemoCase):
             self.assertIn(message, " ".join(response.context["form"].errors[field]))
             for value in changes.values():
                 self.assertContains(response, value, status_code=422)
+
+    def test_a_figure_may_be_typed_with_a_comma_or_a_true_minus(self):
+        self.send(microphone="dynamic", sensitivity="-54,5", sensitivity_unit="dbv")
+        self.send(microphone="dynamic", sensitivity="\N{MINUS SIGN}54,5", sensitivity_unit="dbv")
+        rows = Microphone.objects.filter(family="dynamic")
+        self.assertEqual({round(row.sensitivity_mv_per_pa, 2) for row in rows if row.sensitivity_mv_per_pa}, {1.88})
 
     def test_money_that_buys_nothing_names_the_cheapest_working_kit(self):
         self.send(budget="20", owned=[])
@@ -112,7 +122,7 @@ class Answers(DemoCase):
         self.assertIn('id="problem-sensitivity"', fragment)
         self.assertNotIn("<html", fragment)
         refused = self.client.post(address, answers(self.voice, budget="x"), **HTMX).content.decode()
-        self.assertIn("Give a number.", refused)
+        self.assertIn("must be a number.", refused)
 
     def test_only_a_device_described_just_now_changes_its_field(self):
         address = reverse("start:page", args=[self.voice.pk])

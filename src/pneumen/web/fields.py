@@ -9,7 +9,7 @@ from django.http import QueryDict
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.lengths import metres_of
-from pneumen.web.reading import NotANumber, number_of
+from pneumen.web.reading import number_of, whole_of
 from pneumen.web.widgets import QuickRenderer
 from pneumen.wording.figures import habits, plain_number
 from pneumen.wording.lengths import FOOT_M, INCH_M, far_field, far_unit, near_field, near_unit
@@ -61,10 +61,7 @@ class WholeField(NumberField):
         self.widget.attrs["inputmode"] = "numeric"
 
     def read(self, text: str) -> int:
-        value = number_of(text, self.called)
-        if not abs(value) < 1e9:  # NaN and infinity too
-            raise NotANumber(self.called)
-        return int(value)
+        return whole_of(text, self.called)
 
 
 class LengthField(NumberField):

@@ -3,10 +3,7 @@
 import re
 from typing import Final
 
-from django.http import QueryDict
-
 from pneumen.core.errors import Length, OutOfRange, PneumenError
-from pneumen.wording.figures import habits
 from pneumen.wording.lengths import FOOT_M, INCH_M
 
 UNITS_M: Final = {
@@ -64,25 +61,6 @@ def _part(field: str, over: str | None, under: str | None) -> float:
     if not int(under):
         raise NotALength(field)
     return int(over) / int(under)
-
-
-def read_near(data: QueryDict, field: str, missing_m: float | None = None) -> float:
-    """Read a field of a near length, in metres; missing_m where it was left out.
-
-    Raises:
-        NotALength: naming the field.
-    """
-    return _read(data, field, missing_m, INCH_M if habits.get().feet else 0.01)
-
-
-def read_far(data: QueryDict, field: str, missing_m: float | None = None) -> float:
-    """Read a field of a far length, in metres; missing_m where it was left out."""
-    return _read(data, field, missing_m, FOOT_M if habits.get().feet else 1.0)
-
-
-def _read(data: QueryDict, field: str, missing_m: float | None, bare_m: float) -> float:
-    text = data.get(field, "").strip()
-    return missing_m if not text and missing_m is not None else metres_of(text, field, bare_m)
 
 
 def require_near(field: str, value_m: float, low_m: float, high_m: float) -> None:

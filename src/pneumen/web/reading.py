@@ -1,22 +1,24 @@
-"""Reading what people type, numbers here."""
+"""Reading numbers as people type them, and what the buttons of a page send."""
+
+from typing import Final
 
 from django.http import QueryDict
 
 from pneumen.core.errors import PneumenError
 
+MOST_WHOLE: Final = 1e9
 
-def number(data: QueryDict, field: str, missing: float | None = None) -> float:
-    """Read a number as people type it, with a comma or a true minus too.
 
-    Raises:
-        NotANumber: naming the field.
-    """
-    text = data.get(field, "").strip()
-    return missing if not text and missing is not None else number_of(text, field)
+class NotANumber(PneumenError, ValueError):
+    """What was typed is no number."""
+
+    def __init__(self, field: str) -> None:
+        super().__init__(f"{field} must be a number")
+        self.field = field
 
 
 def number_of(text: str, field: str) -> float:
-    """Read a number from what was typed into a field.
+    """Read a number, with a comma or a true minus too.
 
     Raises:
         NotANumber: naming the field.
@@ -27,26 +29,22 @@ def number_of(text: str, field: str) -> float:
         raise NotANumber(field) from None
 
 
-def whole(data: QueryDict, field: str, missing: int | None = None) -> int:
-    """Read a whole number, as an id or a count is; what cannot be one is no number.
+def whole_of(text: str, field: str) -> int:
+    """Read a whole number, as a count is.
 
     Raises:
         NotANumber: naming the field.
     """
-    value = number(data, field, missing)
-    if not abs(value) < 1e9:  # NaN and infinity too
+    value = number_of(text, field)
+    if not abs(value) < MOST_WHOLE:  # NaN and infinity too
         raise NotANumber(field)
     return int(value)
 
 
-def unchanged(data: QueryDict, field: str) -> bool:
-    """Tell whether a field still holds what its page showed: its form sends that along as was-FIELD."""
-    return f"was-{field}" in data and data.get(field, "") == data[f"was-{field}"]
+def whole(data: QueryDict, field: str) -> int:
+    """Read the id or number that a button sends.
 
-
-class NotANumber(PneumenError, ValueError):
-    """What was typed is no number."""
-
-    def __init__(self, field: str) -> None:
-        super().__init__(f"{field} must be a number")
-        self.field = field
+    Raises:
+        NotANumber: naming the field.
+    """
+    return whole_of(data.get(field, ""), field)

@@ -9,11 +9,11 @@ UNITS: Final = ("_m", "_m2", "_m3", "_s", "_ms", "_db", "_dba", "_dbu", "_dbfs",
 """Units that field names end in: a person is told the field, and the unit where the figure stands."""
 
 
-def refusal(error: Exception) -> str:
-    """Word a refusal: the field by its plain name, lengths the reader's way, a full stop at the end."""
+def refusal(error: Exception, called: str = "") -> str:
+    """Word a refusal: the field as it is called, or by its plain name, lengths the reader's way, a stop at the end."""
     if isinstance(error, RefusedField):
         lengths = {name: length(told) for name, told in error.lengths.items()}
-        text = f"{_plain(error.field)} {error.problem.format(**lengths) if lengths else error.problem}"
+        text = f"{called or _plain(error.field)} {error.problem.format(**lengths) if lengths else error.problem}"
     else:
         text = str(error)
     text = text.replace("_", " ")

@@ -75,7 +75,7 @@ class Preamp:
         require_within("gain_min_db", self.gain_min_db, -60, 100)
         require_within("gain_max_db", self.gain_max_db, -60, 100)
         if self.gain_max_db < self.gain_min_db:
-            raise Contradiction("gain_max_db", f"must be at least gain_min_db ({self.gain_min_db:g})")
+            raise Contradiction("gain_max_db", f"must be at least the lowest gain, {self.gain_min_db:g} dB")
         require_within("gain_db", self.gain_db, self.gain_min_db, self.gain_max_db)
         require_within("ein_dbu", self.ein_dbu, -160, -40)
         require_within("max_input_dbu", self.max_input_dbu, -60, 60)

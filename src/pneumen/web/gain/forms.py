@@ -22,3 +22,18 @@ class GainForm(StepForm):
         super().__init__(*args, **kwargs)
         self.fields["turn"].widget.attrs["id"] = "gain"  # one control, by whichever name: its handle finds it
         self.fields["school"].widget.attrs["data-kept"] = True
+
+
+class ActionForm(StepForm):
+    """What the button beside a step to take sends along."""
+
+    distance = LengthField("Distance")
+    gain = NumberField("Gain", unit="dB")
+    aside = NumberField("Off the mouth", unit="degrees", signed=True)
+    noise_change = NumberField("Noise", unit="dB", signed=True)
+
+    @property
+    def action(self) -> dict[str, float | None]:
+        """The values as the core calls them, None where one stays as it is."""
+        names = {"distance": "distance_m", "gain": "gain_db", "aside": "aside_deg", "noise_change": "noise_change_db"}
+        return {field: self.cleaned_data[name] for name, field in names.items()}

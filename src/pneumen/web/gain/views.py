@@ -10,11 +10,9 @@ from django.views.decorators.http import require_POST
 from pneumen.core.errors import PneumenError, require_within
 from pneumen.core.gain import gain_at_share
 from pneumen.web.gain import services
-from pneumen.web.gain.forms import GainForm
+from pneumen.web.gain.forms import ActionForm, GainForm
 from pneumen.web.gain.show import GainScreen, gain_screen
-from pneumen.web.lengths import read_near
 from pneumen.web.part.models import Part
-from pneumen.web.reading import number
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
@@ -54,16 +52,11 @@ def _values(part: Part, changes: Changes) -> dict[str, Any]:
 @with_part
 def apply(request: Request, part: Part) -> HttpResponse:
     # A button pressed twice, or on a page gone stale, changes nothing: the page shows how things stand now.
-    data = request.POST
-    with suppress(PneumenError):
-        services.apply_action(
-            part,
-            distance_m=read_near(data, "distance") if "distance" in data else None,
-            gain_db=number(data, "gain") if "gain" in data else None,
-            aside_deg=number(data, "aside") if "aside" in data else None,
-            noise_change_db=number(data, "noise_change") if "noise_change" in data else None,
-        )
-    place = {"take": "take:page", "place": "place:page"}.get(data.get("next", ""), "gain:page")
+    form = ActionForm(request.POST)
+    if form.is_valid():
+        with suppress(PneumenError):
+            services.apply_action(part, **form.action)
+    place = {"take": "take:page", "place": "place:page"}.get(request.POST.get("next", ""), "gain:page")
     return redirect(place, part_id=part.pk)
 
 

@@ -5,7 +5,7 @@ from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.views.decorators.http import require_GET, require_http_methods, require_POST
 
-from pneumen.core.errors import BadCatalogue, PneumenError
+from pneumen.core.errors import BadCatalogue, PneumenError, given
 from pneumen.core.kit import (
     ITEM_FIELDS,
     KIND_LABELS,
@@ -16,9 +16,9 @@ from pneumen.core.kit import (
     cells_of,
 )
 from pneumen.web.gear import services
+from pneumen.web.gear.forms import PriceForm
 from pneumen.web.gear.models import GearImport
 from pneumen.web.gear.show import item_screen, list_screen, sheet_fields
-from pneumen.web.reading import number
 from pneumen.web.site.requests import Request
 
 MOST_FAULTS_SHOWN = 20
@@ -34,30 +34,31 @@ def page(request: Request) -> HttpResponse:
 
 @require_http_methods(["GET", "POST"])
 def item(request: Request, item_id: str) -> HttpResponse:
-    problem = ""
-    if request.method == "POST":
-        problem = _change(request, item_id)
-        if not problem:
+    form = PriceForm(request.POST) if request.method == "POST" else None
+    if form is not None:
+        _change(request, item_id, form)
+        if not form.errors:
             return redirect("gear:item", item_id=item_id)
     screen = item_screen(request.user, item_id)
     if screen is None:
         raise Http404
-    context = {"screen": screen, "problem": problem, "typed": request.POST.get("price", "")}
-    return render(request, "gear/item.html", context, status=422 if problem else 200)
+    context = {"screen": screen, "form": form or PriceForm(shown={"price": screen.item.price})}
+    return render(request, "gear/item.html", context, status=422 if form else 200)
 
 
-def _change(request: Request, item_id: str) -> str:
-    """Store what a form of the item's page says; return what is wrong with it."""
+def _change(request: Request, item_id: str, form: PriceForm) -> None:
+    """Store what a form of the item's page says, or have its fault at the price."""
+    if not form.is_valid():
+        return
     try:
         if "price" in request.POST:
-            services.set_price(request.user, item_id, number(request.POST, "price"))
+            services.set_price(request.user, item_id, given("price", form.cleaned_data["price"]))
         if "have" in request.POST:
             services.set_mark(request.user, item_id, have=request.POST["have"])
         if "hidden" in request.POST:
             services.set_mark(request.user, item_id, hidden=request.POST["hidden"] == "yes")
     except PneumenError as error:
-        return f"{str(error).capitalize()}."
-    return ""
+        form.refuse(error)
 
 
 @require_http_methods(["GET", "POST"])

@@ -7,7 +7,7 @@ from django.forms import Textarea
 
 from pneumen.core.part import ROLES
 from pneumen.web.fields import NumberField, PickField, StepForm, TextField, WholeField
-from pneumen.web.part.models import Section
+from pneumen.web.part.models import Backing, Section
 from pneumen.web.part.services import MOST_WORDS
 
 ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))
@@ -40,3 +40,18 @@ class PartForm(StepForm):
     def sections(self) -> list[dict[str, Any]]:
         """Return the fields of each section, to be shown."""
         return [{"row": row} | {name: self[f"{name}-{row.pk}"] for name in OF_SECTION} for row in self._sections]
+
+
+class BackingForm(StepForm):
+    """A backing track's tempo and where its first bar begins, found by itself until they are typed."""
+
+    problem_id = "backing-problem"
+    emptied = ("tempo",)
+
+    tempo = NumberField("Tempo", unit="bpm", decimals=2)
+    zero = NumberField("Time zero", unit="s", decimals=3, signed=True)
+
+    @classmethod
+    def of(cls, row: Backing | None) -> "BackingForm | None":
+        """Return the form as a backing is; None where there is none."""
+        return cls(shown={"tempo": row.tempo_bpm, "zero": row.zero_s}) if row else None

@@ -1,6 +1,7 @@
 """The Part screen: sections as the song's shape, and the acts on them."""
 
 from contextlib import suppress
+from typing import Any
 
 from django.contrib import messages
 from django.http import HttpResponse, QueryDict
@@ -9,10 +10,10 @@ from django.views.decorators.http import require_POST
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.part import services
-from pneumen.web.part.forms import OF_SECTION, PartForm
+from pneumen.web.part.forms import OF_SECTION, BackingForm, PartForm
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.show import PartScreen, part_screen
-from pneumen.web.reading import number, whole
+from pneumen.web.reading import whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
@@ -40,6 +41,9 @@ class PartView(Screen[PartScreen]):
     def keep(self, part: Part, changes: Changes) -> None:
         options = {name: changes[name] for name in ("role", "doubles", "session") if name in changes}
         services.keep(part, _of_sections(changes), options)
+
+    def more(self, part: Part, screen: PartScreen) -> dict[str, Any]:
+        return {"backing_form": BackingForm.of(screen.backing)}
 
 
 def _of_sections(changes: Changes) -> dict[int, dict[str, object]]:
@@ -102,10 +106,13 @@ def keep_backing(request: Request, part_id: int) -> HttpResponse:
     """Store the tempo and time zero as typed."""
     part = part_of(request, part_id)
     row = get_object_or_404(Backing.objects.mine(request.user), song=part.song)
-    try:
-        typed = request.POST.get("tempo", "").strip()
-        tempo_bpm = number(request.POST, "tempo") if typed else None
-        services.keep_backing(row, tempo_bpm=tempo_bpm, zero_s=number(request.POST, "zero", 0.0))
-    except PneumenError as error:
-        messages.error(request, refusal(error))
-    return redirect("part:page", part_id=part.pk)
+    form = BackingForm(request.POST)
+    if form.is_valid():
+        try:
+            tempo_bpm, zero_s = form.changes.get("tempo", row.tempo_bpm), form.changes.get("zero", row.zero_s)
+            services.keep_backing(row, tempo_bpm=tempo_bpm, zero_s=zero_s)
+        except PneumenError as error:
+            form.refuse(error)
+    if form.errors:
+        return PartView.of(request).page(part_of(request, part_id), problem=form.problem, backing_form=form)
+    return redirect("part:page", part_id=part_id)

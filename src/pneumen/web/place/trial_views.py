@@ -9,16 +9,15 @@ from django.views.decorators.http import require_GET, require_POST
 from django_htmx.http import HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
-from pneumen.web.lengths import read_near
 from pneumen.web.part.models import Part
 from pneumen.web.place import trials
 from pneumen.web.place.models import Trial
+from pneumen.web.place.trial_forms import SpotsForm
 from pneumen.web.place.trial_show import COLUMNS, heard_of_trial
 from pneumen.web.reading import whole
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged
-from pneumen.wording.refusals import refusal
 
 
 @require_GET
@@ -26,13 +25,7 @@ from pneumen.wording.refusals import refusal
 def new(request: Request, part: Part) -> HttpResponse:
     if part.is_plugged:  # there is no microphone to move
         return redirect("place:page", part_id=part.pk)
-    return render(request, "place/trial_new.html", _offer(part))
-
-
-def _offer(part: Part, problem: str = "", ticked: tuple[str, ...] = ()) -> dict[str, object]:
-    offered = trials.proposals_for(part)
-    ticked = ticked or tuple(dict.fromkeys(one.slug for one in (offered[0], *offered[2:3], offered[-1])))
-    return {"part": part, "offered": offered, "ticked": ticked, "problem": problem}
+    return render(request, "place/trial_new.html", {"part": part, "form": SpotsForm(trials.proposals_for(part))})
 
 
 @require_POST
@@ -41,27 +34,24 @@ def make(request: Request, part: Part) -> HttpResponse:
     """Start a trial: the stand-in plays, or recordings come with the form."""
     if part.is_plugged:
         return redirect("place:page", part_id=part.pk)
-    ticked = tuple(request.POST.getlist("spot"))
-    try:
-        here = {one.slug: one.distance_m for one in trials.proposals_for(part)}
-        spots = trials.spots_from(
-            part, [(slug, read_near(request.POST, f"distance-{slug}", here.get(slug, 1.0))) for slug in ticked]
-        )
-        sent = sorted(request.FILES.getlist("phrases"), key=lambda file: file.name or "")
-        uploads = [(file.name or "phrase", file.chunks()) for file in sent]
-        if "simulate" in request.POST:
-            trial = trials.play_trial(part, spots)
-        elif uploads:
-            trial = trials.take_in_trial(part, spots, uploads)
-        else:
-            return _refused(request, part, "Choose one recording with claps between, or one for each spot.", ticked)
-    except PneumenError as error:
-        return _refused(request, part, refusal(error), ticked)
-    return redirect("place:trial", part_id=part.pk, number=trial.number)
+    form = SpotsForm(trials.proposals_for(part), request.POST)
+    if form.is_valid():
+        try:
+            trial = _made(request, part, trials.spots_from(part, form.spots))
+            if trial:
+                return redirect("place:trial", part_id=part.pk, number=trial.number)
+            form.add_error(None, "Choose one recording with claps between, or one for each spot.")
+        except PneumenError as error:
+            form.refuse(error)
+    return render(request, "place/trial_new.html", {"part": part, "form": form}, status=422)
 
 
-def _refused(request: Request, part: Part, problem: str, ticked: tuple[str, ...]) -> HttpResponse:
-    return render(request, "place/trial_new.html", _offer(part, problem, ticked), status=422)
+def _made(request: Request, part: Part, spots: list[trials.Proposal]) -> Trial | None:
+    if "simulate" in request.POST:
+        return trials.play_trial(part, spots)
+    sent = sorted(request.FILES.getlist("phrases"), key=lambda file: file.name or "")
+    uploads = [(file.name or "phrase", file.chunks()) for file in sent]
+    return trials.take_in_trial(part, spots, uploads) if uploads else None
 
 
 def trial_of(part: Part, number: int) -> Trial:

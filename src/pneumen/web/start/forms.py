@@ -21,12 +21,13 @@ from pneumen.core.gear import (
 from pneumen.core.kit import CABLE_M, ROUTES
 from pneumen.core.part import GROUPS, LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES
-from pneumen.web.fields import choose_from
+from pneumen.web.fields import NumberField, choose_from
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.song.models import AUDIENCES
 from pneumen.wording.lengths import far
+from pneumen.wording.refusals import refusal
 from pneumen.wording.room import sizes_told
 
 OWNED_KINDS = {
@@ -74,10 +75,6 @@ def _with_only_what_changed(data: QueryDict, answers: dict[str, Any]) -> QueryDi
     return data
 
 
-def number(label: str) -> forms.FloatField:
-    return forms.FloatField(label=label, required=False, localize=False, error_messages={"invalid": "Give a number."})
-
-
 def choice(label: str, table: dict[str, Any], *, required: bool = True) -> forms.ChoiceField:
     return forms.ChoiceField(label=label, choices=list(table.items()), required=required)
 
@@ -87,25 +84,25 @@ class StartForm(forms.Form):
 
     source = choice("What is recorded", {slug: source.label for slug, source in SOURCES.items()})
     loudness = choice("How loud it gets", LOUDNESS_LABELS)
-    budget = number("Money to spend")
+    budget = NumberField("Money to spend")
     route = choice("Route", ROUTE_LABELS)
     microphone = forms.ChoiceField(label="Microphone you own")
     microphone_name = forms.CharField(label="Its name", required=False, max_length=80)
-    sensitivity = number("Sensitivity")
+    sensitivity = NumberField("Sensitivity")
     sensitivity_unit = choice("Unit", {"mv": "mV/Pa", "dbv": "dBV/Pa"})
-    own_noise = number("Noise")
+    own_noise = NumberField("Noise")
     own_noise_unit = choice("Unit", {"self": "dBA self-noise", "snr": "dB signal-to-noise"})
-    max_spl = number("Maximum SPL")
-    impedance = number("Impedance")
+    max_spl = NumberField("Maximum SPL")
+    impedance = NumberField("Impedance")
     pattern = choice("Pattern", {"": "as the family", **{name: name for name in PATTERNS}}, required=False)
     usb_gain = choice("Gain control (USB)", {"none": "none", "bare": "a small dial"})
     interface = forms.ChoiceField(label="Interface you own")
     interface_name = forms.CharField(label="Its name", required=False, max_length=80)
-    ein = number("EIN")
+    ein = NumberField("EIN")
     ein_unit = choice("Unit", {"a": "dBu, A-weighted", "flat": "dBu, unweighted"})
-    gain_min = number("Lowest gain")
-    gain_max = number("Highest gain")
-    max_input = number("Maximum input")
+    gain_min = NumberField("Lowest gain")
+    gain_max = NumberField("Highest gain")
+    max_input = NumberField("Maximum input")
     owned = forms.MultipleChoiceField(label="Small things", choices=list(OWNED_KINDS.items()), required=False)
     stands = forms.IntegerField(label=COUNTED_KINDS["boom-stand"], required=False, min_value=0, max_value=MOST_OWNED)
     filters = forms.IntegerField(label=COUNTED_KINDS["pop-filter"], required=False, min_value=0, max_value=MOST_OWNED)
@@ -177,10 +174,7 @@ class StartForm(forms.Form):
             "max_input_dbu": "max_input",
         }
         field = fields.get(getattr(error, "field", ""))
-        allowed = getattr(error, "allowed", None)
-        value = getattr(error, "value", None)
-        text = f"This must be {allowed}; {value:g} cannot be." if allowed and value is not None else f"{error}."
-        self.add_error(field, text)
+        self.add_error(field, refusal(error, str(self.fields[field].label) if field else ""))
 
     def _microphone_sheet(self, data: dict[str, Any]) -> dict[str, Any]:
         family = _family_of(data["microphone"], Microphone, self.part)
