@@ -108,13 +108,18 @@ def _noise(setup: PartSetup) -> float:
     return 0.0 if setup.is_plugged else noise_of_room(setup)
 
 
-@lru_cache(maxsize=256)
 def recommend(setup: PartSetup) -> Recommended:
-    """Return the distance and gain to use with a chain in a room, wherever it stands now.
+    """Return the distance and gain to use with a chain in a room, however far it stands now.
 
     Each strip of the ladder counts by the square of its strength, what lasts four times; so do an overloaded
     microphone, a peak the control cannot bring into the window, and noise. Where all is calm the usual distance wins.
     """
+    anywhere = setup if setup.is_plugged else setup.moved(distance_m=1.0)
+    return _recommend(replace(anywhere, gain_db=0.0, planned=frozenset()))
+
+
+@lru_cache(maxsize=256)
+def _recommend(setup: PartSetup) -> Recommended:
     if isinstance(setup.chain, PluggedChain):
         found = with_planned_gain(setup)
         gain = None if setup.chain.gain_marking == "none" else found.gain_db
