@@ -256,6 +256,6 @@
       button.setAttribute("aria-pressed", on);
       button.textContent = `Shortcuts are ${on ? "on" : "off"}: switch`;
     }
-    for (const menu of document.querySelectorAll("details.menu[open]")) if (!menu.contains(event.target)) menu.open = false;
+    for (const menu of document.querySelectorAll("details.dropdown[open]")) if (!menu.contains(event.target)) menu.open = false;
   });
 })();
