@@ -46,7 +46,7 @@ class Strips(unittest.TestCase):
     def test_the_outline_meets_the_level_it_shows(self):
         drawn = strip(sine(440, 4, -20))
         tops = [y for _, y in points(drawn.outline)[5:-5]]
-        twenty = next(y for y, _, label in drawn.levels if label == "\N{MINUS SIGN}20")
+        twenty = next(tick.at for tick in drawn.levels if tick.label == "\N{MINUS SIGN}20")
         self.assertAlmostEqual(min(tops), twenty, delta=1)
 
     def test_marks_stay_on_the_paper(self):
@@ -55,7 +55,7 @@ class Strips(unittest.TestCase):
             for x, y in points(drawn.outline):
                 self.assertTrue(drawn.left <= x <= drawn.right)
                 self.assertTrue(drawn.top <= y <= drawn.base)
-            self.assertTrue(all(drawn.left <= mark.x <= width for mark in drawn.seconds))
+            self.assertTrue(all(drawn.left <= tick.at <= width for tick in drawn.seconds))
             self.assertLessEqual(len(drawn.seconds), 12)
 
     def test_findings_stand_at_their_time(self):

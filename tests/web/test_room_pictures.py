@@ -213,7 +213,7 @@ class Ladders(SimpleTestCase):
 
     def test_twice_the_distance_is_the_same_step_anywhere(self):
         _, (wide, _) = self.pictures()
-        x = {float(tick.label.removesuffix(" cm")): tick.x for tick in wide.ticks}
+        x = {float(tick.label.removesuffix(" cm")): tick.at for tick in wide.ticks}
         octaves = [x[2 * cm] - x[cm] for cm in x if 2 * cm in x]
         self.assertGreaterEqual(len(octaves), 2)
         self.assertAlmostEqual(min(octaves), max(octaves), 6)
@@ -237,7 +237,7 @@ class Ladders(SimpleTestCase):
         for source in ("voice-pop", "lever-harp", "clarinet"):
             facts = SOURCES[source]
             for picture in self.pictures(source, distance_m=facts.nearest_m)[1]:
-                steps = np.diff([tick.x for tick in picture.ticks])
+                steps = np.diff([tick.at for tick in picture.ticks])
                 self.assertGreater(min(steps), 33)
                 self.assertAlmostEqual(picture.microphone_x, picture.frame.left, 6)
                 for mark in picture.schools:

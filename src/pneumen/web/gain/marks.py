@@ -2,12 +2,13 @@
 
 from dataclasses import dataclass
 
+from pneumen.web.drawing import Axis, Paper
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Frame:
+class Frame(Paper):
     """The paper of a picture: its size, and where the axis and the labels stand."""
 
-    width: float
     height: float
     axis_x: float
     signal_x: float
@@ -16,7 +17,6 @@ class Frame:
     top_db: float
     bottom_db: float
     tick_step_db: int
-    narrow: bool
 
     @property
     def floor_y(self) -> float:
@@ -40,13 +40,16 @@ class Frame:
         return "start" if self.narrow else "end"
 
     @property
+    def levels(self) -> Axis:
+        return Axis(low=self.bottom_db, high=self.top_db, start=self.floor_y, end=self.top_y)
+
+    @property
     def px_per_db(self) -> float:
-        return (self.floor_y - self.top_y) / (self.top_db - self.bottom_db)
+        return -self.levels.px_per_unit
 
     def y(self, level_dbfs: float) -> float:
         """Place a level, clamped to the paper."""
-        level = min(max(level_dbfs, self.bottom_db), self.top_db)
-        return self.top_y + (self.top_db - level) * self.px_per_db
+        return self.levels.at(level_dbfs)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,6 +9,7 @@ from typing import Final
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
 from pneumen.core.line import Levels
+from pneumen.web.drawing import whisker
 from pneumen.web.gain.marks import Bracket, Column, Frame, Gorge, Handle, Line, Mass, Tick, Window
 from pneumen.wording.figures import decimals_for, figure
 from pneumen.wording.lengths import near
@@ -85,7 +86,7 @@ def draw_gorge(
     window = _window(frame, school)
     bracket_x = frame.file_x - (77 if not frame.narrow else 14)
     return Gorge(
-        key="narrow" if frame.narrow else "wide",
+        key=frame.key,
         frame=frame,
         source_label=source_label,
         source_x=(frame.axis_x + columns[0].centre_x - 39) / 2 + 2 if not frame.narrow else frame.axis_x,
@@ -288,7 +289,7 @@ def _bracket(
     middle = (y1 + y2) / 2
     side = -1 if frame.narrow else 1
     return Bracket(
-        path=f"M{x:.1f} {y1:.1f}V{y2:.1f}M{x - 5:.1f} {y1:.1f}h10M{x - 5:.1f} {y2:.1f}h10",
+        path=whisker(x, y1, y2, 5),
         shown=not (frame.narrow and short),
         anchor="end" if frame.narrow else "start",
         label=name,
@@ -322,7 +323,7 @@ def _doubt(frame: Frame, peak_dbfs: float, band_db: float) -> str:
         frame.y(peak_dbfs + band_db),
         frame.y(peak_dbfs - band_db),
     )
-    return f"M{x:.1f} {top:.1f}V{foot:.1f}M{x - 4:.1f} {top:.1f}h8M{x - 4:.1f} {foot:.1f}h8"
+    return whisker(x, top, foot, 4)
 
 
 def _description(outcome: Outcome) -> str:

@@ -6,37 +6,22 @@ from functools import lru_cache
 from typing import Final
 
 from pneumen.core.kit import best_within
+from pneumen.web.drawing import Axis, Paper, Place, Tick
 from pneumen.wording.figures import figure, money
-
-NICE: Final = (1.0, 2.0, 5.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Frame:
+class Frame(Paper):
     """The paper of one drawing: where the panels stand, in pixels."""
 
-    width: float
     height: float
     left: float
     right: float
     panels: tuple[tuple[float, float], tuple[float, float]]
-    narrow: bool
-
-    @property
-    def key(self) -> str:
-        return "narrow" if self.narrow else "wide"
 
 
 WIDE: Final = Frame(width=766, height=404, left=52, right=744, panels=((44, 208), (246, 364)), narrow=False)
 NARROW: Final = Frame(width=342, height=420, left=40, right=330, panels=((44, 220), (258, 380)), narrow=True)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Tick:
-    """A tick with its label: at is x or y."""
-
-    at: float
-    label: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -98,22 +83,15 @@ Points = tuple[tuple[float, float, float], ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Scale:
-    """Where prices and one figure of the kits stand on the paper; side is 1 for clean range, 2 for the room."""
+class Scales:
+    """The axes of one panel; side is 1 for clean range, 2 for the room."""
 
-    frame: Frame
-    horizon: float
     side: int
-    low: float
-    high: float
+    price: Axis
+    value: Axis
 
-    def x(self, price: float) -> float:
-        span = self.frame.right - self.frame.left
-        return round(self.frame.left + min(price, self.horizon) / self.horizon * span, 1)
-
-    def y(self, value: float) -> float:
-        top, bottom = self.frame.panels[self.side - 1]
-        return round(bottom - (value - self.low) / (self.high - self.low) * (bottom - top), 1)
+    def at(self, point: tuple[float, float, float]) -> Place:
+        return round(self.price.at(point[0]), 1), round(self.value.at(point[self.side]), 1)
 
 
 def draw_frontier(points: Points, chosen: int, budget: float, horizon: float, frame: Frame) -> FrontierPicture:
@@ -124,17 +102,15 @@ def draw_frontier(points: Points, chosen: int, budget: float, horizon: float, fr
     """
     miked = all(math.isfinite(point[2]) for point in points)
     titles = (("Clean range, dB", 1), ("Over the room, dB", 2))
-    scales = [_scale(points, side, frame, horizon) for _, side in titles[: 2 if miked else 1]]
-    panels = tuple(_panel(points, chosen, title, scale) for (title, _), scale in zip(titles, scales, strict=False))
-    x_of = scales[0].x
-    line_x = x_of(budget)
+    scales = [_scales(points, side, frame, horizon) for _, side in titles[: 2 if miked else 1]]
+    panels = tuple(_panel(points, chosen, title, one) for (title, _), one in zip(titles, scales, strict=False))
+    price = scales[0].price
+    line_x = round(price.at(budget), 1)
     near_end = line_x > frame.right - 90
     return FrontierPicture(
         frame=frame,
         panels=panels,
-        prices=tuple(
-            Tick(at=x_of(price), label=money(price)) for price in _nice_ticks(0, horizon, 5 if frame.narrow else 8)
-        ),
+        prices=tuple(Tick(at=price.at(one), label=money(one)) for one in price.round_ticks(5 if frame.narrow else 8)),
         budget=Budget(
             x=line_x,
             top=frame.panels[0][0] - 14,
@@ -143,7 +119,7 @@ def draw_frontier(points: Points, chosen: int, budget: float, horizon: float, fr
             maximum=horizon,
             now=budget,
             spoken=f"{money(budget)}, {_reached(points, budget)}",
-            px_per_notch=round(NOTCH * (frame.right - frame.left) / horizon, 3),
+            px_per_notch=round(NOTCH * price.px_per_unit, 3),
             label=f"money {money(budget)}",
             label_x=line_x - 12 if near_end else line_x + 12,
             anchor="end" if near_end else "start",
@@ -154,25 +130,31 @@ def draw_frontier(points: Points, chosen: int, budget: float, horizon: float, fr
 
 
 @lru_cache(maxsize=16)
-def _scale(points: Points, side: int, frame: Frame, horizon: float) -> Scale:
+def _scales(points: Points, side: int, frame: Frame, horizon: float) -> Scales:
     values = [point[side] for point in points]
     high = math.ceil(max(values) + 1)
     low = min(math.floor(min(values) - 1), high - LEAST_SPAN_DB)
-    return Scale(frame=frame, horizon=horizon, side=side, low=low, high=high)
+    top, bottom = frame.panels[side - 1]
+    return Scales(
+        side=side,
+        price=Axis(low=0.0, high=horizon, start=frame.left, end=frame.right),
+        value=Axis(low=low, high=high, start=bottom, end=top),
+    )
 
 
-def _panel(points: Points, chosen: int, title: str, scale: Scale) -> Panel:
-    side, (top, bottom) = scale.side, scale.frame.panels[scale.side - 1]
-    x, y = scale.x(points[chosen][0]), scale.y(points[chosen][side])
-    near_end = x > scale.frame.right - 60
+def _panel(points: Points, chosen: int, title: str, scales: Scales) -> Panel:
+    side, value = scales.side, scales.value
+    top, bottom = value.end, value.start
+    x, y = scales.at(points[chosen])
+    near_end = x > scales.price.end - 60
     return Panel(
         title=title,
         title_y=top - (8 if side == 2 else 28),
         top=top,
         bottom=bottom,
-        ticks=tuple(Tick(at=scale.y(value), label=figure(value)) for value in _nice_ticks(scale.low, scale.high, 5)),
-        stairs=_stairs(points, scale),
-        dots=_dots(points, scale),
+        ticks=tuple(Tick(at=value.at(one), label=figure(one)) for one in value.round_ticks(5)),
+        stairs=_stairs(points, scales),
+        dots=_dots(points, scales),
         chosen=(x, y),
         value=f"{figure(points[chosen][side])} dB",
         value_x=x - 10 if near_end else x + 10,
@@ -183,30 +165,21 @@ def _panel(points: Points, chosen: int, title: str, scale: Scale) -> Panel:
 
 # A dragged budget leaves dots and stairs as they are: they are kept from one answer to the next.
 @lru_cache(maxsize=16)
-def _dots(points: Points, scale: Scale) -> str:
-    places = {(scale.x(point[0]), scale.y(point[scale.side])) for point in points}
+def _dots(points: Points, scales: Scales) -> str:
+    places = {scales.at(point) for point in points}
     return "".join(f"M{x} {y}h0" for x, y in sorted(places))
 
 
 @lru_cache(maxsize=16)
-def _stairs(points: Points, scale: Scale) -> str:
+def _stairs(points: Points, scales: Scales) -> str:
     """The best that each sum reaches: up where it gets better, level in between."""
     path, best = "", -math.inf
     for point in sorted(points):
-        if point[scale.side] > best:
-            x, y = scale.x(point[0]), scale.y(point[scale.side])
+        if point[scales.side] > best:
+            x, y = scales.at(point)
             path += f"H{x}V{y}" if path else f"M{x} {y}"
-            best = point[scale.side]
-    return f"{path}H{scale.frame.right}"
-
-
-def _nice_ticks(low: float, high: float, most: int) -> list[float]:
-    """Round figures between two others, no more than most."""
-    rough = (high - low) / most
-    power = 10 ** math.floor(math.log10(rough))
-    step = next((nice * power for nice in NICE if nice * power >= rough), 10 * power)
-    first = math.ceil(low / step)
-    return [n * step for n in range(first, math.floor(high / step) + 1)]
+            best = point[scales.side]
+    return f"{path}H{scales.price.end}"
 
 
 def _reached(points: Points, budget: float) -> str:

@@ -5,22 +5,17 @@ from typing import Final
 
 from pneumen.core.part import loudest_of
 from pneumen.core.part.shape import LOUDEST_DB, SOFTEST_DB, Section
+from pneumen.web.drawing import Axis, Paper, Tick
 from pneumen.wording.figures import figure
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Frame:
-    width: float
+class Frame(Paper):
     height: float
     left: float
     right: float
     top: float
     bottom: float
-    narrow: bool
-
-    @property
-    def key(self) -> str:
-        return "narrow" if self.narrow else "wide"
 
 
 WIDE: Final = Frame(width=766, height=286, left=52, right=752, top=40, bottom=250, narrow=False)
@@ -52,7 +47,7 @@ class Block:
 class Shape:
     frame: Frame
     blocks: tuple[Block, ...]
-    ticks: tuple[tuple[float, str], ...]
+    ticks: tuple[Tick, ...]
     px_per_db: float
     minimum: float
     maximum: float
@@ -68,24 +63,20 @@ def draw_shape(sections: tuple[tuple[int, Section], ...], usual_db: float, frame
     """
     levels = [usual_db + one.loudness_db for _, one in sections] or [usual_db]
     low, high = 10 * ((min(levels) - 12) // 10), 10 * (-(-(max(levels) + 4) // 10))
-    per_db = (frame.bottom - frame.top) / (high - low)
+    axis = Axis(low=low, high=high, start=frame.bottom, end=frame.top)
     per_bar = (frame.right - frame.left) / max(1, sum(one.bars for _, one in sections))
     loudest, blocks, x = loudest_of([one for _, one in sections]), [], frame.left
     for number, (section_id, one) in enumerate(sections):
         width = one.bars * per_bar
-        y = frame.bottom - (usual_db + one.loudness_db - low) * per_db
+        y = axis.at(usual_db + one.loudness_db)
         blocks.append(_block(section_id, one, x, y, width, frame=frame, loudest=number == loudest, usual_db=usual_db))
         x += width
-    step = 10 if high - low <= 60 else 20
-    ticks = tuple(
-        (round(frame.bottom - (value - low) * per_db, 1), figure(value))
-        for value in range(int(low), int(high) + 1, step)
-    )
+    ticks = tuple(Tick(at=axis.at(one), label=figure(one)) for one in axis.every(10 if high - low <= 60 else 20))
     return Shape(
         frame=frame,
         blocks=tuple(blocks),
         ticks=ticks,
-        px_per_db=round(per_db, 3),
+        px_per_db=round(-axis.px_per_unit, 3),
         minimum=SOFTEST_DB,
         maximum=LOUDEST_DB,
         description=_description(sections, usual_db, loudest),

@@ -1,14 +1,13 @@
 """The distance ladder: a ruler from the mouth, a strip for each thing distance decides, the calm range."""
 
-import math
-from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
 
 from pneumen.core.forecast import PartSetup
-from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Placement, Response, at_distance
+from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Response, at_distance
+from pneumen.web.drawing import Axis, LogAxis, Paper, Tick, polyline, ticks_at
 from pneumen.wording.figures import figure, habits
 from pneumen.wording.lengths import FOOT_M, INCH_M, near
 
@@ -27,16 +26,10 @@ TICKS_FT: Final = (2, 3, 4, 5, 7, 10)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Frame:
-    width: float
+class Frame(Paper):
     left: float
     right: float
     strip_height: float
-    narrow: bool
-
-    @property
-    def key(self) -> str:
-        return "narrow" if self.narrow else "wide"
 
 
 WIDE: Final = Frame(width=766, left=150, right=742, strip_height=26, narrow=False)
@@ -61,12 +54,6 @@ class Strip:
     label_y: float
     cells: tuple[Cell, ...]
     value: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Tick:
-    x: float
-    label: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,22 +95,6 @@ class LadderPicture:
         return "start" if self.microphone_x < self.frame.right - VALUE_WIDTH else "end"
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _At:
-    """The ruler: where a distance stands on the paper, and where the microphone is."""
-
-    frame: Frame
-    nearest_m: float
-    farthest_m: float
-    distance_m: float
-
-    def x(self, one_m: float) -> float:
-        share = math.log(min(max(one_m, self.nearest_m), self.farthest_m) / self.nearest_m)
-        return self.frame.left + (self.frame.right - self.frame.left) * share / math.log(
-            self.farthest_m / self.nearest_m
-        )
-
-
 def draw_ladder(setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: Frame, *, voice: bool) -> LadderPicture:
     """Place ruler, strips, schools and the microphone.
 
@@ -134,8 +105,8 @@ def draw_ladder(setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: F
     placement = setup.placement
     distance_m = placement.distance_m
     nearest, farthest = (float(ladder.distance_m[end]) for end in (0, -1))
-    at = _At(frame=frame, nearest_m=nearest, farthest_m=farthest, distance_m=distance_m)
-    x_of, marks = at.x, _schools(nearest, farthest, at.x, frame) if voice else ()
+    ruler = LogAxis(low=nearest, high=farthest, start=frame.left, end=frame.right)
+    x_of, marks = ruler.at, _schools(ruler, frame) if voice else ()
     rows = [*ladder.values, "level"]
     gap = 6.0 if not frame.narrow else 20.0
     ruler_y = max((mark.y for mark in marks), default=0.0) + 34
@@ -144,37 +115,31 @@ def draw_ladder(setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: F
     for number, name in enumerate(rows):
         y = top + number * (frame.strip_height + gap)
         strength = _level_strength(level_db) if name == "level" else ladder.strengths[name]
-        strips.append(_strip(name, y, strength, ladder, at))
+        strips.append(_strip(name, y, strength, ladder, ruler, frame=frame, here_m=distance_m))
     bottom = strips[-1].y + frame.strip_height
     calm = ladder.calm_m and (x_of(ladder.calm_m[0]), x_of(ladder.calm_m[1]))
     return LadderPicture(
         frame=frame,
         height=bottom + 16,
         ruler_y=ruler_y,
-        ticks=_ticks(nearest, farthest, x_of, frame),
+        ticks=ticks_at(ruler, _marks_m(), apart=34 if frame.narrow else 40),
         strips=tuple(strips),
         calm=calm,
         calm_edges="".join(f"M{x:.1f} {ruler_y:.1f}V{bottom:.1f}" for x in calm or ()),
         calm_label=_calm_label(ladder),
         schools=marks,
         head=voice and not frame.narrow,
-        screen_x=_screen_x(placement, x_of) if voice else None,
+        screen_x=x_of(placement.distance_m - placement.screen_at_m) if voice and placement.pop_screen else None,
         turned_deg=-placement.turned_deg,
         microphone_x=x_of(distance_m),
         minimum_cm=100 * nearest,
         maximum_cm=100 * farthest,
         now_cm=round(100 * distance_m, 1),
-        px_per_db=(frame.left - frame.right) / (20 * math.log10(farthest / nearest)),
+        px_per_db=ruler.px_per_db,
         spoken=f"{near(distance_m)}; {_calm_label(ladder)}",
         bottom=bottom,
         description=_described(ladder, distance_m, strips),
     )
-
-
-def _screen_x(placement: Placement, x_of: Callable[[float], float]) -> float | None:
-    """Where a pop screen stands on the ruler."""
-    before_m = placement.distance_m - placement.screen_at_m
-    return x_of(before_m) if placement.pop_screen else None
 
 
 def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:
@@ -184,23 +149,12 @@ def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:
     return f"{told}; {_calm_label(ladder)}. {values}."
 
 
-def _ticks(nearest: float, farthest: float, x_of: Callable[[float], float], frame: Frame) -> tuple[Tick, ...]:
-    """Marks on the ruler, no two labels on top of each other."""
-    found: list[Tick] = []
-    for one_m, label in _marks_m():
-        if nearest <= one_m <= farthest * 1.001:
-            x = x_of(one_m)
-            if not found or x - found[-1].x > (34 if frame.narrow else 40):
-                found.append(Tick(x=x, label=label))
-    return tuple(found)
-
-
-def _marks_m() -> list[tuple[float, str]]:
+def _marks_m() -> dict[float, str]:
     """The ruler's round lengths in the reader's unit, with their words."""
     if habits.get().feet:
-        inches = [(one * INCH_M, f"{one} in") for one in TICKS_IN]
-        return inches + [(one * FOOT_M, f"{one} ft") for one in TICKS_FT]
-    return [(one / 100, f"{one} cm" if one < 100 else f"{one / 100:g} m") for one in TICKS_CM]
+        inches = {one * INCH_M: f"{one} in" for one in TICKS_IN}
+        return inches | {one * FOOT_M: f"{one} ft" for one in TICKS_FT}
+    return {one / 100: f"{one} cm" if one < 100 else f"{one / 100:g} m" for one in TICKS_CM}
 
 
 def _level_strength(level_db: np.ndarray) -> np.ndarray:
@@ -208,7 +162,9 @@ def _level_strength(level_db: np.ndarray) -> np.ndarray:
     return np.clip((-level_db - 6) / 18, 0, 1)
 
 
-def _strip(name: str, y: float, strength: np.ndarray, ladder: Ladder, at: "_At") -> Strip:
+def _strip(
+    name: str, y: float, strength: np.ndarray, ladder: Ladder, ruler: LogAxis, *, frame: Frame, here_m: float
+) -> Strip:
     edges = np.sqrt(ladder.distance_m[:-1] * ladder.distance_m[1:])
     edges = np.array([ladder.distance_m[0], *edges, ladder.distance_m[-1]])
     steps = np.round(strength * 6) / 6
@@ -216,18 +172,18 @@ def _strip(name: str, y: float, strength: np.ndarray, ladder: Ladder, at: "_At")
     for place in range(1, len(steps) + 1):
         if place < len(steps) and steps[place] == steps[start]:
             continue
-        x = at.x(float(edges[start]))
-        cells.append(Cell(x=x, width=at.x(float(edges[place])) - x, strength=round(float(steps[start]), 2)))
+        x = ruler.at(float(edges[start]))
+        cells.append(Cell(x=x, width=ruler.at(float(edges[place])) - x, strength=round(float(steps[start]), 2)))
         start = place
     value = "0 dB here"
     if name != "level":
-        here = at_distance(ladder, at.distance_m)[name]
+        here = at_distance(ladder, here_m)[name]
         value = f"{figure(here, 0 if abs(here) >= 10 else 1)} {LIMITS[name].unit}"
     return Strip(
         name=name,
         label=STRIP_LABELS[name],
         y=y,
-        label_y=y - 4 if at.frame.narrow else y + at.frame.strip_height / 2 + 5,
+        label_y=y - 4 if frame.narrow else y + frame.strip_height / 2 + 5,
         cells=tuple(cells),
         value=value,
     )
@@ -241,13 +197,13 @@ def _calm_label(ladder: Ladder) -> str:
     return f"calm from {near(low)} to {near(high)}"
 
 
-def _schools(nearest: float, farthest: float, x_of: Callable[[float], float], frame: Frame) -> tuple[SchoolMark, ...]:
+def _schools(ruler: LogAxis, frame: Frame) -> tuple[SchoolMark, ...]:
     rows, marks = [0.0, 0.0, 0.0], []
     for school in DISTANCE_SCHOOLS:
-        low, high = max(school.low_m, nearest), min(school.high_m, farthest)
+        low, high = max(school.low_m, ruler.low), min(school.high_m, ruler.high)
         if low >= high:
             continue
-        x, end = x_of(low), x_of(high)
+        x, end = ruler.at(low), ruler.at(high)
         row = next((number for number, taken in enumerate(rows) if x >= taken), 2)
         rows[row] = max(end, x + (62 if frame.narrow else 92))
         marks.append(SchoolMark(x=x, width=end - x, y=16 + 19 * row, label=school.label))
@@ -263,7 +219,7 @@ class CurvePicture:
     zero_y: float
     path: str
     ticks: tuple[Tick, ...]
-    levels: tuple[tuple[float, str], ...]
+    levels: tuple[Tick, ...]
     description: str
 
 
@@ -278,22 +234,17 @@ def draw_curve(response: Response) -> CurvePicture:
     most = max([level for _, level in known] + [6.0])
     least = min([level for _, level in known] + [-6.0])
 
-    def x_of(hertz: float) -> float:
-        return left + (width - left) * math.log(hertz / 50) / math.log(320)
-
-    def y_of(level: float) -> float:
-        return bottom - (level - least) / (most - least) * (bottom - top)
-
-    step = 6 if most - least <= 30 else 12
-    levels = [one for one in range(-60, 61, step) if least <= one <= most]
+    hertz = LogAxis(low=50.0, high=16_000.0, start=left, end=width)
+    level = Axis(low=least, high=most, start=bottom, end=top)
     return CurvePicture(
         width=width,
         height=height,
-        zero_y=y_of(0.0),
-        path="M" + "L".join(f"{x_of(hertz):.1f} {y_of(level):.1f}" for hertz, level in known),
-        ticks=tuple(
-            Tick(x=x_of(hertz), label=label) for hertz, label in ((100, "100"), (1000, "1 k"), (10_000, "10 k"))
+        zero_y=level.at(0.0),
+        path=polyline((hertz.at(one), level.at(db)) for one, db in known),
+        ticks=ticks_at(hertz, dict(CURVE_TICKS)),
+        levels=tuple(
+            Tick(at=level.at(one), label=figure(one, sign=one > 0))
+            for one in level.every(6 if most - least <= 30 else 12)
         ),
-        levels=tuple((y_of(one), figure(one, sign=one > 0)) for one in levels),
-        description="; ".join(f"{hertz} Hz {figure(level, 1, sign=True)} dB" for hertz, level in known[::3]),
+        description="; ".join(f"{one} Hz {figure(db, 1, sign=True)} dB" for one, db in known[::3]),
     )

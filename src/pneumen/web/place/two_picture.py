@@ -7,6 +7,7 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.place import PlacedMicrophone, SingerWhoPlays, StereoPair, sum_response_db
+from pneumen.web.drawing import Axis, LogAxis, Tick, ToScale, polyline, ticks_at
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.wording.figures import figure
 
@@ -48,11 +49,9 @@ def draw_singer(found: SingerWhoPlays, instrument_m: tuple[float, float], patter
     """Place the side view."""
     per_m = (WIDTH - MOUTH_AT[0] - 20) / SIDE_SPAN_M
 
-    def at(place: tuple[float, float]) -> tuple[float, float]:
-        return MOUTH_AT[0] + place[0] * per_m, MOUTH_AT[1] - place[1] * per_m
-
+    scale = ToScale(left=MOUTH_AT[0], bottom=MOUTH_AT[1], px_per_m=per_m)
     capsules = tuple(
-        _capsule(one, at(one.at_m), pattern, label)
+        _capsule(one, scale.at(*one.at_m), pattern, label)
         for one, pattern, label in zip((found.voice, found.instrument), patterns, ("1", "2"), strict=True)
     )
     return SidePicture(
@@ -60,7 +59,7 @@ def draw_singer(found: SingerWhoPlays, instrument_m: tuple[float, float], patter
         height=SIDE_HEIGHT,
         px_per_cm=per_m / 100,
         mouth=MOUTH_AT,
-        instrument=at(instrument_m),
+        instrument=scale.at(*instrument_m),
         capsules=capsules,
         description="From the side: the voice’s microphone and the instrument’s, each with its null towards the other.",
     )
@@ -84,8 +83,8 @@ class CombPicture:
     width: float
     height: float
     path: str
-    ticks: tuple[tuple[float, str], ...]
-    levels: tuple[tuple[float, str], ...]
+    ticks: tuple[Tick, ...]
+    levels: tuple[Tick, ...]
 
 
 def draw_comb(delay_ms: float, gain: float) -> CombPicture:
@@ -94,19 +93,14 @@ def draw_comb(delay_ms: float, gain: float) -> CombPicture:
     hertz = np.geomspace(80, 16_000, 420)
     level = np.clip(sum_response_db(hertz, delay_ms / 1000, gain), *CURVE_DB)
 
-    def x_of(one: float) -> float:
-        return left + (right - left) * math.log(one / 80) / math.log(200)
-
-    def y_of(one: float) -> float:
-        return bottom - (bottom - top) * (one - CURVE_DB[0]) / (CURVE_DB[1] - CURVE_DB[0])
-
-    points = (f"{x_of(float(h)):.1f} {y_of(float(one)):.1f}" for h, one in zip(hertz, level, strict=True))
+    across = LogAxis(low=80.0, high=16_000.0, start=left, end=right)
+    up = Axis(low=CURVE_DB[0], high=CURVE_DB[1], start=bottom, end=top)
     return CombPicture(
         width=WIDTH,
         height=174.0,
-        path="M" + "L".join(points),
-        ticks=tuple((x_of(h), label) for h, label in TICKS_HZ),
-        levels=tuple((y_of(one), figure(one, sign=one > 0)) for one in (6, 0, -6, -12, -18)),
+        path=polyline((across.at(float(h)), up.at(float(one))) for h, one in zip(hertz, level, strict=True)),
+        ticks=ticks_at(across, dict(TICKS_HZ)),
+        levels=tuple(Tick(at=up.at(one), label=figure(one, sign=one > 0)) for one in (6, 0, -6, -12, -18)),
     )
 
 

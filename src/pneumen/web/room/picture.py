@@ -8,6 +8,7 @@ from typing import Final
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import Placement
 from pneumen.core.room import Opening, Placed, patch_of
+from pneumen.web.drawing import Paper, Place, ToScale, polyline
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.models import Room
@@ -19,22 +20,12 @@ LOBE_M: Final = 0.5
 LOBE_SHARE: Final = 0.075  # of the paper at most: in a closet the pattern must not leave the plan
 
 
-At = Callable[[float, float], tuple[float, float]]
-"""Where a place of the room lies on the paper."""
-
-
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Frame:
+class Frame(Paper):
     """The paper of a plan: how wide, how high at most, and the margins the walls keep."""
 
-    width: float
     most_height: float
     margin: float
-    narrow: bool
-
-    @property
-    def key(self) -> str:
-        return "narrow" if self.narrow else "wide"
 
 
 WIDE: Final = Frame(width=766, most_height=470, margin=46, narrow=False)
@@ -120,9 +111,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
     width, depth = width_m * per_m, depth_m * per_m
     left, top = (frame.width - width) / 2, frame.margin
 
-    def at(x_m: float, y_m: float) -> tuple[float, float]:
-        return left + x_m * per_m, top + depth - y_m * per_m
-
+    at = ToScale(left=left, bottom=top + depth, px_per_m=per_m).at
     mouth, microphone = at(here.placement.x_m, here.placement.y_m), at(*here.placement.microphone_m[:2])
     ahead, axis = here.placement.ahead, math.atan2(-here.placement.axis[1], here.placement.axis[0])
     noises = tuple(_noise_mark(at(one.x_m, one.y_m), one.name, left, width) for one in room.noises.all())
@@ -174,7 +163,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
     )
 
 
-def _furniture(number: int, piece: Placed, at: At, per_m: float) -> Piece:
+def _furniture(number: int, piece: Placed, at: Callable[[float, float], Place], per_m: float) -> Piece:
     """A piece on the plan, and its name where it has room for one."""
     west, east, south, north = piece.footprint
     x, y = at(west, north)
@@ -195,7 +184,9 @@ def _furniture(number: int, piece: Placed, at: At, per_m: float) -> Piece:
     )
 
 
-def _opening(opening: Opening, at: At, per_m: float, size_m: tuple[float, float, float]) -> Hanging:
+def _opening(
+    opening: Opening, at: Callable[[float, float], Place], per_m: float, size_m: tuple[float, float, float]
+) -> Hanging:
     """A gap in its wall: a bar as thick as the wall's line."""
     low, high, *_ = opening.patch
     long_px, thick = (high - low) * per_m, 7.0
@@ -261,7 +252,7 @@ def _nose(mouth: tuple[float, float], ahead: tuple[float, float]) -> str:
     base = [(x + 7 * dx + 4 * sign * side[0], y + 7 * dy + 4 * sign * side[1]) for sign in (1, -1)]
     tip = (x + 14 * dx, y + 14 * dy)
     points = (base[0], tip, base[1])
-    return "M" + "L".join(f"{px:.1f} {py:.1f}" for px, py in points)
+    return polyline(points)
 
 
 def _walls(left: float, top: float, width: float, depth: float) -> tuple[WallTarget, ...]:
@@ -280,7 +271,7 @@ def _walls(left: float, top: float, width: float, depth: float) -> tuple[WallTar
     )
 
 
-def _hangings(room: Room, at: At, per_m: float) -> tuple[Hanging, ...]:
+def _hangings(room: Room, at: Callable[[float, float], Place], per_m: float) -> tuple[Hanging, ...]:
     """What hangs: a bar along its wall, or its outline where it lies on the floor or hangs from the ceiling."""
     found, thick = [], 8
     width_m, depth_m, _ = room.size_m

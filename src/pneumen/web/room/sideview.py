@@ -7,6 +7,7 @@ from typing import Final
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import MOST_RISE
 from pneumen.core.room import BANDS_HZ, patch_of
+from pneumen.web.drawing import Axis, ToScale
 from pneumen.web.room.ground import Mark
 from pneumen.web.room.models import Room
 from pneumen.wording.figures import figure
@@ -59,9 +60,7 @@ def draw_reverberation_times(
     most = max([*known, 0.4])
     step = width / len(BANDS_HZ)
 
-    def y_of(value: float | None) -> float:
-        return base - (base - top) * (value or 0.0) / most
-
+    axis = Axis(low=0.0, high=most, start=base, end=top)
     bars = []
     for number, band in enumerate(BANDS_HZ):
         measured = measured_s[number] if measured_s else None
@@ -71,9 +70,9 @@ def draw_reverberation_times(
             Bar(
                 label=label,
                 x=number * step + 4,
-                bare_y=y_of(bare_s[number]),
-                now_y=y_of(now_s[number]),
-                measured_y=None if measured is None else y_of(measured),
+                bare_y=axis.at(bare_s[number] or 0.0),
+                now_y=axis.at(now_s[number] or 0.0),
+                measured_y=None if measured is None else axis.at(measured),
                 value=figure(now_s[number], 1 if most >= 1 else 2),
                 said=told + (f", measured {figure(measured, 2)} s" if measured is not None else ""),
             )
@@ -128,9 +127,7 @@ def draw_side(room: Room, here: PartSetup) -> Side:
     across, up = width_m * per_m, height_m * per_m
     left, top = (width - across) / 2, 12.0
 
-    def at(x_m: float, z_m: float) -> tuple[float, float]:
-        return left + x_m * per_m, top + up - z_m * per_m
-
+    at = ToScale(left=left, bottom=top + up, px_per_m=per_m).at
     hung, layout = [], room.layout
     for piece, slot in layout.hung:
         if slot.on not in ("north", "south", "ceiling"):

@@ -8,6 +8,7 @@ from typing import Any, Final
 from pneumen.core.gain import School
 from pneumen.core.take import Finding, Measurement
 from pneumen.core.verdict import Verdict
+from pneumen.web.drawing import Axis, Tick
 from pneumen.wording.figures import figure
 
 LOWEST_DB: Final = -84.0
@@ -34,12 +35,6 @@ class Flag:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Mark:
-    x: float
-    label: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Strip:
     """The whole picture; a second is px_per_s wide and time zero stands at left."""
 
@@ -60,8 +55,8 @@ class Strip:
     floor_label: str
     floor_label_y: float
     flags: tuple[Flag, ...]
-    seconds: tuple[Mark, ...]
-    levels: tuple[tuple[float, float, str], ...]
+    seconds: tuple[Tick, ...]
+    levels: tuple[Tick, ...]
     duration_s: float
     px_per_s: float
     description: str
@@ -72,15 +67,14 @@ def draw_strip(measurement: Measurement, outline: dict[str, Any], school: School
     narrow = width < 500
     left, right, top, base = (34.0 if narrow else 44.0), width - 10, 34.0, 208.0
     duration_s = max(measurement.format.duration_s, 0.01)
-    px_per_s = (right - left) / duration_s
+    seconds = Axis(low=0.0, high=duration_s, start=left, end=right)
+    px_per_s = seconds.px_per_unit
 
     floor = measurement.noise.floor_dbfs_a
     lowest = LOWEST_DB if floor is None else max(DEEPEST_DB, min(LOWEST_DB, floor - 6))
 
-    def y(level_db: float) -> float:
-        level = min(max(level_db, lowest), HIGHEST_DB)
-        return top + (HIGHEST_DB - level) / (HIGHEST_DB - lowest) * (base - top)
-
+    levels = Axis(low=lowest, high=HIGHEST_DB, start=base, end=top)
+    y = levels.at
     return Strip(
         key="narrow" if narrow else "wide",
         width=width,
@@ -99,8 +93,8 @@ def draw_strip(measurement: Measurement, outline: dict[str, Any], school: School
         floor_label="" if floor is None else f"noise {figure(floor)}",
         floor_label_y=base - 6 if floor is None or y(floor) > base - 8 else y(floor) - 6,
         flags=_flags(measurement.findings, left, px_per_s, top, base, right),
-        seconds=_seconds(duration_s, left, px_per_s, narrow=narrow),
-        levels=tuple((y(level), y(level) + 4, figure(level)) for level in range(0, int(lowest), -20)),
+        seconds=_seconds(seconds, narrow=narrow),
+        levels=tuple(Tick(at=y(one), label=figure(one)) for one in levels.every(20) if one <= 0),
         duration_s=duration_s,
         px_per_s=px_per_s,
         description=_description(measurement),
@@ -153,13 +147,10 @@ def _flags(
     return tuple(flags)
 
 
-def _seconds(duration_s: float, left: float, px_per_s: float, *, narrow: bool) -> tuple[Mark, ...]:
-    wanted = duration_s / (4 if narrow else 9)
+def _seconds(axis: Axis, *, narrow: bool) -> tuple[Tick, ...]:
+    wanted = axis.high / (4 if narrow else 9)
     step = next((s for s in (0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600) if s >= wanted), 1800)
-    return tuple(
-        Mark(x=left + number * step * px_per_s, label=clock(number * step))
-        for number in range(int(duration_s / step) + 1)
-    )
+    return tuple(Tick(at=axis.at(one), label=clock(one)) for one in axis.every(step))
 
 
 def clock(time_s: float) -> str:
