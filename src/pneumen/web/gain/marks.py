@@ -145,8 +145,8 @@ class Handle:
     now: float
     spoken: str
     px_per_db: float
-    law: str
-    units_per_db: float
+    units_per_db: float = 1.0
+    is_distance: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

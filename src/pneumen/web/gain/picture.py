@@ -138,7 +138,6 @@ def gain_handle(
         now=now,
         spoken=spoken,
         px_per_db=frame.px_per_db,
-        law="linear",
         units_per_db=units_per_db,
     )
 
@@ -155,8 +154,7 @@ def distance_handle(frame: Frame, outcome: Outcome, reach_m: tuple[float, float]
         now=100 * distance_m,
         spoken=near(distance_m),
         px_per_db=frame.px_per_db,
-        law="distance",
-        units_per_db=0,
+        is_distance=True,
     )
 
 

@@ -1,14 +1,18 @@
 """Template filters and tags: figures, glyphs."""
 
+import math
+
 from django import template
 from django.forms import BoundField, Select
 from django.utils.html import format_html
 from django.utils.safestring import SafeString
 
 from pneumen.core.verdict import Verdict
+from pneumen.web.fields import LengthField, StepForm
 from pneumen.web.figures import Figures
 from pneumen.wording import figures as written
 from pneumen.wording import lengths
+from pneumen.wording.figures import habits
 
 register = template.Library()
 register.filter("figure", written.figure)
@@ -25,6 +29,33 @@ def near_unit() -> str:
 @register.simple_tag
 def far_unit() -> str:
     return lengths.far_unit()
+
+
+@register.simple_tag
+def drag(px_per_unit: float, units: float = 1.0, step: float = 1.0) -> SafeString:
+    """How a handle moves its value: so much a pixel, and so much for a press of a key.
+
+    Args:
+        px_per_unit: how far it goes on the paper for a unit of the picture; negative where it counts the other way.
+        units: so many of the field's own are one of the picture's.
+        step: of a key, in the picture's units.
+    """
+    per_px, pressed = units / px_per_unit, step * units * math.copysign(1, px_per_unit)
+    return format_html('data-per-px="{}" data-step="{}"', f"{per_px:.6g}", f"{pressed:.6g}")
+
+
+@register.simple_tag
+def drag_distance(px_per_db: float) -> SafeString:
+    """How a handle moves a distance: by a ratio, so that as many decibels are as far anywhere (6.02 dB a doubling)."""
+    per_px, pressed = 10 ** (-1 / (20 * px_per_db)), 10 ** (-math.copysign(1, px_per_db) / 20)
+    return format_html('data-law="ratio" data-per-px="{}" data-step="{}"', f"{per_px:.8g}", f"{pressed:.8g}")
+
+
+@register.inclusion_tag("components/written.html")
+def lengths_written(form: StepForm) -> dict[str, object]:
+    """The lengths of a form as their reader measures: a drag can only say what they are in metric."""
+    lengths_of = [field for field in form if isinstance(field.field, LengthField)] if habits.get().feet else []
+    return {"fields": lengths_of}
 
 
 @register.filter
@@ -144,9 +175,10 @@ def slider(field: str, low: float, high: float, now: float, step: float = 1, **h
     """The range behind a field: what handles of the pictures move and the script reads.
 
     Args:
-        how: unit (near or far, where the field is written in a length), per (so many of the range's units make one
+        how: unit (near or far, where the field is a length: with feet a drag writes the metric unit along
+            until the server has answered in theirs), per (so many of the range's units make one
             of the handle's), less (what the field leaves out of it), turns (where it begins anew).
     """
-    units = {"near": lengths.near_unit(), "far": lengths.far_unit()}
-    how["unit"] = units.get(str(how.get("unit", "")), "")
+    metric = {"near": " cm", "far": " m"}
+    how["suffix"] = metric.get(str(how.get("unit", "")), "") if habits.get().feet else ""
     return {"field": field, "low": px(low), "high": px(high), "now": now, "step": step} | how

@@ -41,13 +41,14 @@
   const fieldOf = (name) => document.getElementById(name);
   const sliderOf = (name) => $(`input[type=range][data-for=${name}]`);
   const clampTo = (slider, value) => Math.min(Math.max(value, Number(slider.min)), Number(slider.max));
-  // Sliders and handles are metric; the field beside them is written as its reader measures.
+  // Sliders and handles are metric. Where a field's reader measures otherwise, a drag writes the metric unit along, and
+  // the server's answer brings the same in theirs.
+  const dragged = new Set();
   const spelled = (slider, slid) => {
     const value = Math.round((slid - Number(slider.dataset.less || 0)) * 100) / 100; // measured to the grille, not the capsule
-    if (slider.dataset.unit === "in") return Math.round(value / 2.54 * 10) / 10;
-    if (slider.dataset.unit !== "ft in") return value;
-    const inches = Math.round(Math.abs(value) / 0.0254 * 10) / 10, feet = Math.floor(inches / 12);
-    return `${value < 0 ? "-" : ""}${feet}' ${Math.round((inches - 12 * feet) * 10) / 10}"`;
+    if (!slider.dataset.suffix) return value;
+    dragged.add(slider.dataset.for);
+    return `${value}${slider.dataset.suffix}`;
   };
   const setValue = (name, value) => {
     const slider = sliderOf(name);
@@ -66,7 +67,7 @@
     const target = event.target;
     if (!target.form || target.form.id !== "settings") return;
     const slider = target.id && sliderOf(target.id);
-    if (slider && !/in/.test(slider.dataset.unit) && !slider.dataset.less && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
+    if (slider && !slider.dataset.suffix && !slider.dataset.less && !Number.isNaN(Number(target.value.replace(",", ".")))) slider.value = target.value.replace(",", ".");
     if ("reload" in target.dataset) target.form.submit(); // it changes what the other fields mean
     else keep();
   });
@@ -75,26 +76,25 @@
     if (mark) fieldOf(mark.dataset.presses).click();
   });
 
-  // Handles in the picture: up and down (or across), by pointer or arrow keys.
-  const moved = (handle, start, decibels) => handle.dataset.law === "distance"
-    ? start * 10 ** (-decibels / 20)
-    : start + decibels * Number(handle.dataset.unitsPerDb);
+  // Handles in the picture: up and down (or across), by pointer or arrow keys. So many steps on, each of one size or,
+  // where that is how the handle goes, of one ratio.
+  const moved = (handle, start, steps, step) => handle.dataset.law === "ratio" ? start * step ** steps : start + step * steps;
   document.addEventListener("pointerdown", (event) => {
     const handle = event.target.closest(".handle");
     if (!handle) return;
     event.preventDefault();
     handle.focus();
-    const { field, fieldY, pxPerDb } = handle.dataset;
+    const { field, fieldY } = handle.dataset, perPx = Number(handle.dataset.perPx);
     const across = handle.dataset.axis === "x", at = (one) => across ? -one.clientX : one.clientY;
     const start = Number(sliderOf(field).value), from = at(event);
     const scale = handle.ownerSVGElement.getBoundingClientRect().height / handle.ownerSVGElement.viewBox.baseVal.height;
     const box = handle.ownerSVGElement.getBoundingClientRect();
     const startY = fieldY && Number(sliderOf(fieldY).value), [fromX, fromY] = [event.clientX, event.clientY];
     const up = "down" in handle.dataset ? -1 : 1; // a field that counts downwards
-    const along = (now) => setValue(field, moved(handle, start, (from - at(now)) / (Number(pxPerDb) * scale)));
+    const along = (now) => setValue(field, moved(handle, start, (from - at(now)) / scale, perPx));
     const about = (now) => { // a place on the plan: east and north of where it was
-      setValue(field, start + (now.clientX - fromX) / (Number(pxPerDb) * scale));
-      setValue(fieldY, startY - up * (now.clientY - fromY) / (Number(pxPerDb) * scale));
+      setValue(field, start + (now.clientX - fromX) / scale * perPx);
+      setValue(fieldY, startY - up * (now.clientY - fromY) / scale * perPx);
     };
     const round = (now) => { // a direction, clockwise from north
       const east = now.clientX - box.left - Number(handle.dataset.cx) * scale, south = now.clientY - box.top - Number(handle.dataset.cy) * scale;
@@ -119,7 +119,7 @@
     const upDown = /ArrowUp|ArrowDown|Page/.test(event.key) && handle.dataset.fieldY;
     const slider = sliderOf(upDown || handle.dataset.field), step = Number(handle.dataset.step || 1);
     if (event.key in steps && handle.dataset.fieldY) setValue(slider.dataset.for, Number(slider.value) + (upDown && "down" in handle.dataset ? -step : step) * steps[event.key]);
-    else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), step * steps[event.key] * (Number(handle.dataset.pxPerDb) < 0 ? -1 : 1)));
+    else if (event.key in steps) setValue(handle.dataset.field, moved(handle, Number(slider.value), steps[event.key], step));
     else if (event.key === "Home") setValue(handle.dataset.field, Number(slider.min));
     else if (event.key === "End") setValue(handle.dataset.field, Number(slider.max));
     else return;
@@ -141,10 +141,14 @@
   });
   document.addEventListener("htmx:afterSettle", (event) => {
     const kept = event.detail.requestConfig && event.detail.requestConfig.elt.id === "settings";
-    for (const slider of kept ? document.querySelectorAll("input[type=range][data-unit*=in], input[type=range][data-less]") : []) {
-      // What was typed in feet and inches, or to the grille, as the server read it.
+    for (const slider of kept ? document.querySelectorAll("input[type=range][data-suffix], input[type=range][data-less]") : []) {
+      // What was typed in another unit, or to the grille, as the server read it.
       const { for: name } = slider.dataset, handle = $(`.handle[data-field=${name}], .handle[data-field-y=${name}]`);
       if (handle) slider.value = handle.getAttribute(handle.dataset.fieldY === name ? "data-now-y" : "aria-valuenow");
+    }
+    for (const text of waiting ? [] : document.querySelectorAll("[data-written]")) {
+      const name = text.dataset.written;
+      if (dragged.delete(name) && fieldOf(name)) fieldOf(name).value = text.value;
     }
     // What was kept is now what the form began with: dragged back from here, a value has changed again.
     if (kept && !$(".problem:not(:empty)"))
