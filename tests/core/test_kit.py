@@ -24,12 +24,12 @@ from pneumen.core.kit import (
     part_need,
     plan_kits,
     rt60_with,
-    safe_hours,
 )
 from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.evaluate import CANNOT
 from pneumen.core.kit.frontier import Staircase, unbeaten
 from pneumen.core.kit.offers import offers_of
+from pneumen.core.levels import safe_hours
 from pneumen.core.part import MIKED_SOURCES, SOURCES
 
 ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)

@@ -87,7 +87,7 @@ class Screens(DemoCase):
         for name, told in (
             ("room:page", "From west, ft in"),
             ("place:page", "Distance, in<"),
-            ("gain:page", "<span class="input-group-text">in</span>"),
+            ("gain:page", '<span class="input-group-text">in</span>'),
             ("start:page", "calm from "),
         ):
             with self.subTest(name=name):

@@ -2,6 +2,7 @@
 
 import unittest
 
+from pneumen.core.gain import SCHOOLS
 from pneumen.web.take.picture import clock
 from pneumen.wording import figures as wording
 
@@ -38,8 +39,10 @@ class Figures(unittest.TestCase):
             (-12.3, "just below"),
             (-20, "8 dB below"),
         )
+        window = SCHOOLS[0]
+        self.assertEqual((window.low_dbfs, window.high_dbfs), (-12, -6))
         for peak, text in cases:
-            self.assertEqual(wording.off_window(peak, -12, -6), text)
+            self.assertEqual(wording.off_window(window.outside_db(peak)), text)
 
     def test_a_fault_that_is_not_recorded_yet_only_would_bake_in(self):
         self.assertEqual(wording.verdict_words("baked-in", before=True), "Would bake in")

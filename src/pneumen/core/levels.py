@@ -24,6 +24,7 @@ __all__ = [
     "power_difference_db",
     "power_sum_db",
     "ratio_to_db",
+    "safe_hours",
     "spl_db_to_pascal",
     "thermal_noise_dbu",
 ]
@@ -179,3 +180,18 @@ def a_weighting_of_white_noise_db(*, low_hz: float = 20, high_hz: float = 20_000
     """
     frequency_hz = np.linspace(low_hz, high_hz, 4000)
     return float(10 * np.log10(np.mean(10 ** (a_weighting_db(frequency_hz) / 10))))
+
+
+SAFE_DBA: Final = 85.0
+SAFE_HOURS: Final = 8.0
+EXCHANGE_DB: Final = 3.0
+"""NIOSH recommended exposure limit (1998): 85 dBA for 8 hours, each 3 dB more halves the time."""
+
+
+def safe_hours(level_dba: float) -> float:
+    """Return how long a level may be heard in a day (NIOSH, 1998).
+
+    >>> safe_hours(94)
+    1.0
+    """
+    return SAFE_HOURS / 2 ** ((level_dba - SAFE_DBA) / EXCHANGE_DB)

@@ -75,13 +75,12 @@ def with_band(value: float | None, band: float, unit: str) -> str:
     return f"{figure(value, decimals_for(band))} {PLUS_MINUS}{max(band, 0.5):.{decimals_for(band)}f} {unit}".rstrip()
 
 
-def off_window(peak_dbfs: float, low_dbfs: float, high_dbfs: float) -> str:
-    """Say how a peak lies to a window: inside (empty), or how far above or below; hundredths do not count."""
-    above, below = round(peak_dbfs, 1) - high_dbfs, low_dbfs - round(peak_dbfs, 1)
-    if max(above, below) <= 0:
+def off_window(outside_db: float) -> str:
+    """Say how a peak lies to a window: inside (empty), or how far above, or (negative) below."""
+    if not outside_db:
         return ""
-    side, distance = ("above", above) if above > 0 else ("below", below)
-    return f"just {side}" if distance < 0.5 else f"{figure(distance)} dB {side}"
+    side = "above" if outside_db > 0 else "below"
+    return f"just {side}" if abs(outside_db) < 0.5 else f"{figure(abs(outside_db))} dB {side}"
 
 
 def money(amount: float) -> str:

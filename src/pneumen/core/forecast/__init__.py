@@ -1,6 +1,7 @@
 """The one result: a part in its setup, what it will do, what is recommended, and what to do next."""
 
 from pneumen.core.forecast.advise import Action, Advice, advise
+from pneumen.core.forecast.cases import PLAYER_M, USUAL_RT60_S, Case, cases_of
 from pneumen.core.forecast.hearing import (
     Heard,
     StandHere,
@@ -30,9 +31,12 @@ from pneumen.core.forecast.verdict import judge_kit
 from pneumen.core.forecast.zones import ZoneHere, at_zone, zones_here
 
 __all__ = [
+    "PLAYER_M",
+    "USUAL_RT60_S",
     "Action",
     "Advice",
     "Air",
+    "Case",
     "Heard",
     "Outcome",
     "PartSetup",
@@ -44,6 +48,7 @@ __all__ = [
     "advise",
     "at_zone",
     "boundless_chain",
+    "cases_of",
     "cost_of",
     "critical_distance_of",
     "distance_range",

@@ -2,7 +2,7 @@
 
 from pneumen.core.gain.knob import KNOB_BAND, gain_at_share, share_at_gain
 from pneumen.core.gain.schools import SCHOOLS, School, gain_window_db, school_named
-from pneumen.core.gain.verdict import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB, GainVerdict, judge
+from pneumen.core.gain.verdict import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB, GainVerdict, judge, judge_take
 
 __all__ = [
     "GOOD_CLEAN_RANGE_DB",
@@ -14,6 +14,7 @@ __all__ = [
     "gain_at_share",
     "gain_window_db",
     "judge",
+    "judge_take",
     "school_named",
     "share_at_gain",
 ]

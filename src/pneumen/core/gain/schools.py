@@ -22,6 +22,11 @@ class School:
         """The middle of the window."""
         return (self.low_dbfs + self.high_dbfs) / 2
 
+    def outside_db(self, peak_dbfs: float) -> float:
+        """Return how far a peak lies above the window, or (negative) below; 0 inside. Hundredths do not count."""
+        peak = round(peak_dbfs, 1)
+        return peak - min(max(peak, self.low_dbfs), self.high_dbfs)
+
 
 # Windows as the trade teaches them (common practice, no source). Where a school names one peak, the window is
 # 2 dB either way; where it names only a top, the foot is where a 24-bit file still keeps every detail.

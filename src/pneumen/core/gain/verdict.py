@@ -5,6 +5,7 @@ from typing import Final
 
 from pneumen.core.gain.schools import School
 from pneumen.core.line import Levels
+from pneumen.core.take import Measurement
 from pneumen.core.verdict import Verdict
 
 GOOD_CLEAN_RANGE_DB: Final = 40.0
@@ -26,17 +27,24 @@ def judge(levels: Levels, school: School) -> GainVerdict:
 
     Reasons: clips, near-ceiling, above, noisy, too-quiet, below, in-window.
     """
-    peak, clean = levels.peak_dbfs, levels.clean_range_db
+    peak, clean, outside_db = levels.peak_dbfs, levels.clean_range_db, school.outside_db(levels.peak_dbfs)
     rules = (
         (levels.headroom_db < 0, Verdict.BAKED_IN, "clips"),
         (clean < POOR_CLEAN_RANGE_DB, Verdict.MENDABLE, "noisy"),
         (peak < TOO_QUIET_DBFS, Verdict.MENDABLE, "too-quiet"),
         (levels.headroom_db < NEAR_CEILING_DB, Verdict.WATCH, "near-ceiling"),
-        (round(peak, 1) > school.high_dbfs, Verdict.WATCH, "above"),
+        (outside_db > 0, Verdict.WATCH, "above"),
         (clean < GOOD_CLEAN_RANGE_DB, Verdict.WATCH, "noisy"),
-        (round(peak, 1) < school.low_dbfs, Verdict.WATCH, "below"),
+        (outside_db < 0, Verdict.WATCH, "below"),
     )
     for holds, verdict, reason in rules:
         if holds:
             return GainVerdict(verdict=verdict, reason=reason)
     return GainVerdict(verdict=Verdict.CLEAR, reason="in-window")
+
+
+def judge_take(measurement: Measurement, school: School) -> Verdict:
+    """Return how a take stands: by its gravest finding, or one to watch where it lies outside the window."""
+    peak = measurement.level.sample_peak_dbfs
+    outside = peak is not None and school.outside_db(peak) != 0
+    return Verdict.WATCH if outside and measurement.verdict == Verdict.CLEAR else measurement.verdict

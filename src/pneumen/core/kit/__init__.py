@@ -30,7 +30,7 @@ from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
 from pneumen.core.kit.item import ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
 from pneumen.core.kit.levels import PartLevels, levels_at_aim, levels_of_part
-from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, monitor_peak_db, safe_hours
+from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, monitor_peak_db
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import (
     COMPUTERS,
@@ -121,7 +121,6 @@ __all__ = [
     "recommended_of",
     "round_trip_through",
     "rt60_with",
-    "safe_hours",
     "software_lacks",
     "swaps_of",
 ]

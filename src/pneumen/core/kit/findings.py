@@ -11,10 +11,10 @@ from pneumen.core.kit.listening import (
     loudest_in_headphones,
     lowest_mode_hz,
     monitor_peak_db,
-    safe_hours,
 )
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.planner import Kit
+from pneumen.core.levels import safe_hours
 from pneumen.core.part import Source
 from pneumen.core.room import FAINT_ROOM_DB, LOUD_ROOM_DB
 from pneumen.core.verdict import Verdict

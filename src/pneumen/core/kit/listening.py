@@ -6,10 +6,6 @@ from typing import Final
 from pneumen.core.errors import require_positive, require_within
 from pneumen.core.kit.item import Item
 
-SAFE_DBA: Final = 85.0
-SAFE_HOURS: Final = 8.0
-EXCHANGE_DB: Final = 3.0
-"""NIOSH recommended exposure limit (1998): 85 dBA for 8 hours, each 3 dB more halves the time."""
 LOUD_ENOUGH_DB: Final = 100.0
 """What a singer wants to be able to reach over the own voice (common practice, no source)."""
 
@@ -25,15 +21,6 @@ def headphone_level_db(volt: float, output_ohm: float, impedance_ohm: float, sen
     require_positive("impedance_ohm", impedance_ohm, 100_000)
     across = volt * impedance_ohm / (impedance_ohm + output_ohm)
     return sensitivity_db_per_mw + 10 * math.log10(1000 * across**2 / impedance_ohm)
-
-
-def safe_hours(level_dba: float) -> float:
-    """Return how long a level may be heard in a day (NIOSH, 1998).
-
-    >>> safe_hours(94)
-    1.0
-    """
-    return SAFE_HOURS / 2 ** ((level_dba - SAFE_DBA) / EXCHANGE_DB)
 
 
 MIXING_LEVELS: Final = ((42.0, 76.0), (142.0, 78.0), (283.0, 80.0), (566.0, 82.0), (math.inf, 85.0))

@@ -87,7 +87,7 @@ def gain_screen(
         hero=figure(before.levels.peak_dbfs, decimals_for(before.signal_band_db)),
         hero_band=figure(max(before.signal_band_db, 0.5), decimals_for(before.signal_band_db)),
         hero_note=_hero_note(before.levels, chosen),
-        in_window=not off_window(before.levels.peak_dbfs, chosen.low_dbfs, chosen.high_dbfs),
+        in_window=not off_window(chosen.outside_db(before.levels.peak_dbfs)),
         hero_verdict=_hero_verdict(before, chosen),
         nothing_to_do=_nothing_to_do(advice),
         rows=_rows(part, before),
@@ -180,13 +180,13 @@ def _not_others(levels: Levels) -> str:
 
 
 def _hero_note(levels: Levels, school: School) -> str:
-    off = off_window(levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
+    off = off_window(school.outside_db(levels.peak_dbfs))
     return f"{off} the window" if off else "in the window"
 
 
 def _hero_verdict(before: Outcome, school: School) -> Verdict:
     """The level's own verdict: what the noise does is told elsewhere."""
-    if not off_window(before.levels.peak_dbfs, school.low_dbfs, school.high_dbfs):
+    if not off_window(school.outside_db(before.levels.peak_dbfs)):
         return Verdict.CLEAR
     return Verdict.WATCH if before.gain_verdict.reason == "noisy" else before.gain_verdict.verdict
 
@@ -209,7 +209,7 @@ def _against_pinned(part: Part, levels: Levels) -> str:
 def _nothing_to_do(advice: Advice) -> str:
     """Say why no advice stands here: all is well, or nothing within reach would help."""
     levels, school = advice.before.levels, advice.before.setup.school
-    off = off_window(levels.peak_dbfs, school.low_dbfs, school.high_dbfs)
+    off = off_window(school.outside_db(levels.peak_dbfs))
     if not off:
         return "Nothing to change. "
     clean = figure(levels.clean_range_db)
@@ -281,7 +281,7 @@ def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
     for school in SCHOOLS:
         wanted = before.gain_db + school.aim_dbfs - peak
         if marking == "none":
-            wants = f"{off_window(peak, school.low_dbfs, school.high_dbfs) or 'inside'}"
+            wants = f"{off_window(school.outside_db(peak)) or 'inside'}"
         elif not low <= wanted <= high:
             wants = "out of reach"
         elif marking == "bare":

@@ -7,10 +7,12 @@ from django.db import transaction
 
 from pneumen.core.room import MonitorPlace, MonitorReport, monitor_report, usual_place
 from pneumen.core.verdict import Verdict
+from pneumen.web.drawing import Place, ToScale
 from pneumen.web.gain.why import Why
 from pneumen.web.room.models import Room
 from pneumen.wording.figures import figure
-from pneumen.wording.lengths import far, near
+from pneumen.wording.lengths import far
+from pneumen.wording.monitors import monitors_told
 
 KEPT: Final = ("middle_m", "behind_m", "spacing_m", "listen_m", "height_m", "ear_m", "desk_m")
 BEFORE: Final = ("north", "east", "south", "west")
@@ -72,7 +74,7 @@ class MonitorScreen:
 def monitor_screen(wall: str, place: MonitorPlace) -> MonitorScreen:
     """Return what the page of the monitors shows."""
     report = monitor_report(place)
-    findings = tuple((verdict, _told(kind, value, place)) for verdict, kind, value in report.findings)
+    findings = tuple((verdict, monitors_told(verdict, kind, value, place)) for verdict, kind, value in report.findings)
     worst = next((told for verdict, told in findings if verdict != Verdict.CLEAR), "")
     return MonitorScreen(
         wall=wall,
@@ -105,47 +107,16 @@ def monitor_screen(wall: str, place: MonitorPlace) -> MonitorScreen:
     )
 
 
-def _told(kind: str, value: float, place: MonitorPlace) -> str:
-    if kind == "triangle":
-        more = "an equilateral triangle has 60"
-        return f"{figure(value)}° between the monitors as you hear them: {more}."
-    if kind == "even":
-        return (
-            "Left and right are alike."
-            if value <= 0.2
-            else f"One side wall is {far(value)} nearer: move the middle line."
-        )
-    if kind == "height":
-        over = "over" if value > 0 else "under"
-        return (
-            "The tweeters are at your ears."
-            if abs(value) <= 0.15
-            else f"The tweeters are {near(abs(value))} {over} your ears: raise, lower or tilt."
-        )
-    if kind == "middle":
-        inside = 0.44 < value < 0.56
-        share = f"You sit at {figure(100 * value)} % of the room’s depth"
-        return f"{share}: at its middle the lowest mode is missing." if inside else f"{share}."
-    if kind == "desk":
-        return (
-            f"The desk’s top cancels near {figure(value)} Hz: raise the monitors, tilt them, or keep its middle free."
-        )
-    at = f"The wall {near(place.behind_m)} behind cancels near {figure(value)} Hz"
-    return (
-        f"{at}: move them right to the wall, or more than a metre off."
-        if value < 400
-        else f"{at}, where they beam forward."
-    )
-
-
 def _draw(place: MonitorPlace, report: MonitorReport) -> MonitorPicture:
     width, most_high, margin = PAPER
     across_m, deep_m, _ = place.size_m
     per_m = min((width - 2 * margin) / across_m, (most_high - 2 * margin) / deep_m)
     left, top = (width - across_m * per_m) / 2, margin
 
-    def at(x_m: float, y_m: float) -> tuple[float, float]:
-        return left + x_m * per_m, top + y_m * per_m
+    scale = ToScale(left=left, bottom=top, px_per_m=per_m)
+
+    def at(across_m: float, off_wall_m: float) -> Place:  # the wall ahead is up
+        return scale.at(across_m, -off_wall_m)
 
     return MonitorPicture(
         width=width,

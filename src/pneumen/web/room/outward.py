@@ -6,6 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.forecast import USUAL_RT60_S
 from pneumen.core.levels import ratio_to_db
 from pneumen.core.room import PARTITIONS, Outwards, outwards_of, recorded_factor, spans_of
 from pneumen.core.setup import PlugLevels
@@ -16,7 +17,6 @@ from pneumen.web.room.services import fresh
 from pneumen.wording.figures import figure
 
 MOST_NEIGHBOURS = 8
-USUAL_RT60_S = 0.4
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -43,7 +43,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Part
-from pneumen.web.room.cases import Case, cases_of
+from pneumen.web.room.cases import CaseTold, cases_told
 from pneumen.web.room.ground import Ground, draw_ground
 from pneumen.web.room.models import Room
 from pneumen.web.room.outward import OutwardRow, outward_rows
@@ -84,7 +84,7 @@ class RoomScreen:
     hours: tuple[tuple[str, str, bool], ...]
     noise_bands: tuple[tuple[str, str], ...]
     outwards: tuple[OutwardRow, ...]
-    cases: tuple[Case, ...]
+    cases: tuple[CaseTold, ...]
     clap_told: str
     clap_in_use: bool
     whys: tuple[Why, ...]
@@ -131,7 +131,7 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         hours=_hours(here),
         noise_bands=_noise_bands(here),
         outwards=outward_rows(part),
-        cases=cases_of(part, here),
+        cases=cases_told(part, here),
         clap_told=_clap_told(room),
         clap_in_use=room.absorption_scale != 1.0,
         whys=_whys(room, here, lead_db, boxiness),

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from pneumen.core.errors import given
-from pneumen.core.gain import School, school_named
+from pneumen.core.gain import School, judge_take, school_named
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import Correction, Finding, Measurement
 from pneumen.core.verdict import Verdict
@@ -77,7 +77,7 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     strips = tuple(draw_strip(measurement, take.outline or {}, school, width=width) for width in (WIDE, NARROW))
     return TakeScreen(
         take=take,
-        verdict=verdict_of(measurement, school),
+        verdict=judge_take(measurement, school),
         sentence=_sentence(measurement, school),
         strips=strips,
         compared=_compared(measurement, snapshot["prediction"]),
@@ -91,13 +91,6 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     )
 
 
-def verdict_of(measurement: Measurement, school: School) -> Verdict:
-    """The worst finding's verdict; a flawless take outside its school's window is one to watch."""
-    peak = measurement.level.sample_peak_dbfs
-    off = peak is not None and off_window(peak, school.low_dbfs, school.high_dbfs)
-    return Verdict.WATCH if off and measurement.verdict == Verdict.CLEAR else measurement.verdict
-
-
 def _sentence(measurement: Measurement, school: School) -> str:
     peak = measurement.level.sample_peak_dbfs
     kinds = {finding.kind for finding in measurement.findings}
@@ -107,7 +100,7 @@ def _sentence(measurement: Measurement, school: School) -> str:
         places = sum(finding.kind == "clipping" for finding in measurement.findings)
         return f"The take clips in {places} place{'s' if places > 1 else ''}; its highest peak stands at {figure(peak, 1)} dBFS."
     lands = f"The highest peak lands at {figure(peak, 1)} dBFS"
-    off = off_window(peak, school.low_dbfs, school.high_dbfs)
+    off = off_window(school.outside_db(peak))
     return f"{lands}, {off or 'inside'} the {school.label.lower()} window."
 
 
