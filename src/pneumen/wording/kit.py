@@ -3,8 +3,8 @@
 from typing import Final
 
 from pneumen.core.errors import NothingFits, given
-from pneumen.core.kit import Item, KitFinding, Needs, monitor_peak_db
-from pneumen.wording.figures import money
+from pneumen.core.kit import BetterKit, Item, KitFinding, Needs, monitor_peak_db
+from pneumen.wording.figures import figure, money
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 
@@ -83,6 +83,22 @@ def why_nothing_fits(error: NothingFits) -> str:
         )
         lifts.insert(0, _("raise the budget to {cheapest}").format(cheapest=cheapest))
     return f"{because}; {_(' or ').join(lifts)}" if lifts else because
+
+
+def better_told(found: BetterKit, total: float, *, affordable: bool) -> str:
+    """Say what another kit would bring a part, and what it costs."""
+    told = _("{devices} would leave {clean} dB of clean range, the peak at {peak} dBFS; the whole kit costs {total}.")
+    if not affordable:
+        told = _(
+            "{devices} would leave {clean} dB of clean range, the peak at {peak} dBFS; the whole kit costs {total}, "
+            "more than there is."
+        )
+    return told.format(
+        devices=_(" with ").join(item.name for item in reversed(found.devices)),
+        clean=figure(found.clean_range_db),
+        peak=figure(found.peak_dbfs),
+        total=money(total),
+    )
 
 
 def software_lack(lack: str, needs: Needs, item: Item) -> str:

@@ -1,6 +1,7 @@
 """Choosing complete kits within the money, by computation, from a catalogue in open formats."""
 
 from pneumen.core.kit.accessories import CABLE_M, monitor_lacks, software_lacks
+from pneumen.core.kit.better import BetterKit, better_kit
 from pneumen.core.kit.catalogue import (
     ASSUMED,
     USB_DIAL_DB,
@@ -67,6 +68,7 @@ __all__ = [
     "TABLED_BUFFERS",
     "TONES",
     "USB_DIAL_DB",
+    "BetterKit",
     "Bought",
     "Changes",
     "Chosen",
@@ -91,6 +93,7 @@ __all__ = [
     "assumed_interface",
     "assumed_microphone",
     "best_within",
+    "better_kit",
     "built_in_catalogue",
     "catalogue_from_csv",
     "catalogue_from_file",

@@ -50,6 +50,7 @@ class GainScreen:
     in_window: bool
     hero_verdict: Verdict
     nothing_to_do: str
+    gear_is_at_its_end: bool
     rows: tuple[Row, ...]
     todos: tuple[Todo, ...]
     whys: tuple[Why, ...]
@@ -90,6 +91,7 @@ def gain_screen(
         in_window=not off_window(chosen.outside_db(before.levels.peak_dbfs)),
         hero_verdict=_hero_verdict(before, chosen),
         nothing_to_do=_nothing_to_do(advice),
+        gear_is_at_its_end=not advice.actions and before.gain_verdict.verdict != Verdict.CLEAR,
         rows=_rows(part, before),
         todos=tuple(todo_of(action, before) for action in advice.actions[:3]),
         whys=whys_of(part, before),
@@ -217,8 +219,8 @@ def _nothing_to_do(advice: Advice) -> str:
         return "The control is at its stop: turn the instrument’s own volume up. "
     if "below" in off:
         return (
-            f"Nothing within reach brings the peak higher. It can be raised afterwards at the price of its noise: "
-            f"{clean} dB of clean range go with it. "
+            f"Nothing within reach brings the peak higher. It can be raised afterwards, and its noise with it: "
+            f"{clean} dB of clean range stay. "
         )
     if advice.before.air is None:
         return "The control is at its lowest: turn the instrument’s own volume down. "

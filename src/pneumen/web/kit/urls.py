@@ -6,6 +6,7 @@ app_name = "kit"
 urlpatterns = [
     *views.KitView.urls("kit/"),
     path("kit/routes/", views.routes, name="routes"),
+    path("kit/better/", views.better, name="better"),
     path("kit/raise/", views.raise_budget, name="raise"),
     path("kit/take/", views.take, name="take"),
     path("kit/mark/", views.mark, name="mark"),

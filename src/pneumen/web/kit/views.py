@@ -7,6 +7,7 @@ from django.views.decorators.http import require_GET, require_POST
 
 from pneumen.core.errors import NothingFits, PneumenError
 from pneumen.web.kit import services
+from pneumen.web.kit.better import offer_for
 from pneumen.web.kit.forms import KitForm
 from pneumen.web.kit.packing import packing_as_csv
 from pneumen.web.kit.routes import routes_of
@@ -43,6 +44,15 @@ def routes(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     context = {"part": part, "routes": routes_of(part.song)}
     return render(request, "kit/routes.html" if request.htmx else "kit/routes_page.html", context)
+
+
+@require_GET
+def better(request: Request, part_id: int) -> HttpResponse:
+    """Offer a kit that mends what this part's chain cannot; asked for after the page that shows the part."""
+    part = part_of(request, part_id)
+    if not request.htmx:
+        return redirect("kit:page", part_id=part_id)
+    return render(request, "kit/better.html", {"part": part, "offer": offer_for(part)})
 
 
 @require_POST
