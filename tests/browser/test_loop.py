@@ -103,7 +103,7 @@ class OwnSong(BrowserCase):
         self.go("/")
         self.find('a[data-shortcut="s"]').click()
         self.type("Money to spend", "plenty")
-        self.wait(lambda: "Give a number." in self.find("#problem-budget").text)
+        self.wait(lambda: "Money to spend must be a number." in self.find("#problem-budget").text)
         self.assertEqual(self.field("Money to spend").get_attribute("value"), "plenty")
 
     def test_delete_and_undo(self):
