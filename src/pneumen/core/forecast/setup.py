@@ -9,7 +9,7 @@ from pneumen.core.gear import directivity_index_db
 from pneumen.core.part import Source
 from pneumen.core.place import Placement, Zone
 from pneumen.core.room import MOST_SOURCE_FACTOR, Room, Space, recorded_factor
-from pneumen.core.setup import Chain, LineSetup, PluggedChain, PlugLevels, SourceLevels
+from pneumen.core.setup import Chain, InTheAir, LineSetup, PluggedChain, PlugLevels, SourceLevels
 
 LOUDEST_ROOM_DBA: Final = 140.0
 
@@ -105,10 +105,10 @@ class PartSetup:
             return chain.plugged(source=levels, gain_db=self.gain_db)
         if isinstance(chain, PluggedChain) or isinstance(levels, PlugLevels):
             raise Contradiction("levels", "and chain must both be of a plug, or both of a microphone")
-        return chain.setup(
+        air = InTheAir(
             source=levels,
             room_noise_dba=min(noise_dba + directivity_index_db(self.pattern), LOUDEST_ROOM_DBA),
             distance_m=self.placement.distance_m,
-            gain_db=self.gain_db,
             off_axis_deg=abs(self.placement.turned_deg),
         )
+        return chain.setup(air, self.gain_db)

@@ -10,7 +10,7 @@ from pneumen.core.kit.evaluate import MOST_TOO_LOUD_DB, MOST_TOO_QUIET_DB, PICKU
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import AIM_DBFS, Needs, PartNeed
 from pneumen.core.line import Levels, levels_of, whole_gain_db
-from pneumen.core.setup import Chain, PluggedChain, PlugLevels, SourceLevels
+from pneumen.core.setup import Chain, InTheAir, PluggedChain, PlugLevels, SourceLevels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,9 +57,8 @@ def levels_at_aim(
             raise Contradiction("levels", "and chain must both be of a plug, or both of a microphone")
         here = given("place", place)
         noise_dba = here.noise_dba + directivity_index_db(chain.pattern)
-        return levels_of(
-            chain.setup(source=source, room_noise_dba=noise_dba, distance_m=here.distance_m, gain_db=gain_db)
-        )
+        air = InTheAir(source=source, room_noise_dba=noise_dba, distance_m=here.distance_m)
+        return levels_of(chain.setup(air, gain_db))
 
     low, high = chain.gain_range_db
     gain_db = _reached(low - at(low).peak_dbfs + aim_dbfs, low, high)

@@ -3,6 +3,7 @@
 from pneumen.core.setup.chain import (
     BOOSTED_OUTPUT_OHM,
     Chain,
+    InTheAir,
     MikedChain,
     PluggedChain,
     RecorderChain,
@@ -25,6 +26,7 @@ __all__ = [
     "BOOSTED_OUTPUT_OHM",
     "Chain",
     "DiBox",
+    "InTheAir",
     "LineSetup",
     "MikedChain",
     "MikedSetup",

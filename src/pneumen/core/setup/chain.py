@@ -13,6 +13,16 @@ BOOSTED_OUTPUT_OHM: Final = 150.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class InTheAir:
+    """What reaches a microphone: the source, how far off and beside its axis, and the noise of the room (diffuse)."""
+
+    source: SourceLevels
+    room_noise_dba: float
+    distance_m: float
+    off_axis_deg: float = 0.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class XlrChain:
     """A microphone with an XLR plug behind an interface, perhaps with an inline booster between them.
 
@@ -51,24 +61,16 @@ class XlrChain:
         louder = self.microphone.sensitivity_mv_per_pa * db_to_ratio(self.booster_db)
         return replace(self.microphone, sensitivity_mv_per_pa=louder, impedance_ohm=BOOSTED_OUTPUT_OHM)
 
-    def setup(
-        self,
-        *,
-        source: SourceLevels,
-        room_noise_dba: float,
-        distance_m: float,
-        gain_db: float,
-        off_axis_deg: float = 0.0,
-    ) -> XlrSetup:
+    def setup(self, air: InTheAir, gain_db: float) -> XlrSetup:
         """Return the chain set up; the gain is clamped to what the control reaches."""
         return XlrSetup(
-            source=source,
-            distance_m=distance_m,
-            room_noise_dba=room_noise_dba,
+            source=air.source,
+            distance_m=air.distance_m,
+            room_noise_dba=air.room_noise_dba,
             microphone=self.boosted,
             preamp=self.interface.preamp_at(gain_db),
             converter=self.interface.converter,
-            off_axis_deg=off_axis_deg,
+            off_axis_deg=air.off_axis_deg,
         )
 
 
@@ -97,23 +99,15 @@ class UsbChain:
     def sheet_band_db(self) -> float:
         return self.microphone_band_db
 
-    def setup(
-        self,
-        *,
-        source: SourceLevels,
-        room_noise_dba: float,
-        distance_m: float,
-        gain_db: float,
-        off_axis_deg: float = 0.0,
-    ) -> UsbSetup:
+    def setup(self, air: InTheAir, gain_db: float) -> UsbSetup:
         """Return the chain set up; the gain is clamped to what the control reaches."""
         low, high = self.gain_range_db
         return UsbSetup(
-            source=source,
-            distance_m=distance_m,
-            room_noise_dba=room_noise_dba,
+            source=air.source,
+            distance_m=air.distance_m,
+            room_noise_dba=air.room_noise_dba,
             microphone=replace(self.microphone, gain_db=min(max(gain_db, low), high)),
-            off_axis_deg=off_axis_deg,
+            off_axis_deg=air.off_axis_deg,
         )
 
 
