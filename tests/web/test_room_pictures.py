@@ -1,6 +1,7 @@
 """The pictures of Room and Place: to scale, on the paper in any room, and telling in words what they show."""
 
 import re
+from dataclasses import replace
 from math import hypot
 from types import SimpleNamespace
 
@@ -210,6 +211,22 @@ class Ladders(SimpleTestCase):
                 self.assertAlmostEqual(
                     sum(cell.width for cell in strip.cells), picture.frame.right - picture.frame.left, 6
                 )
+
+    def test_no_word_of_a_school_runs_into_another_or_off_the_paper(self):
+        for farthest_m in (0.4, 0.6, 1.0):
+            setup = parts.part("voice-pop", space=parts.room("large"), distance_m=0.2)
+            setup = replace(setup, source=replace(setup.source, farthest_m=farthest_m))
+            drawn = parts.ladder(setup)
+            for frame in (WIDE_LADDER, NARROW_LADDER):
+                picture = draw_ladder(setup, drawn, np.zeros(len(drawn.distance_m)), frame, voice=True)
+                spans = {}
+                for mark in picture.schools:
+                    wide = 6.0 * len(mark.label)
+                    begins = mark.label_x - wide if mark.anchor == "end" else mark.label_x
+                    self.assertTrue(begins >= 0 and begins + wide <= frame.width + 1, (mark.label, frame.key))
+                    for other in spans.setdefault(mark.y, []):
+                        self.assertTrue(begins >= other[1] or begins + wide <= other[0], (mark.label, frame.key))
+                    spans[mark.y].append((begins, begins + wide))
 
     def test_twice_the_distance_is_the_same_step_anywhere(self):
         _, (wide, _) = self.pictures()

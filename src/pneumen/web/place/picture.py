@@ -34,6 +34,8 @@ class Frame(Paper):
 
 WIDE: Final = Frame(width=766, left=150, right=742, strip_height=26, narrow=False)
 VALUE_WIDTH: Final = 210
+LETTER_PX: Final = 6.6
+"""About how wide a letter of a mark's word is."""
 NARROW: Final = Frame(width=342, left=16, right=330, strip_height=22, narrow=True)
 
 
@@ -62,6 +64,8 @@ class SchoolMark:
     width: float
     y: float
     label: str
+    label_x: float
+    anchor: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -198,15 +202,20 @@ def _calm_label(ladder: Ladder) -> str:
 
 
 def _schools(ruler: LogAxis, frame: Frame) -> tuple[SchoolMark, ...]:
+    """Mark the schools over the ruler, each in the first row where its word is free; at the end words turn inwards."""
     rows, marks = [0.0, 0.0, 0.0], []
     for school in DISTANCE_SCHOOLS:
         low, high = max(school.low_m, ruler.low), min(school.high_m, ruler.high)
         if low >= high:
             continue
         x, end = ruler.at(low), ruler.at(high)
-        row = next((number for number, taken in enumerate(rows) if x >= taken), 2)
-        rows[row] = max(end, x + (62 if frame.narrow else 92))
-        marks.append(SchoolMark(x=x, width=end - x, y=16 + 19 * row, label=school.label))
+        wide = LETTER_PX * len(school.label)
+        turns = x + wide > frame.width
+        begins = min(x, end - wide) if turns else x
+        row = next((number for number, taken in enumerate(rows) if begins >= taken), len(rows) - 1)
+        rows[row] = max(end, x if turns else x + wide) + 6
+        word_x, anchor = (end, "end") if turns else (x, "start")
+        marks.append(SchoolMark(x=x, width=end - x, y=16 + 19 * row, label=school.label, label_x=word_x, anchor=anchor))
     return tuple(marks)
 
 
