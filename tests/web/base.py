@@ -12,6 +12,7 @@ from django.test import TestCase
 from django.urls import reverse
 
 from pneumen.demo.load import load_demo
+from pneumen.web.audio.sweep import KNOWN
 from pneumen.web.job.services import work_on_next
 from pneumen.web.job.works import WORKS
 from pneumen.web.part.models import Part
@@ -30,9 +31,10 @@ class DemoCase(TestCase):
         cls.voice, cls.harp, cls.clarinet = Part.objects.all()
 
     def setUp(self):
-        for folder in (settings.AUDIO, settings.INCOMING):
+        for folder in (settings.AUDIO, settings.INCOMING, settings.PUT_AWAY):
             shutil.rmtree(folder, ignore_errors=True)
             folder.mkdir()
+        (settings.AUDIO.parent / KNOWN).unlink(missing_ok=True)
 
     def page(self, name, part=None, /, *more, **data):
         return self.client.get(reverse(name, args=[(part or self.voice).pk, *more]), data)

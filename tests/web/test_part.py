@@ -5,7 +5,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from pneumen.core.part import Section
-from pneumen.web.audio.services import sweep_orphans
+from pneumen.web.audio.sweep import start
 from pneumen.web.part.models import Backing
 from pneumen.web.part.picture import NARROW, WIDE, draw_shape
 from tests.core.test_part import clicks
@@ -127,7 +127,7 @@ class BackingTrack(DemoCase):
         self.send(wav(clicks(120)))
         second = Backing.objects.get(song=self.song).audio.path
         self.assertFalse(first.exists())
-        sweep_orphans()
+        start()
         self.assertTrue(second.exists())
         self.act("part:backing", away="1")
         self.assertFalse(Backing.objects.exists() or second.exists())

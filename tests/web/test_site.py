@@ -1,14 +1,17 @@
 """The site: whose rows are whose, songs with undo, safety by default, own error pages."""
 
 import re
-from datetime import timedelta
+from datetime import date, timedelta
+from unittest import mock
 
 from django.contrib.auth import get_user_model
+from django.db.models import F
 from django.test import Client, override_settings
 from django.urls import get_resolver, reverse
-from django.utils import timezone
 
 from pneumen.demo.load import load_demo
+from pneumen.web.audio.models import Ledger
+from pneumen.web.audio.put_away import KEPT_DAYS
 from pneumen.web.gear.models import GearImport
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
@@ -114,10 +117,17 @@ class Songs(DemoCase):
         self.assertContains(self.client.get("/songs/"), "Day Train")
 
     def test_what_was_put_away_long_ago_is_purged(self):
-        services.delete_song(self.song)
-        self.assertEqual(services.purge_deleted(), 0)
-        Song.objects.update(deleted_at=timezone.now() - timedelta(days=31))
-        self.assertEqual((services.purge_deleted(), Song.objects.count()), (1, 0))
+        services.put_song_away(self.song)
+        self.assertEqual(services.purge(), 0)
+        Ledger.objects.update(days=F("days") + KEPT_DAYS)
+        self.assertEqual((services.purge(), Song.everything.count()), (1, 0))
+
+    def test_a_clock_that_jumps_makes_nothing_old(self):
+        services.put_song_away(self.song)
+        for days in (400, -400, 5000):
+            with mock.patch("django.utils.timezone.localdate", return_value=date(2026, 11, 28) + timedelta(days=days)):
+                self.assertEqual(services.purge(), 0)
+        self.assertEqual(Song.everything.count(), 1)
 
     def test_names_are_checked(self):
         for name, message in (("", "must not be empty"), ("x" * 130, "at most 120")):

@@ -6,8 +6,6 @@ import numpy as np
 from django.conf import settings
 from django.test import override_settings
 
-from pneumen.web.audio import files
-from pneumen.web.audio.services import sweep_orphans
 from pneumen.web.job.models import Job
 from pneumen.web.job.services import take_up_again
 from pneumen.web.part.models import Part
@@ -79,7 +77,7 @@ class TakingIn(DemoCase):
         self.assertEqual(take.status, Take.FAILED)
         self.assertContains(self.page("take:page"), "is not a number")
         self.act("take:delete", None, take.number)
-        self.assertEqual((Take.objects.count(), stored()), (0, []))
+        self.assertEqual((Take.objects.count(), stored()), (0, [take.audio.checksum]))
 
     def test_silent_stereo_and_lossy_files_are_shown(self):
         cases = (
@@ -102,20 +100,16 @@ class TakingIn(DemoCase):
                 self.upload()
         self.assertEqual(stored(), [])
 
-    def test_the_same_file_twice_is_stored_once_and_deleted_with_the_last(self):
+    def test_the_same_file_twice_is_stored_once_and_stays_while_a_take_put_away_has_it(self):
         first, second = self.measured_take(), self.measured_take()
         self.assertEqual(len(stored()), 1)
-        self.act("take:delete", None, first.number)
+        for take in (first, second):
+            self.act("take:delete", None, take.number)
         self.assertEqual(len(stored()), 1)
-        self.act("take:delete", None, second.number)
-        self.assertEqual(stored(), [])
-
-    def test_orphans_are_swept(self):
-        take = self.measured_take()
-        files.put(*files.receive([b"left behind"]))
-        (settings.INCOMING / "half.wav").write_bytes(b"x")
-        sweep_orphans()
-        self.assertEqual((stored(), list(settings.INCOMING.iterdir())), ([take.audio.checksum], []))
+        self.assertEqual(self.voice.takes.count(), 0)
+        self.act("take:undo", None, second.number)
+        self.assertEqual([take.number for take in self.voice.takes.all()], [second.number])
+        self.assertContains(self.page("take:page"), f"Take {second.number}")
 
 
 class Work(DemoCase):
@@ -149,12 +143,13 @@ class Work(DemoCase):
 
             def measure_late(take, tell, real=real):
                 result = real(take, tell)
-                services.delete_take(Take.objects.get())
+                services.put_take_away(Take.objects.get())
                 return result
 
             with mock.patch.object(services, "_measure", measure_late):
                 self.work()
-            self.assertEqual((Take.objects.count(), stored()), (0, []))
+            self.assertEqual(Take.objects.count(), 0)
+            self.assertIsNone(Take.everything.first().measurement)
 
     def test_a_simulated_take_plays_the_setup_it_was_asked_for(self):
         self.act("take:simulated")

@@ -5,7 +5,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from django.urls import reverse
 
-from pneumen.web.audio.services import sweep_orphans
+from pneumen.web.audio.sweep import start
 from pneumen.web.job.models import Job
 from pneumen.web.job.services import take_up_again
 from pneumen.web.place.models import Trial
@@ -88,11 +88,11 @@ class Trials(DemoCase):
     def test_files_of_a_trial_are_kept_while_it_is_there_and_go_with_it(self):
         self.make(wav(with_claps()))
         raw = Trial.objects.get().audio.path
-        sweep_orphans()
+        start()
         self.assertTrue(raw.exists())
         self.work()
         self.assertFalse(raw.exists())
-        sweep_orphans()
+        start()
         kept = [spot.audio.path for spot in Trial.objects.get().spots.all()]
         self.assertTrue(all(one.exists() for one in kept))
         self.act("place:delete-trial", None, 1)

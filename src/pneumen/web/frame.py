@@ -58,7 +58,9 @@ def _bar(part: Part, namespace: str) -> dict[str, Any]:
     step = next((step for step in STEPS if step.slug == namespace), STEPS[0])
     songs: dict[int, tuple[str, str]] = {}
     parts = []
-    rows = Part.objects.mine(part.owner_id).filter(song__deleted_at=None).order_by("song__created_at", "position", "pk")
+    rows = (
+        Part.objects.mine(part.owner_id).filter(song__put_away_day=None).order_by("song__created_at", "position", "pk")
+    )
     for song_id, song, pk, name in rows.values_list("song_id", "song__name", "pk", "name"):
         songs.setdefault(song_id, (song, reverse("start:page", args=[pk])))
         if song_id == part.song_id:

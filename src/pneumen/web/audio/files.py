@@ -3,7 +3,6 @@
 import hashlib
 import os
 import tempfile
-import time
 from collections.abc import Iterable, Iterator
 from contextlib import suppress
 from pathlib import Path
@@ -25,7 +24,9 @@ PLAYABLE: Final = {
     ("MP3", "MPEG_LAYER_III"): "audio/mpeg",
 }
 """What browsers play as it is, and under which name; of the rest a WAV copy is made to listen to."""
-STALE_S: Final = 6 * 3600
+CHECKSUM_LETTERS: Final = 64
+PREFIX: Final = "pneumen-"
+"""Of our temporary files."""
 BLOCK_BYTES: Final = 1 << 20
 
 
@@ -34,14 +35,21 @@ def path_of(checksum: str) -> Path:
 
 
 def stored() -> Iterator[Path]:
-    """Yield every recording in the store."""
-    return settings.AUDIO.glob("*/*")
+    """Yield every recording in the store; files of other programs are none."""
+    for path in settings.AUDIO.glob("*/*"):
+        if is_ours(path.name) and path.parent.name == path.name[:2] and path.is_file():
+            yield path
+
+
+def is_ours(name: str) -> bool:
+    """Tell whether a file is named as we name recordings, by their checksum."""
+    return len(name) == CHECKSUM_LETTERS and set(name) <= set("0123456789abcdef")
 
 
 def receive(chunks: Iterable[bytes]) -> tuple[Path, str]:
     """Write to a temporary file and sync it; return where it lies and its checksum."""
     digest = hashlib.sha256()
-    with tempfile.NamedTemporaryFile(dir=settings.INCOMING, delete=False) as file:
+    with tempfile.NamedTemporaryFile(dir=settings.INCOMING, prefix=PREFIX, delete=False) as file:
         try:
             for chunk in chunks:
                 digest.update(chunk)
@@ -73,7 +81,7 @@ def put(path: Path, checksum: str) -> None:
 
 def incoming(suffix: str) -> Path:
     """Return a fresh name for a file that is about to be written."""
-    handle, name = tempfile.mkstemp(dir=settings.INCOMING, suffix=suffix)
+    handle, name = tempfile.mkstemp(dir=settings.INCOMING, prefix=PREFIX, suffix=suffix)
     os.close(handle)
     return Path(name)
 
@@ -91,7 +99,6 @@ def write_preview(path: Path) -> Path:
 
 
 def sweep_incoming() -> None:
-    """Remove temporary files that a killed process left."""
-    for leftover in settings.INCOMING.iterdir():
-        if time.time() - leftover.stat().st_mtime > STALE_S or leftover.suffix == ".wav":
-            leftover.unlink(missing_ok=True)
+    """Remove the temporary files that a killed process left; to be called where no other one runs."""
+    for leftover in (*settings.INCOMING.glob(f"{PREFIX}*"), *settings.INCOMING.glob("*.upload*")):
+        leftover.unlink(missing_ok=True)

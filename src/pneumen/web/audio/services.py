@@ -13,6 +13,7 @@ from django.db.models import ProtectedError
 from pneumen.core.take import open_recording
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
+from pneumen.web.audio.put_away import put_away
 
 Owner = Any
 
@@ -45,7 +46,7 @@ def _offered(incoming: Incoming) -> Iterator[Incoming]:
     try:
         yield incoming
     except BaseException:
-        _remove_unused(incoming.checksum)  # it was in the store already, but its row was taken back
+        _put_away_unused(incoming.checksum)  # it was in the store already, but its row was taken back
         raise
     finally:
         incoming.path.unlink(missing_ok=True)
@@ -73,29 +74,22 @@ def keep(owner: Owner, incoming: Incoming) -> AudioFile:
 
 
 def release(*rows: AudioFile | None) -> None:
-    """Let recordings go that nothing points to any more; their files go once that is stored."""
+    """Let recordings go that nothing points to any more; their files are put away once that is stored."""
     for row in {row.pk: row for row in rows if row is not None}.values():
         try:
             with transaction.atomic():
                 AudioFile.objects.filter(pk=row.pk).delete()
         except ProtectedError:  # something else still points to it
             continue
-        transaction.on_commit(partial(_remove_unused, row.checksum))
+        transaction.on_commit(partial(_put_away_unused, row.checksum))
 
 
 @transaction.atomic
-def _remove_unused(checksum: str) -> None:
+def _put_away_unused(checksum: str) -> None:
     if not AudioFile.objects.filter(checksum=checksum).exists():
-        files.path_of(checksum).unlink(missing_ok=True)
+        put_away(files.path_of(checksum))
 
 
 def release_unused(owner: Owner) -> None:
     """Let go of every recording of a person's that nothing points to any more."""
     release(*AudioFile.objects.mine(owner))
-
-
-def sweep_orphans() -> None:
-    """Remove what a killed process left: temporary files, and audio that no row refers to."""
-    files.sweep_incoming()
-    for audio in files.stored():
-        _remove_unused(audio.name)

@@ -181,7 +181,7 @@ def _effects(owner: Any, item: Item) -> list[Effect]:  # noqa: ANN401 - whicheve
     effects = []
     rows = (
         Part.objects.mine(owner)
-        .filter(song__deleted_at=None)
+        .filter(song__put_away_day=None)
         .select_related("song__room", "own_microphone", "own_interface")
     )
     for part in rows:

@@ -25,6 +25,15 @@ def queue(row: Worked) -> Job:
     return Job.objects.create(owner=row.owner, target=row)
 
 
+def cancel(row: Worked) -> None:
+    """Have nothing more done for a row that is not measured yet; a worker at it stops where it next tells its share."""
+    row.jobs.exclude(state__in=(DONE, FAILED)).delete()
+
+
+class Cancelled(Exception):
+    """The work is not wanted any more."""
+
+
 def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
     """Do the next piece of waiting work; False where there is none.
 
@@ -38,6 +47,8 @@ def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
         Job.objects.filter(pk=job.pk).update(state=WORKING, progress=0, attempts=F("attempts") + 1)
     try:
         _work_of(job, works)(job.target, _teller(job))
+    except Cancelled:
+        pass
     except PneumenError as error:
         _end(job, FAILED, str(error))
     except OperationalError:  # the database is held longer than its timeout: try again
@@ -65,7 +76,8 @@ def _teller(job: Job) -> Tell:
         nonlocal told
         if share - told >= LEAST_STEP:
             told = share
-            Job.objects.filter(pk=job.pk).update(progress=share)
+            if not Job.objects.filter(pk=job.pk).update(progress=share):
+                raise Cancelled
 
     return tell
 

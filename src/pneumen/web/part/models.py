@@ -27,7 +27,7 @@ from pneumen.core.place import TASTES
 from pneumen.core.setup import Chain, PlugLevels, SourceLevels
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.gear.models import Interface, Microphone
-from pneumen.web.owned import Owned, OwnedQuerySet, choices_of
+from pneumen.web.owned import KeptManager, Owned, OwnedQuerySet, PutAway, choices_of
 from pneumen.web.room.models import HEARD
 from pneumen.web.song.models import Song
 
@@ -51,7 +51,10 @@ class PartQuerySet(OwnedQuerySet):
         )
 
 
-class Part(Owned):
+PartManager = KeptManager.from_queryset(PartQuerySet)
+
+
+class Part(PutAway):
     """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
 
     distance_m, above_m, aside_deg, where one stands (stand_*, facing_deg) and gain_db are empty where they are planned:
@@ -101,7 +104,8 @@ class Part(Owned):
     gain_origin = models.CharField(max_length=10, blank=True)
     pinned = models.JSONField(null=True, blank=True)
 
-    objects: ClassVar[Any] = PartQuerySet.as_manager()
+    objects: ClassVar[Any] = PartManager()  # type: ignore[assignment]
+    everything: ClassVar[Any] = PartQuerySet.as_manager()
 
     class Meta:
         constraints: ClassVar = [

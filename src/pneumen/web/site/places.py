@@ -3,6 +3,7 @@
 import os
 import secrets
 import sys
+import tempfile
 from pathlib import Path
 
 
@@ -24,17 +25,27 @@ def folder_asked_for() -> Path:
 def data_folder() -> Path:
     """Return the data folder of this run, made if it is missing, readable by its owner alone."""
     folder = folder_asked_for()
-    for place in (folder, folder / "audio", folder / "incoming"):
+    for place in (folder, folder / "audio", folder / "incoming", folder / "put-away"):
         place.mkdir(mode=0o700, parents=True, exist_ok=True)
     return folder
 
 
 def secret_key(folder: Path) -> str:
-    """Return the key kept in the data folder; the first start makes it."""
+    """Return the key kept in the data folder; the first start makes it, whole or not at all.
+
+    An empty one, left by a start on a full disk, is made anew.
+    """
     path = folder / "secret-key"
+    if path.exists() and (key := path.read_text().strip()):
+        return key
+    handle, fresh = tempfile.mkstemp(dir=folder, prefix=".secret-key-")
     try:
-        with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
+        with os.fdopen(handle, "w") as file:
             file.write(secrets.token_urlsafe(50))
-    except FileExistsError:
-        pass
+            file.flush()
+            os.fsync(file.fileno())
+        os.replace(fresh, path)
+    except BaseException:
+        Path(fresh).unlink(missing_ok=True)
+        raise
     return path.read_text()

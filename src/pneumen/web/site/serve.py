@@ -9,6 +9,8 @@ import sys
 import threading
 from pathlib import Path
 
+from filelock import FileLock
+
 from pneumen.cli.common import Parser, fail
 
 ADDRESS = "127.0.0.1"
@@ -24,7 +26,7 @@ def run(arguments: list[str]) -> int:
     parser.add_argument("--data", metavar="DIR", help="folder for all data")
     options = parser.parse_args(arguments)
     _claim(options.port)
-    _prepare_folder(options.data)
+    lock = _prepare_folder(options.data, options.port)
     _say("preparing the database")
     _prepare_database(fresh=options.fresh)
     _say("starting the worker that measures takes")
@@ -34,6 +36,7 @@ def run(arguments: list[str]) -> int:
         _serve(options.port)
     finally:
         worker.stop()
+        lock.release()
     return 0
 
 
@@ -57,22 +60,28 @@ def _claim(port: int) -> None:
             fail(f"--port: {port} is in use; stop what runs there or give another, for example --port {port + 1}")
 
 
-def _prepare_folder(folder: str | None) -> None:
+def _prepare_folder(folder: str | None, port: int) -> FileLock:
+    """Return the lock that keeps the data folder to this program."""
     if folder:
         os.environ["PNEUMEN_DATA"] = str(Path(folder).expanduser().resolve())
     from pneumen.web.site import data_format
+    from pneumen.web.site.lock import InUse, hold
     from pneumen.web.site.places import data_folder, folder_asked_for
 
     if problem := data_format.unreadable(folder_asked_for()):
         fail(f"--data: {problem}; give another folder, or move this one away")
     try:
         place = data_folder()
+        held = hold(place, f"at http://{ADDRESS}:{port}/")
         (place / "incoming" / ".probe").write_text("")
         (place / "incoming" / ".probe").unlink()
         data_format.mark(place)
+    except InUse as holder:
+        fail(f"--data: {folder_asked_for()} is in use ({holder}); stop that one, or give another folder")
     except OSError as error:
         where = os.environ.get("PNEUMEN_DATA", "the data folder")
         fail(f"--data: {where} cannot be written ({(error.strerror or 'refused').lower()}); give a folder of your own")
+    return held
 
 
 def _prepare_database(*, fresh: bool) -> None:
@@ -83,14 +92,15 @@ def _prepare_database(*, fresh: bool) -> None:
     from django.core.management import call_command
 
     from pneumen.demo.load import load_demo
-    from pneumen.web.audio.services import sweep_orphans
-    from pneumen.web.song.services import purge_deleted
+    from pneumen.web.audio.sweep import start
+    from pneumen.web.song.services import purge
 
     call_command("migrate", verbosity=0)
     if load_demo(fresh=fresh):
         _say("the demo song is in place")
-    purge_deleted()
-    sweep_orphans()
+    if told := start():
+        _say(told)
+    purge()
 
 
 def _serve(port: int) -> None:

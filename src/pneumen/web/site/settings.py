@@ -12,6 +12,7 @@ WEB = Path(__file__).resolve().parent.parent
 DATA = data_folder()
 AUDIO = DATA / "audio"
 INCOMING = DATA / "incoming"
+PUT_AWAY = DATA / "put-away"
 
 SECRET_KEY = secret_key(DATA)
 DEBUG = os.environ.get("PNEUMEN_DEBUG") == "1"

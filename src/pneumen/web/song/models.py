@@ -6,7 +6,7 @@ from django.db import models
 from django.db.models import Q
 
 from pneumen.core.kit import COMPUTERS, TONES
-from pneumen.web.owned import Owned, OwnedQuerySet, choices_of
+from pneumen.web.owned import KeptManager, OwnedQuerySet, PutAway, choices_of
 from pneumen.web.room.models import HEARD, Room
 from pneumen.web.song.preferences import Preferences
 
@@ -28,8 +28,11 @@ class SongQuerySet(OwnedQuerySet):
         return self.select_related("room", "owner").prefetch_related("owned_kinds", "kit_marks", "kit_extras", *rooms)
 
 
-class Song(Owned):
-    """A song with its money, computer, room and audience; deleted ones stay until the undo is past.
+SongManager = KeptManager.from_queryset(SongQuerySet)
+
+
+class Song(PutAway):
+    """A song with its money, computer, room and audience.
 
     kit_taken tells that its person chose the kit; else the recommended one follows every answer. money_short: no
     complete kit fitted the money when it was planned.
@@ -52,9 +55,9 @@ class Song(Owned):
     kit_taken = models.BooleanField(default=False)
     money_short = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
-    deleted_at = models.DateTimeField(null=True, blank=True)
 
-    objects: ClassVar[Any] = SongQuerySet.as_manager()
+    objects: ClassVar[Any] = SongManager()  # type: ignore[assignment]
+    everything: ClassVar[Any] = SongQuerySet.as_manager()
 
     class Meta:
         constraints: ClassVar = [

@@ -11,5 +11,6 @@ urlpatterns = [
     path("<int:song_id>/delete/", views.delete, name="delete"),
     path("<int:song_id>/undo/", views.undo, name="undo"),
     path("<int:song_id>/parts/", views.add_part, name="add-part"),
+    path("parts/<int:part_id>/undo/", views.undo_part, name="undo-part"),
     path("parts/<int:part_id>/delete/", views.delete_part, name="delete-part"),
 ]

@@ -6,6 +6,7 @@ from functools import wraps
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST
 
 from pneumen.core.errors import PneumenError
@@ -22,8 +23,13 @@ from pneumen.wording.lengths import near
 def part_of(request: Request, part_id: int) -> Part:
     """Return a part of this person's, or answer 404 as if it were not there."""
     rows = Part.objects.mine(request.user).whole()
-    request.part = get_object_or_404(rows, pk=part_id, song__deleted_at=None)  # the frame shows the same
+    request.part = get_object_or_404(rows, pk=part_id, song__put_away_day=None)  # the frame shows the same
     return request.part
+
+
+def told_with_undo(request: Request, told: str, undo: str) -> None:
+    """Say what was put away, with the address that brings it back."""
+    messages.info(request, told, extra_tags=f"undo:{undo}")
 
 
 def with_part(view: Callable[..., HttpResponse]) -> Callable[..., HttpResponse]:
@@ -42,15 +48,16 @@ def song_of(request: Request, song_id: int) -> Song:
 
 def home(request: Request) -> HttpResponse:
     """Go to the song in hand, or to the list where there is none."""
-    part = Part.objects.mine(request.user).filter(song__deleted_at=None).order_by("song__created_at").first()
+    part = Part.objects.mine(request.user).filter(song__put_away_day=None).order_by("song__created_at").first()
     if part is None:
         return redirect("song:list")
     return redirect("gain:page" if part.answered else "start:page", part_id=part.pk)
 
 
 def song_list(request: Request) -> HttpResponse:
-    songs = Song.objects.mine(request.user).filter(deleted_at=None).prefetch_related("parts")
-    return render(request, "song/list.html", {"songs": songs, "sources": SOURCES})
+    songs = Song.objects.mine(request.user).prefetch_related("parts")
+    context = {"songs": songs, "sources": SOURCES, "put_away": services.put_away_of(request.user)}
+    return render(request, "song/list.html", context)
 
 
 @require_POST
@@ -75,14 +82,20 @@ def rename(request: Request, song_id: int) -> HttpResponse:
 @require_POST
 def delete(request: Request, song_id: int) -> HttpResponse:
     song = song_of(request, song_id)
-    services.delete_song(song)
-    messages.info(request, f"“{song.name}” was put away.", extra_tags=f"undo:{song.pk}")
+    services.put_song_away(song)
+    told_with_undo(request, f"“{song.name}” was put away.", reverse("song:undo", args=[song.pk]))
     return redirect("song:list")
 
 
 @require_POST
 def undo(request: Request, song_id: int) -> HttpResponse:
-    services.undo_delete(song_of(request, song_id))
+    services.bring_back(get_object_or_404(Song.everything.mine(request.user), pk=song_id))
+    return redirect("song:list")
+
+
+@require_POST
+def undo_part(request: Request, part_id: int) -> HttpResponse:
+    services.bring_back(get_object_or_404(Part.everything.mine(request.user), pk=part_id))
     return redirect("song:list")
 
 
@@ -103,8 +116,10 @@ def add_part(request: Request, song_id: int) -> HttpResponse:
 
 @require_POST
 def delete_part(request: Request, part_id: int) -> HttpResponse:
+    part = part_of(request, part_id)
     try:
-        services.delete_part(part_of(request, part_id))
+        services.put_part_away(part)
+        told_with_undo(request, f"“{part.name}” was put away.", reverse("song:undo-part", args=[part.pk]))
     except PneumenError as error:
         messages.error(request, f"This {error}.")
     return redirect("song:list")

@@ -36,7 +36,7 @@ def page(request: Request, part_id: int) -> HttpResponse:
 
 def _context(part: Part, form: StartForm) -> dict[str, object]:
     plan = plan_of(part) if part.answered else None
-    others = part.song.room.songs.filter(deleted_at=None).exclude(pk=part.song_id)
+    others = part.song.room.songs.exclude(pk=part.song_id)
     also_used = list(others.values_list("name", flat=True))
     return {"part": part, "form": form, "plan": plan, "pictures": PICTURES, "also_used": also_used}
 

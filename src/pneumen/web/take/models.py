@@ -9,11 +9,11 @@ from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import Correction, Measurement
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.job.models import Worked
-from pneumen.web.owned import Owned
+from pneumen.web.owned import Owned, PutAway
 from pneumen.web.part.models import Part
 
 
-class Take(Worked):
+class Take(Worked, PutAway):
     """A recorded take: its file, an immutable snapshot of its setup, and what was measured.
 
     preview is a copy to listen to, where browsers cannot play the file itself.

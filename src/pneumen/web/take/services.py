@@ -26,9 +26,10 @@ from pneumen.core.setup import (
 from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
+from pneumen.web.audio.put_away import today
 from pneumen.web.audio.services import Incoming, finished, keep, received, release
 from pneumen.web.gain.services import freeze
-from pneumen.web.job.services import Tell, queue
+from pneumen.web.job.services import Tell, cancel, queue
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.take.models import Lesson, Take
@@ -83,7 +84,7 @@ def play_simulated(part: Part) -> Take:
 @transaction.atomic
 def _new_take(part: Part, **fields: Any) -> Take:
     freeze(part)
-    last = part.takes.aggregate(Max("number"))["number__max"] or 0
+    last = Take.everything.filter(part=part).aggregate(Max("number"))["number__max"] or 0
     take = Take.objects.create(owner=part.owner, part=part, number=last + 1, snapshot=snapshot_of(part), **fields)
     queue(take)
     return take
@@ -95,11 +96,20 @@ def _short_name(name: str) -> str:
 
 
 @transaction.atomic
-def delete_take(take: Take) -> None:
-    """Delete a take with its file; what it taught stays until it is forgotten."""
-    recordings = take.audio, take.preview
-    take.delete()
-    release(*recordings)
+def put_take_away(take: Take) -> None:
+    """Put a take away with its recording; what it taught stays until it is forgotten."""
+    take.put_away_day = today()
+    take.save(update_fields=["put_away_day"])
+    cancel(take)
+
+
+@transaction.atomic
+def bring_take_back(take: Take) -> None:
+    """Bring a take back; it is measured where it had not been."""
+    take.put_away_day = None
+    take.save(update_fields=["put_away_day"])
+    if not take.jobs.exists():
+        queue(take)
 
 
 def forget_lesson(part: Part) -> None:
@@ -147,7 +157,7 @@ def _play(take: Take) -> AudioFile:
     write_take(simulate(scene), path)
     with finished(path) as recording, transaction.atomic():
         take.audio = keep(take.owner, recording)
-        if not Take.objects.filter(pk=take.pk).update(audio=take.audio):  # deleted while it was played
+        if not Take.everything.filter(pk=take.pk).update(audio=take.audio):  # deleted while it was played
             release(take.audio)
         return take.audio
 

@@ -10,5 +10,6 @@ urlpatterns = [
     path("takes/forget/", views.forget, name="forget"),
     path("takes/<int:number>/status/", views.status, name="status"),
     path("takes/<int:number>/audio/", views.audio, name="audio"),
+    path("takes/<int:number>/undo/", views.undo, name="undo"),
     path("takes/<int:number>/delete/", views.delete, name="delete"),
 ]

@@ -18,7 +18,7 @@ from pneumen.web.audio.models import AudioFile
 from pneumen.web.part.models import Part
 from pneumen.web.site.middleware import too_large
 from pneumen.web.site.requests import Request
-from pneumen.web.song.views import part_of, with_part
+from pneumen.web.song.views import part_of, told_with_undo, with_part
 from pneumen.web.take import services
 from pneumen.web.take.models import Take
 from pneumen.web.take.show import take_screen
@@ -136,5 +136,13 @@ def forget(request: Request, part_id: int) -> HttpResponse:
 @require_POST
 def delete(request: Request, part_id: int, number: int) -> HttpResponse:
     part = part_of(request, part_id)
-    services.delete_take(take_of(part, number))
+    services.put_take_away(take_of(part, number))
+    told_with_undo(request, f"Take {number} was put away.", reverse("take:undo", args=[part.pk, number]))
+    return redirect("take:page", part_id=part.pk)
+
+
+@require_POST
+def undo(request: Request, part_id: int, number: int) -> HttpResponse:
+    part = part_of(request, part_id)
+    services.bring_take_back(get_object_or_404(Take.everything.filter(part=part), number=number))
     return redirect("take:page", part_id=part.pk)

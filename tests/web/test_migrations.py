@@ -1,0 +1,75 @@
+"""From layout 3 on every change migrates: an older folder keeps all it held."""
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+import unittest
+from pathlib import Path
+
+ROOT = Path(__file__).resolve().parents[2]
+BEGIN = """
+import django
+django.setup()
+from django.core.management import call_command
+from django.db import connection
+from django.db.migrations.executor import MigrationExecutor
+"""
+FIRST = [
+    (app, "0001_initial") for app in ("audio", "job", "song", "room", "gear", "part", "kit", "start", "place", "take")
+]
+AS_IT_WAS = (
+    BEGIN
+    + f"""
+executor = MigrationExecutor(connection)
+targets = [node for node in executor.loader.graph.leaf_nodes() if node[0] in ("auth", "contenttypes", "sessions")]
+executor.migrate(targets + {FIRST})
+state = executor.loader.project_state(targets + {FIRST}).apps
+from django.utils import timezone
+owner = state.get_model("auth", "User").objects.create(username="local")
+room = state.get_model("room", "Room").objects.create(
+    owner=owner, name="Attic", size="medium", furnishing="some", noise="quiet"
+)
+for name, deleted_at in (("Here", None), ("Gone", timezone.now())):
+    song = state.get_model("song", "Song").objects.create(owner=owner, name=name, room=room, deleted_at=deleted_at)
+    part = state.get_model("part", "Part").objects.create(owner=owner, song=song, name="Voice", source="voice-pop")
+    audio = state.get_model("audio", "AudioFile").objects.create(
+        owner=owner, checksum=name.lower().ljust(64, "0"), container="WAV", encoding="PCM_24", size_bytes=1
+    )
+    state.get_model("take", "Take").objects.create(
+        owner=owner, part=part, number=3, original_name="a.wav", audio=audio, snapshot={{}}
+    )
+"""
+)
+NOW = (
+    BEGIN
+    + """
+call_command("migrate", verbosity=0)
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.song.models import Song
+from pneumen.web.song.services import bring_back
+print([song.name for song in Song.objects.all()], AudioFile.objects.count())
+bring_back(Song.everything.get(name="Gone"))
+for song in Song.objects.all():
+    take = song.parts.get().takes.get()
+    print(song.name, take.number, take.audio.checksum.rstrip("0"))
+"""
+)
+
+
+class AnOlderFolder(unittest.TestCase):
+    def run_in(self, folder, script):
+        environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "PNEUMEN_DATA": str(folder)}
+        environment["DJANGO_SETTINGS_MODULE"] = "pneumen.web.site.settings"
+        done = subprocess.run(
+            [sys.executable, "-c", script], env=environment, capture_output=True, text=True, check=False
+        )
+        self.assertEqual(done.returncode, 0, done.stderr[-2000:])
+        return done.stdout.splitlines()
+
+    def test_songs_deleted_then_can_be_brought_back_now(self):
+        folder = Path(tempfile.mkdtemp(prefix="pneumen-older-"))
+        self.addCleanup(shutil.rmtree, folder)
+        self.run_in(folder, AS_IT_WAS)
+        self.assertEqual(self.run_in(folder, NOW), ["['Here'] 2", "Here 3 here", "Gone 3 gone"])
