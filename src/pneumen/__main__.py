@@ -15,6 +15,9 @@ COMMANDS: Final = {
     "proximity": ("pneumen.cli.proximity", "what closeness and angle do to the response"),
     "clap": ("pneumen.cli.clap", "what a hand clap tells of the room"),
     "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),
+    "backup": ("pneumen.cli.backup", "all songs and recordings in one file, while Pneumen runs"),
+    "restore": ("pneumen.cli.restore", "put a backup back in its place"),
+    "check": ("pneumen.cli.check", "hold the data folder against itself; mend what is safe"),
     "manage": ("pneumen.web.site.manage", "Django's own commands, for developers"),
 }
 

@@ -12,6 +12,8 @@ import numpy as np
 import soundfile
 from django.conf import settings
 
+from pneumen.web.site.backup import is_recording
+
 PLAYABLE: Final = {
     ("WAV", "PCM_U8"): "audio/wav",
     ("WAV", "PCM_16"): "audio/wav",
@@ -24,7 +26,6 @@ PLAYABLE: Final = {
     ("MP3", "MPEG_LAYER_III"): "audio/mpeg",
 }
 """What browsers play as it is, and under which name; of the rest a WAV copy is made to listen to."""
-CHECKSUM_LETTERS: Final = 64
 PREFIX: Final = "pneumen-"
 """Of our temporary files."""
 BLOCK_BYTES: Final = 1 << 20
@@ -37,13 +38,8 @@ def path_of(checksum: str) -> Path:
 def stored() -> Iterator[Path]:
     """Yield every recording in the store; files of other programs are none."""
     for path in settings.AUDIO.glob("*/*"):
-        if is_ours(path.name) and path.parent.name == path.name[:2] and path.is_file():
+        if is_recording(path.name) and path.parent.name == path.name[:2] and path.is_file():
             yield path
-
-
-def is_ours(name: str) -> bool:
-    """Tell whether a file is named as we name recordings, by their checksum."""
-    return len(name) == CHECKSUM_LETTERS and set(name) <= set("0123456789abcdef")
 
 
 def receive(chunks: Iterable[bytes]) -> tuple[Path, str]:

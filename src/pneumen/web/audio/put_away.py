@@ -7,8 +7,8 @@ from django.conf import settings
 from django.db import transaction
 from django.utils import timezone
 
-from pneumen.web.audio import files
 from pneumen.web.audio.models import Ledger
+from pneumen.web.site.backup import is_recording
 
 KEPT_DAYS: Final = 30
 
@@ -43,4 +43,4 @@ def old(day: int) -> list[Path]:
 def _day_of(path: Path) -> int:
     day, _, checksum = path.name.partition("-")
     # What we did not name is never old.
-    return int(day) if day.isascii() and day.isdigit() and files.is_ours(checksum) else 1 << 40
+    return int(day) if day.isascii() and day.isdigit() and is_recording(checksum) else 1 << 40
