@@ -1,9 +1,14 @@
 """A setup: how loud the source is, how far the microphone stands (or what is plugged), every device's settings."""
 
 from dataclasses import dataclass, replace
+from typing import Final
 
 from pneumen.core.errors import Contradiction, require_positive, require_within
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
+
+NEAREST_M: Final = 0.001
+FARTHEST_M: Final = 100.0
+"""Nearer or farther nobody records, and a point source means nothing."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -145,6 +150,6 @@ LineSetup = XlrSetup | UsbSetup | PluggedSetup
 
 
 def _require_in_the_air(setup: MikedSetup) -> None:
-    require_positive("distance_m", setup.distance_m, 100)
+    require_within("distance_m", setup.distance_m, NEAREST_M, FARTHEST_M)
     require_within("off_axis_deg", setup.off_axis_deg, 0, 180)
     require_within("noise_dba", setup.room_noise_dba, -20, 140)

@@ -14,6 +14,8 @@ import soundfile
 from pneumen.core.errors import UnreadableFile
 
 MOST_CHANNELS: Final = 8
+LARGEST_SAMPLE: Final = 1e6
+"""A file in floats may pass full scale, but not by 120 dB: that is no sound any more."""
 RATES_HZ: Final = (8_000, 192_000)
 STREAM_PIECE_FRAMES: Final = 4096
 PLAIN_CONTAINERS: Final = ("WAV", "RF64", "AIFF")
@@ -76,8 +78,8 @@ class Recording:
         for edge in edges:
             block = self._read(edge - position)
             if block.shape[1]:
-                if not np.isfinite(block.sum()):
-                    self._refuse_not_a_number(block, position)
+                if not max(block.max(), -block.min()) <= LARGEST_SAMPLE:  # NaN and infinity too
+                    self._refuse_unsound(block, position)
                 yield block
             position += block.shape[1]
             if position < edge:
@@ -117,11 +119,13 @@ class Recording:
             self.truncated = True
         return np.ascontiguousarray(np.concatenate(pieces).T if len(pieces) != 2 else pieces[1].T)
 
-    def _refuse_not_a_number(self, block: np.ndarray, position: int) -> None:
-        bad = np.flatnonzero(~np.isfinite(block).all(axis=0))
+    def _refuse_unsound(self, block: np.ndarray, position: int) -> None:
+        bad = np.flatnonzero(~(np.abs(block) <= LARGEST_SAMPLE).all(axis=0))  # NaN and infinity too
         if bad.size:
             at_s = (position + bad[0]) / self.sample_rate_hz
-            raise UnreadableFile(f"the sample at {at_s:.3f} s is not a number", "export the file anew")
+            numbers = np.isfinite(block[:, bad[0]]).all()
+            told = f"lies over {LARGEST_SAMPLE:g} times full scale" if numbers else "is not a number"
+            raise UnreadableFile(f"the sample at {at_s:.3f} s {told}", "export the file anew")
 
 
 def open_recording(path: Path | str) -> Recording:
