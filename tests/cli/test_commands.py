@@ -74,7 +74,9 @@ class Line(CommandCase):
         self.assert_refused(pneumen("line", "/absent.json"), "/absent.json: no such file")
         self.assert_refused(pneumen("line", "-", stdin=b"{"), "-: this is not JSON")
         bad = json.dumps(changed(SETUP, distance_m=-2)).encode()
-        self.assert_refused(pneumen("line", "-", stdin=bad), "-: distance_m must be between 0.001 m and 100 m, was -2 m")
+        self.assert_refused(
+            pneumen("line", "-", stdin=bad), "-: distance_m must be between 0.001 m and 100 m, was -2 m"
+        )
         self.assert_refused(pneumen("line", "-", "--gain", "3"), "--gain: is not known here")
         self.assert_refused(pneumen("line"), "SETUP.json: is missing")
         self.assert_refused(pneumen("lime"), "lime: is no command")

@@ -1,13 +1,15 @@
 """Takes: taking in files, measuring beside the requests, learning, listening."""
 
+import errno
 from unittest import mock
 
 import numpy as np
 from django.conf import settings
+from django.db import OperationalError
 from django.test import override_settings
 
 from pneumen.web.job.models import Job
-from pneumen.web.job.services import take_up_again
+from pneumen.web.job.services import take_up_again, wake_by
 from pneumen.web.part.models import Part
 from pneumen.web.take import services
 from pneumen.web.take.models import Lesson, Take
@@ -128,6 +130,63 @@ class Work(DemoCase):
         self.assertFalse(self.work())
         self.assertContains(self.page("take:page"), "ended the program twice")
         self.assertEqual(stored(), [Take.objects.get().audio.checksum])
+
+    def test_what_failed_is_tried_again_by_one_press(self):
+        self.upload()
+        Job.objects.update(state=Take.FAILED, attempts=2, error="the disk is full: free some space, then try again")
+        page = self.page("take:page")
+        self.assertContains(page, "the disk is full")
+        self.assertContains(page, "Try again")
+        self.act("take:again", None, self.voice.takes.get().number)
+        self.assertTrue(self.work())
+        self.assertEqual(self.voice.takes.get().status, Take.DONE)
+
+    def test_only_what_failed_is_tried_again(self):
+        take = self.measured_take()
+        self.act("take:again", None, take.number)
+        self.assertFalse(self.work())
+
+    def test_a_full_disk_is_named_and_a_held_database_is_waited_for(self):
+        self.upload()
+        full = OSError(errno.ENOSPC, "No space left on device")
+        with mock.patch.object(services, "_measure", side_effect=full), self.assertLogs("pneumen.worker"):
+            self.work()
+        self.assertContains(self.page("take:page"), "the disk is full")
+        self.act("take:again", None, self.voice.takes.get().number)
+        held = OperationalError("database is locked")
+        with mock.patch.object(services, "_measure", side_effect=held), self.assertRaises(OperationalError):
+            self.work()
+        self.assertEqual(self.voice.takes.get().status, Take.WORKING)
+        take_up_again()  # as the worker does before each piece of work
+        self.assertTrue(self.work())
+        self.assertEqual(self.voice.takes.get().status, Take.DONE)
+
+    def test_short_ones_are_measured_before_long_ones(self):
+        self.upload(phrases(count=6))
+        self.upload(phrases(count=1))
+        long, short = self.voice.takes.order_by("number")
+        self.work()
+        self.assertEqual([take.status for take in (long, short)], [Take.WAITING, Take.DONE])
+
+    def test_a_take_put_away_stops_the_work_on_it(self):
+        self.upload()
+        take = self.voice.takes.get()
+
+        def measured(audio, tell):
+            services.put_take_away(take)
+            tell(0.5)
+            raise AssertionError("it was told to stop")
+
+        with mock.patch.object(services, "_measure", measured):
+            self.assertTrue(self.work())
+        self.assertFalse(Job.objects.exists())
+
+    def test_the_worker_is_woken_when_the_work_is_stored(self):
+        rung = []
+        wake_by(lambda: rung.append(Job.objects.count()))
+        self.addCleanup(wake_by, lambda: None)
+        self.upload()
+        self.assertEqual(rung, [1])
 
     def test_a_fault_in_one_take_does_not_stop_the_next(self):
         self.upload(), self.upload()

@@ -24,6 +24,7 @@ class Job(Owned):
     target = GenericForeignKey("content_type", "object_id")
     state = models.CharField(max_length=10, default=WAITING)
     attempts = models.PositiveSmallIntegerField(default=0)
+    cost = models.PositiveBigIntegerField(default=0)
     progress = models.FloatField(default=0)
     error = models.CharField(max_length=400, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)

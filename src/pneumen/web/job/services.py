@@ -1,5 +1,6 @@
 """Queueing work, doing the next piece of it, and taking up what a killed worker left."""
 
+import errno
 import logging
 from collections.abc import Callable, Mapping
 from typing import Any, Final
@@ -12,6 +13,7 @@ from pneumen.web.job.models import DONE, FAILED, WAITING, WORKING, Job, Worked
 
 MOST_ATTEMPTS: Final = 2
 SET_ASIDE: Final = "measuring this ended the program twice: it was set aside, and nothing was deleted"
+DISK_FULL: Final = "the disk is full: free some space, then try again"
 UNEXPECTED: Final = "Pneumen could not measure this; the log tells more"
 LEAST_STEP: Final = 0.05
 """Progress is stored in steps of so much."""
@@ -20,9 +22,34 @@ Work = Callable[[Any, Tell], None]
 log = logging.getLogger("pneumen.worker")
 
 
-def queue(row: Worked) -> Job:
-    """Have work done for a row; to be called in the transaction that makes it."""
-    return Job.objects.create(owner=row.owner, target=row)
+def queue(row: Worked, cost: int = 0) -> Job:
+    """Have work done for a row; to be called in the transaction that makes it.
+
+    Args:
+        cost: how much work it is, about: what is short goes before what is long.
+    """
+    transaction.on_commit(wake)
+    return Job.objects.create(owner=row.owner, target=row, cost=cost)
+
+
+def try_again(row: Worked) -> None:
+    """Have work done anew that failed."""
+    row.jobs.filter(state=FAILED).update(state=WAITING, attempts=0, progress=0, error="")
+    transaction.on_commit(wake)
+
+
+_wakers: list[Callable[[], None]] = []
+
+
+def wake() -> None:
+    """Wake the worker, where one runs beside this process."""
+    for ring in _wakers:
+        ring()
+
+
+def wake_by(ring: Callable[[], None]) -> None:
+    """Say how the worker of this process is woken."""
+    _wakers[:] = [ring]
 
 
 def cancel(row: Worked) -> None:
@@ -41,7 +68,7 @@ def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
         works: what to do for each kind of row; it is handed the row and a function to tell the share done.
     """
     with transaction.atomic():
-        job = Job.objects.filter(state=WAITING).first()
+        job = Job.objects.filter(state=WAITING).order_by("cost", "pk").first()
         if job is None:
             return False
         Job.objects.filter(pk=job.pk).update(state=WORKING, progress=0, attempts=F("attempts") + 1)
@@ -51,9 +78,11 @@ def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
         pass
     except PneumenError as error:
         _end(job, FAILED, str(error))
-    except OperationalError:  # the database is held longer than its timeout: try again
-        _end(job, WAITING)
+    except OperationalError:  # held longer than its timeout, or no space left: it is taken up again
         raise
+    except OSError as error:
+        log.exception("a take or trial could not be measured")
+        _end(job, FAILED, DISK_FULL if error.errno == errno.ENOSPC else UNEXPECTED)
     except Exception:  # a fault in one take must not stop the others
         log.exception("a take or trial could not be measured")
         _end(job, FAILED, UNEXPECTED)

@@ -1,13 +1,38 @@
-"""The worker process: measures takes and cuts trials beside the server, so that dragging never waits for it."""
+"""The worker process: measures takes and cuts trials beside the server, so that dragging never waits for it.
+
+It sleeps until the server writes to its standard input; when that ends, the server is gone.
+"""
 
 import os
 import sys
-import time
+import threading
+from typing import Final
 
-IDLE_S = 0.25
+RETRY_S: Final = 1.0
+"""After the database could not be written."""
 
 
-def main(server_process: int) -> None:
+class _Bell:
+    """Rung by the server for each piece of work; broken when the server is gone."""
+
+    def __init__(self) -> None:
+        self.broken = False
+        self._rung = threading.Event()
+        threading.Thread(target=self._listen, daemon=True).start()
+
+    def _listen(self) -> None:
+        while os.read(sys.stdin.fileno(), 1):
+            self._rung.set()
+        self.broken = True
+        self._rung.set()
+
+    def wait(self, seconds: float | None = None) -> None:
+        """Sleep until it is rung, or so long at the most."""
+        self._rung.wait(seconds)
+        self._rung.clear()
+
+
+def main() -> None:
     """Work until the server is gone."""
     os.environ.setdefault("DJANGO_SETTINGS_MODULE", "pneumen.web.site.settings")
     import django
@@ -18,20 +43,19 @@ def main(server_process: int) -> None:
     from pneumen.web.job.services import take_up_again, work_on_next
     from pneumen.web.job.works import WORKS
 
-    take_up_again()
-    while _is_alive(server_process):
+    bell = _Bell()
+    while not bell.broken:
         try:
+            take_up_again()  # nobody else works: what is still marked so was left by a kill or a full disk
             worked = work_on_next(WORKS)
-        except OperationalError:  # the database is held longer than its timeout: try again
-            worked = False
+        except OperationalError:  # held longer than its timeout, or no space left: try again
+            close_old_connections()
+            bell.wait(RETRY_S)
+            continue
         if not worked:
             close_old_connections()
-            time.sleep(IDLE_S)
-
-
-def _is_alive(process: int) -> bool:
-    return os.name == "nt" or os.getppid() == process
+            bell.wait()
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]))
+    main()

@@ -7,6 +7,7 @@ import socket
 import subprocess
 import sys
 import threading
+from contextlib import suppress
 from pathlib import Path
 
 from filelock import FileLock
@@ -32,6 +33,7 @@ def run(arguments: list[str]) -> int:
     _say("starting the worker that measures takes")
     worker = _Worker()
     worker.start()
+    _wake_by(worker)
     try:
         _serve(options.port)
     finally:
@@ -103,6 +105,12 @@ def _prepare_database(*, fresh: bool) -> None:
     purge()
 
 
+def _wake_by(worker: "_Worker") -> None:
+    from pneumen.web.job.services import wake_by
+
+    wake_by(worker.wake)
+
+
 def _serve(port: int) -> None:
     from django.conf import settings
     from waitress import create_server
@@ -138,11 +146,20 @@ class _Worker:
     def _watch(self) -> None:
         environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
         while not self._stopping.is_set():
+            # Its standard input is its bell, and tells it when this process is gone.
             self._process = subprocess.Popen(
-                [sys.executable, "-m", "pneumen.web.job.worker", str(os.getpid())], env=environment
+                [sys.executable, "-m", "pneumen.web.job.worker"], env=environment, stdin=subprocess.PIPE
             )
             self._process.wait()
             self._stopping.wait(1)
+
+    def wake(self) -> None:
+        """Have it look for work; one that is just starting does so by itself."""
+        process = self._process
+        if process and process.stdin:
+            with suppress(OSError):
+                process.stdin.write(b".")
+                process.stdin.flush()
 
     def stop(self) -> None:
         self._stopping.set()

@@ -10,6 +10,7 @@ urlpatterns = [
     path("takes/forget/", views.forget, name="forget"),
     path("takes/<int:number>/status/", views.status, name="status"),
     path("takes/<int:number>/audio/", views.audio, name="audio"),
+    path("takes/<int:number>/again/", views.again, name="again"),
     path("takes/<int:number>/undo/", views.undo, name="undo"),
     path("takes/<int:number>/delete/", views.delete, name="delete"),
 ]

@@ -6,6 +6,7 @@ from pathlib import Path
 from django.conf import settings
 from django.contrib import messages
 from django.core.files.uploadedfile import UploadedFile
+from django.db import transaction
 from django.http import FileResponse, Http404, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
@@ -15,6 +16,7 @@ from django_htmx.http import HttpResponseClientRedirect, HttpResponseClientRefre
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.audio.models import AudioFile
+from pneumen.web.job.services import try_again
 from pneumen.web.part.models import Part
 from pneumen.web.site.middleware import too_large
 from pneumen.web.site.requests import Request
@@ -139,6 +141,15 @@ def delete(request: Request, part_id: int, number: int) -> HttpResponse:
     services.put_take_away(take_of(part, number))
     told_with_undo(request, f"Take {number} was put away.", reverse("take:undo", args=[part.pk, number]))
     return redirect("take:page", part_id=part.pk)
+
+
+@require_POST
+@transaction.atomic
+def again(request: Request, part_id: int, number: int) -> HttpResponse:
+    """Measure a take anew that could not be measured."""
+    part = part_of(request, part_id)
+    try_again(take_of(part, number))
+    return redirect(f"{reverse('take:page', args=[part.pk])}?take={number}")
 
 
 @require_POST
