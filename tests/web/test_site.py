@@ -86,6 +86,32 @@ class Safety(DemoCase):
             page = self.page(name).content.decode()
             self.assertNotRegex(page, r"<script(?![^>]*src=)|<style|\sstyle=|\son[a-z]+=")
 
+    def test_no_other_site_learns_anything_static_files_too(self):
+        for address in ("/songs/", "/nowhere/", "/static/css/pneumen.css"):
+            self.assertEqual(self.client.get(address)["Cross-Origin-Resource-Policy"], "same-origin", address)
+            self.assertEqual(self.client.get(address, HTTP_HOST="rebound.example").status_code, 400, address)
+
+    def test_what_can_be_read_can_be_asked_for_without_its_body(self):
+        for name in ("start:page", "gain:page", "room:page", "take:page", "kit:routes", "room:advice"):
+            answer = self.client.head(reverse(name, args=[self.voice.pk]))
+            self.assertEqual((answer.status_code, answer.content), (200, b""), name)
+        self.assertEqual(self.client.head("/gear/").status_code, 200)
+
+    def test_a_range_of_any_length_is_answered(self):
+        take = self.measured_take()
+        address = reverse("take:audio", args=[self.voice.pk, take.number])
+        for asked in (f"bytes={'9' * 5000}-", f"bytes=0-{'9' * 5000}", "bytes=-0", "bytes=²-", "bytes=5-2"):
+            self.assertIn(self.client.get(address, HTTP_RANGE=asked).status_code, (200, 206, 416), asked[:20])
+
+    def test_figures_beyond_all_measure_are_told_not_answered_with_an_error(self):
+        section = self.voice.sections.first().pk
+        for typed in ("nan", "inf", "1e400", "9" * 5000, "900", "-1e11", "²"):
+            for name, field in (("part:tried", f"loud-{section}"), ("kit:tried", "budget"), ("gain:tried", "gain")):
+                answer = self.client.get(reverse(name, args=[self.voice.pk]), {field: typed}, HTTP_HX_REQUEST="true")
+                self.assertEqual(answer.status_code, 200, (name, typed[:9]))
+            answer = self.act("part:keep", **{f"loud-{section}": typed})
+            self.assertEqual(answer.status_code, 422, typed[:9])
+
     def test_a_post_needs_its_token(self):
         strict = Client(enforce_csrf_checks=True)
         self.assertEqual(strict.post(f"/parts/{self.voice.pk}/gain/pin/").status_code, 403)

@@ -7,6 +7,7 @@ from django.http import QueryDict
 from pneumen.core.errors import PneumenError
 
 MOST_WHOLE: Final = 1e9
+BEYOND: Final = 1e12
 
 
 class NotANumber(PneumenError, ValueError):
@@ -18,15 +19,18 @@ class NotANumber(PneumenError, ValueError):
 
 
 def number_of(text: str, field: str) -> float:
-    """Read a number, with a comma or a true minus too.
+    """Read a number, with a comma or a true minus too; NaN, infinity and what is beyond all measure are none.
 
     Raises:
         NotANumber: naming the field.
     """
     try:
-        return float(text.strip().replace(",", ".").replace("\N{MINUS SIGN}", "-"))
+        value = float(text.strip().replace(",", ".").replace("\N{MINUS SIGN}", "-"))
     except ValueError:
         raise NotANumber(field) from None
+    if not abs(value) < BEYOND:
+        raise NotANumber(field)
+    return value
 
 
 def whole_of(text: str, field: str) -> int:

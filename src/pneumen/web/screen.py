@@ -138,7 +138,8 @@ class Screen(View, Generic[Shown]):
                 return self._live(part, self.present(part, asked.changes), asked)
             except PneumenError as error:
                 asked.refuse(error)
-        return self._live(part, self.present(part, {}), asked)
+        stored = part_of(self.request, part.pk)  # what was refused may have been set on the rows at hand
+        return self._live(stored, self.present(stored, {}), asked)
 
     def _live(self, part: Part, screen: Shown, asked: StepForm, **more: Any) -> HttpResponse:
         context = {"part": part, "screen": screen, "live": True, "problem": asked.problem}

@@ -3,7 +3,7 @@
 from django.contrib import messages
 from django.http import Http404, HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_GET, require_http_methods, require_POST
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from pneumen.core.errors import BadCatalogue, PneumenError, given
 from pneumen.core.kit import (
@@ -25,14 +25,14 @@ MOST_FAULTS_SHOWN = 20
 MOST_READ = 60_000_000
 
 
-@require_GET
+@require_safe
 def page(request: Request) -> HttpResponse:
     screen = list_screen(request.user, request.GET)
     template = "gear/rows.html" if request.htmx else "gear/list.html"
     return render(request, template, {"screen": screen, "faults": ()})
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def item(request: Request, item_id: str) -> HttpResponse:
     form = PriceForm(request.POST) if request.method == "POST" else None
     if form is not None:
@@ -61,7 +61,7 @@ def _change(request: Request, item_id: str, form: PriceForm) -> None:
         form.refuse(error)
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def new(request: Request) -> HttpResponse:
     """A new item: its kind first, then its sheet."""
     kind = request.POST.get("kind") or request.GET.get("kind", "")
@@ -70,7 +70,7 @@ def new(request: Request) -> HttpResponse:
     return _sheet(request, {"kind": kind, "name": "", "price": "0"})
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def sheet(request: Request, item_id: str) -> HttpResponse:
     """An item's whole sheet, to be changed."""
     found = next((item for item in services.whole_catalogue(request.user) if item.id == item_id), None)
@@ -97,7 +97,7 @@ def _sheet(request: Request, cells: dict[str, str]) -> HttpResponse:
     return render(request, "gear/sheet.html", context, status=422 if faults else 200)
 
 
-@require_GET
+@require_safe
 def export(request: Request, form: str) -> HttpResponse:
     """Give the whole catalogue, hidden items too, in an open format."""
     items = services.whole_catalogue(request.user)
@@ -129,7 +129,7 @@ def read(request: Request) -> HttpResponse:
     return render(request, "gear/list.html", context, status=422)
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def review(request: Request, import_id: int) -> HttpResponse:
     kept = get_object_or_404(GearImport.objects.mine(request.user), pk=import_id)
     items = services.items_of(kept)

@@ -3,7 +3,7 @@
 from django.contrib import messages
 from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import NothingFits, PneumenError
 from pneumen.web.kit import services
@@ -38,7 +38,7 @@ class KitView(Screen[KitScreen]):
             services.keep_options(part.song, dict(changes))
 
 
-@require_GET
+@require_safe
 def routes(request: Request, part_id: int) -> HttpResponse:
     """The three routes side by side; asked for after the page, since each is a search of its own."""
     part = part_of(request, part_id)
@@ -46,7 +46,7 @@ def routes(request: Request, part_id: int) -> HttpResponse:
     return render(request, "kit/routes.html" if request.htmx else "kit/routes_page.html", context)
 
 
-@require_GET
+@require_safe
 def better(request: Request, part_id: int) -> HttpResponse:
     """Offer a kit that mends what this part's chain cannot; asked for after the page that shows the part."""
     part = part_of(request, part_id)
@@ -88,7 +88,7 @@ def mark(request: Request, part_id: int) -> HttpResponse:
     return redirect("kit:page", part_id=part.pk)
 
 
-@require_GET
+@require_safe
 def packing_list(request: Request, part_id: int) -> HttpResponse:
     """The packing list of the kit looked at, as CSV."""
     part = part_of(request, part_id)

@@ -5,7 +5,7 @@ from contextlib import suppress
 from django.http import HttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 from django_htmx.http import HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
@@ -20,7 +20,7 @@ from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged
 
 
-@require_GET
+@require_safe
 @with_part
 def new(request: Request, part: Part) -> HttpResponse:
     if part.is_plugged:  # there is no microphone to move
@@ -58,7 +58,7 @@ def trial_of(part: Part, number: int) -> Trial:
     return get_object_or_404(part.trials.select_related("chosen"), number=number)
 
 
-@require_GET
+@require_safe
 @with_part
 def show(request: Request, part: Part, number: int) -> HttpResponse:
     trial = trial_of(part, number)
@@ -66,7 +66,7 @@ def show(request: Request, part: Part, number: int) -> HttpResponse:
     return render(request, "place/trial.html", {"part": part, "trial": trial, "heard": heard, "columns": COLUMNS})
 
 
-@require_GET
+@require_safe
 def status(request: Request, part_id: int, number: int) -> HttpResponse:
     """Tell how far it is; once it is over, have the page loaded anew."""
     part = part_of(request, part_id)
@@ -76,7 +76,7 @@ def status(request: Request, part_id: int, number: int) -> HttpResponse:
     return render(request, "place/trial_progress.html", {"part": part, "trial": trial})
 
 
-@require_GET
+@require_safe
 def listen(request: Request, part_id: int, number: int, heard_at: int) -> HttpResponseBase:
     """Serve a phrase by its place in the order: neither name nor address tells the spot."""
     spot = get_object_or_404(trial_of(part_of(request, part_id), number).spots, heard_at=heard_at)

@@ -5,7 +5,7 @@ from typing import Any
 
 from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_GET
+from django.views.decorators.http import require_safe
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.gear import PATTERNS
@@ -63,7 +63,7 @@ class TwoForm(StepForm):
         return replace(tried, **fresh)
 
 
-@require_GET
+@require_safe
 @with_part
 def two(request: Request, part: Part) -> HttpResponse:
     """Show one way of using two microphones with the values of the address; refused ones are told."""

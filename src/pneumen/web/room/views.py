@@ -9,7 +9,7 @@ from django.contrib import messages
 from django.http import Http404, HttpResponse, QueryDict
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.place import Placement, bearing_deg
@@ -152,7 +152,7 @@ def _section(part: Part, name: str) -> str:
     return f"{reverse('room:page', args=[part.pk])}?open={name}#{name}"
 
 
-@require_GET
+@require_safe
 def section(request: Request, part_id: int, slug: str) -> HttpResponse:
     """One of the sections below the plan; without script the page comes with it open."""
     part = part_of(request, part_id)
@@ -161,7 +161,7 @@ def section(request: Request, part_id: int, slug: str) -> HttpResponse:
     return RoomView.of(request).section(part, slug) if request.htmx else redirect(_section(part, slug))
 
 
-@require_GET
+@require_safe
 def advice(request: Request, part_id: int) -> HttpResponse:
     """What to do next; asked for after the page, since it is a search of its own."""
     part = part_of(request, part_id)
@@ -209,7 +209,7 @@ def clap(request: Request, part_id: int) -> HttpResponse:
     return redirect(_section(part, "measured"))
 
 
-@require_GET
+@require_safe
 def compare(request: Request, part_id: int) -> HttpResponse:
     """All rooms of the home beside each other, each at its best spot and its quietest hour."""
     part = part_of(request, part_id)

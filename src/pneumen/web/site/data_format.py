@@ -15,13 +15,15 @@ def unreadable(folder: Path) -> str:
     try:
         if not path.exists():
             return ""
-        version, tables = _look_at(path)
+        version, tables, is_ours = _look_at(path)
     except OSError:
         return ""  # whether it can be written is asked next, and told in its own words
     except sqlite3.DatabaseError:
         return f"{path} is no database of Pneumen"
     if not tables or version == FORMAT:
         return ""
+    if not is_ours:
+        return f"{path} is the database of another program"
     age = "an older" if version < FORMAT else "a newer"
     return f"{folder} holds songs of {age} Pneumen, which this one cannot read; they were left as they are"
 
@@ -37,12 +39,12 @@ def mark(folder: Path) -> None:
         database.close()
 
 
-def _look_at(path: Path) -> tuple[int, int]:
-    """Return a database's user_version and its number of tables."""
+def _look_at(path: Path) -> tuple[int, int, bool]:
+    """Return a database's user_version, its number of tables, and whether they are of a Pneumen of whatever age."""
     database = sqlite3.connect(f"{path.as_uri()}?mode=ro", uri=True)
     try:
         (version,) = database.execute("PRAGMA user_version").fetchone()
-        (tables,) = database.execute("SELECT count(*) FROM sqlite_schema WHERE type = 'table'").fetchone()
+        names = [name for (name,) in database.execute("SELECT name FROM sqlite_schema WHERE type = 'table'")]
     finally:
         database.close()
-    return version, tables
+    return version, len(names), {"django_migrations", "song_song"} <= set(names)

@@ -5,6 +5,7 @@ from ipaddress import ip_address
 
 from django.conf import settings
 from django.contrib.auth import get_user_model
+from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
@@ -12,6 +13,22 @@ from pneumen.web.song.models import Preferences
 from pneumen.wording.figures import PLAIN, habits
 
 GetResponse = Callable[[HttpRequest], HttpResponse]
+
+
+class ThisSiteOnly:
+    """Answers this machine's own names alone, and no other site's pages; static files too, so it comes first."""
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        try:
+            request.get_host()
+        except DisallowedHost:
+            return HttpResponse("This address is not Pneumen's.", status=400, content_type="text/plain; charset=utf-8")
+        response = self.get_response(request)
+        response["Cross-Origin-Resource-Policy"] = "same-origin"
+        return response
 
 
 class LocalOwner:

@@ -92,17 +92,24 @@ def _prepare_database(*, fresh: bool) -> None:
 
     django.setup()
     from django.core.management import call_command
+    from django.db import DatabaseError
 
     from pneumen.demo.load import load_demo
     from pneumen.web.audio.sweep import start
+    from pneumen.web.site.places import folder_asked_for
     from pneumen.web.song.services import purge
 
-    call_command("migrate", verbosity=0)
-    if load_demo(fresh=fresh):
-        _say("the demo song is in place")
-    if told := start():
-        _say(told)
-    purge()
+    try:
+        call_command("migrate", verbosity=0)
+        if load_demo(fresh=fresh):
+            _say("the demo song is in place")
+        if told := start():
+            _say(told)
+        purge()
+    except DatabaseError as error:
+        fail(f"--data: the database in {folder_asked_for()} cannot be used ({error}); ./pneumen check tells more")
+    except OSError as error:
+        fail(f"--data: {folder_asked_for()}: {(error.strerror or 'cannot be written').lower()}; nothing was deleted")
 
 
 def _wake_by(worker: "_Worker") -> None:

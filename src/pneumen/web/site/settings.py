@@ -42,6 +42,7 @@ INSTALLED_APPS = [
     "pneumen.web.take",
 ]
 MIDDLEWARE = [
+    "pneumen.web.site.middleware.ThisSiteOnly",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",

@@ -14,7 +14,7 @@ from pneumen.web.start.pictures import PICTURES
 from pneumen.web.start.show import plan_of
 
 
-@require_http_methods(["GET", "POST"])
+@require_http_methods(["GET", "HEAD", "POST"])
 def page(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     form = StartForm(part, request.POST or None)

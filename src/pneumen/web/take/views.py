@@ -11,7 +11,7 @@ from django.http import FileResponse, Http404, HttpResponse, StreamingHttpRespon
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_GET, require_POST
+from django.views.decorators.http import require_POST, require_safe
 from django_htmx.http import HttpResponseClientRedirect, HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
@@ -29,7 +29,7 @@ CHUNK = 1 << 16
 UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large()}
 
 
-@require_GET
+@require_safe
 @with_part
 def page(request: Request, part: Part) -> HttpResponse:
     return render(request, "take/page.html", _context(part, request.GET.get("take")))
@@ -78,7 +78,7 @@ def simulated(request: Request, part: Part) -> HttpResponse:
     return _shown(request, part, services.play_simulated(part))
 
 
-@require_GET
+@require_safe
 def status(request: Request, part_id: int, number: int) -> HttpResponse:
     """Tell how far the measuring is; once it is over, have the page loaded anew."""
     part = part_of(request, part_id)
@@ -88,7 +88,7 @@ def status(request: Request, part_id: int, number: int) -> HttpResponse:
     return render(request, "take/page.html#progress", {"part": part, "chosen": take})
 
 
-@require_GET
+@require_safe
 def audio(request: Request, part_id: int, number: int) -> HttpResponseBase:
     """Serve a take to listen to, from any point: answers range requests."""
     take = take_of(part_of(request, part_id), number)
@@ -101,7 +101,7 @@ def ranged(request: Request, audio: AudioFile | None) -> HttpResponseBase:
         raise Http404
     path, content_type = audio.path, audio.content_type or "audio/wav"
     size = path.stat().st_size
-    wanted = re.fullmatch(r"bytes=(\d*)-(\d*)", request.headers.get("Range", ""))
+    wanted = re.fullmatch(r"bytes=([0-9]{0,18})-([0-9]{0,18})", request.headers.get("Range", ""))
     if not wanted or not any(wanted.groups()):
         whole = FileResponse(path.open("rb"), content_type=content_type)
         whole["Accept-Ranges"] = "bytes"
