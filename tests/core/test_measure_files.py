@@ -1,6 +1,7 @@
 """Measuring: the files that are read and refused, and outlines of what is in them."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 import soundfile
@@ -90,6 +91,34 @@ class Files(unittest.TestCase):
                 with self.subTest(name), self.assertRaisesRegex(UnreadableFile, f"(?i){message}"):
                     with open_recording(folder / name) as recording:
                         measure(recording)
+
+
+class TheLoudestChannel(unittest.TestCase):
+    def loudest(self, samples, longest_s=60.0, **options):
+        with audio_file(samples, **options) as path, open_recording(path) as recording:
+            return recording.loudest_channel(longest_s)
+
+    def test_it_is_the_one_with_most_energy_without_its_mean(self):
+        quiet, loud = sine(440, 1.0, -30), sine(220, 1.0, -6)
+        found = self.loudest(np.column_stack([quiet + 0.5, loud + 0.1]), subtype="DOUBLE")
+        np.testing.assert_allclose(found, loud - loud.mean(), atol=1e-9)
+
+    def test_as_far_as_asked(self):
+        self.assertEqual(len(self.loudest(sine(440, 3.0, -6), longest_s=1.25)), round(1.25 * RATE))
+
+    def test_what_would_take_too_much_is_refused_before_it_is_decoded(self):
+        samples = np.zeros((RATE, 2), dtype="int16")
+        with mock.patch("pneumen.core.take.recording.MOST_SAMPLES", RATE // 2):
+            with self.assertRaisesRegex(UnreadableFile, "too much to look at as a whole; cut the recording"):
+                self.loudest(samples, subtype="PCM_16")
+            self.assertEqual(len(self.loudest(samples, longest_s=0.4, subtype="PCM_16")), round(0.4 * RATE))
+
+    def test_samples_beyond_all_sound_are_refused_by_their_time(self):
+        for value, told in ((1e30, "lies over 1e"), (np.inf, "is not a number"), (np.nan, "is not a number")):
+            samples = sine(440, 1.0, -6)
+            samples[RATE // 2] = value
+            with self.assertRaisesRegex(UnreadableFile, f"the sample at 0.500 s {told}"):
+                self.loudest(samples, subtype="DOUBLE")
 
 
 class Outlines(unittest.TestCase):

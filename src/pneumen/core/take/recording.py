@@ -14,6 +14,8 @@ import soundfile
 from pneumen.core.errors import UnreadableFile
 
 MOST_CHANNELS: Final = 8
+MOST_SAMPLES: Final = 14_400_000
+"""So many of one channel are looked at as a whole: five minutes at 48 kHz, 115 MB."""
 LARGEST_SAMPLE: Final = 1e6
 """A file in floats may pass full scale, but not by 120 dB: that is no sound any more."""
 RATES_HZ: Final = (8_000, 192_000)
@@ -99,13 +101,29 @@ class Recording:
     def loudest_channel(self, longest_s: float) -> np.ndarray:
         """Return the channel with the most energy, its mean taken out, as far as a length goes; once only.
 
+        The file is gone through twice, block by block, so that only what is returned lies in memory.
+
         Raises:
-            UnreadableFile: where a sample is not a number.
+            UnreadableFile: where a sample is not a number, or where that would be too much to look at as a whole.
         """
         most = min(self.frames, round(longest_s * self.sample_rate_hz))
-        block = next(self.blocks(iter((most,))), np.zeros((self.channels, 0)))
-        block = block - block.mean(axis=1, keepdims=True)
-        return block[int(np.square(block).sum(axis=1).argmax())]
+        if most > MOST_SAMPLES:
+            minutes = most / self.sample_rate_hz / 60
+            told = f"{minutes:.0f} minutes at {self.sample_rate_hz / 1000:g} kHz are too much to look at as a whole"
+            raise UnreadableFile(told, "cut the recording to what matters, or export it at 48 kHz")
+        total, squares, frames = np.zeros(self.channels), np.zeros(self.channels), 0
+        for block in self.blocks(iter(_edges(most))):
+            total, squares = total + block.sum(axis=1), squares + np.square(block).sum(axis=1)
+            frames += block.shape[1]
+        mean = total / max(frames, 1)
+        loudest = int((squares - frames * mean**2).argmax())
+        found, position = np.empty(frames), 0
+        self._file.seek(0)
+        for edge in _edges(frames):
+            piece = self._read(edge - position)[loudest]
+            found[position : position + len(piece)] = piece
+            position += len(piece)
+        return found[:position] - mean[loudest]
 
     def _read(self, frames: int) -> np.ndarray:
         """Read on, as far as it goes. Streams are read in small pieces: of a broken piece nothing comes back."""
@@ -126,6 +144,10 @@ class Recording:
             numbers = np.isfinite(block[:, bad[0]]).all()
             told = f"lies over {LARGEST_SAMPLE:g} times full scale" if numbers else "is not a number"
             raise UnreadableFile(f"the sample at {at_s:.3f} s {told}", "export the file anew")
+
+
+def _edges(frames: int) -> list[int]:
+    return [*range(STREAM_PIECE_FRAMES, frames, STREAM_PIECE_FRAMES), frames] if frames else []
 
 
 def open_recording(path: Path | str) -> Recording:

@@ -40,6 +40,7 @@ from pneumen.web.song.models import Song
 MOST_COVERINGS = 12
 MOST_NOISES = 12
 LONGEST_CLAP_S = 60.0
+MOST_CLAP_SAMPLES = 5_760_000
 MOST_PIECES = 8
 Places = dict[int, tuple[float, float, int]]
 """Furniture by id: where its middle is, from west and south, and how it is turned."""
@@ -271,7 +272,8 @@ def take_in_clap(room: Room, chunks: Iterable[bytes]) -> Clap:
         UnreadableFile: where it is no recording, or holds no clap.
     """
     with received(chunks) as incoming, open_recording(incoming.path) as recording:
-        samples, rate_hz = recording.loudest_channel(LONGEST_CLAP_S), recording.sample_rate_hz
+        rate_hz = recording.sample_rate_hz
+        samples = recording.loudest_channel(min(LONGEST_CLAP_S, MOST_CLAP_SAMPLES / rate_hz))
     return _keep_clap(room, clap_of(samples, rate_hz))
 
 
