@@ -1,5 +1,7 @@
 """The open formats of a catalogue: round trips without loss, and every fault by its line and column."""
 
+import csv
+import io
 import json
 import unittest
 from dataclasses import replace
@@ -38,6 +40,15 @@ class RoundTrips(unittest.TestCase):
     def test_formulas_are_made_harmless_on_the_way_out(self):
         item = Item(id="a", kind="pole", name='=HYPERLINK("x")', price=1)
         self.assertIn("\"'=HYPERLINK", catalogue_to_csv([item]))
+
+    def test_whatever_a_name_holds_it_stays_in_its_row(self):
+        for ending in ("\r", "\n", "\r\n", "\x0b", "\x00", "\u2028", "\x85"):
+            odd = Item(id="a", kind="pole", name=f"Ash{ending}=1+1", price=1)
+            text = catalogue_to_csv([odd, Item(id="b", kind="pole", name="B", price=2)])
+            rows = list(csv.reader(io.StringIO(text, newline="")))
+            self.assertEqual([row[0] for row in rows], ["id", "a", "b"], repr(ending))
+            self.assertNotRegex(text, r"[\r\x00\x0b\x85\u2028]")
+            self.assertEqual([one.id for one in catalogue_from_file(text.encode())], ["a", "b"])
 
     def test_byte_order_marks_and_column_order_do_not_matter(self):
         document = "price,name,kind,id\n3,Ä,pole,a\n".encode("utf-8-sig")

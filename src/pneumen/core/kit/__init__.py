@@ -25,6 +25,7 @@ from pneumen.core.kit.formats import (
     catalogue_to_json,
     cells_of,
     changes_between,
+    harmless,
     item_from_cells,
 )
 from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
@@ -105,6 +106,7 @@ __all__ = [
     "changes_between",
     "findings_of_kit",
     "frontier_of",
+    "harmless",
     "headphone_level_db",
     "item_from_cells",
     "item_named",

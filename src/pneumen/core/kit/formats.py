@@ -7,6 +7,7 @@ are parted by spaces; yes or no; a point for decimals. JSON: {"items": [...]} wi
 import csv
 import io
 import re
+import unicodedata
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Final
@@ -24,6 +25,8 @@ MOST_FAULTS: Final = 50
 NEEDED: Final = ("id", "kind", "name", "price")
 FORMULA_START: Final = ("=", "+", "-", "@", "\t", "\r")
 """A spreadsheet takes a cell that begins so for a formula: text gets an apostrophe, and loses it on reading."""
+ROW_ENDS: Final = ("Cc", "Zl", "Zp")
+"""Kinds of letters that may end a row: control characters, line and paragraph separators."""
 WORDED: Final = ("name", "note")
 """Free text keeps its spaces."""
 WORDS: Final = {"yes": True, "true": True, "1": True, "no": False, "false": False, "0": False}
@@ -231,8 +234,13 @@ def _cell(value: Any) -> str:  # noqa: ANN401 - whatever the column holds
         return " ".join(_cell(part) for part in value)
     if isinstance(value, float):
         return repr(int(value)) if value.is_integer() else repr(value)
-    text = str(value)
-    return f"'{text}" if isinstance(value, str) and text.startswith((*FORMULA_START, "'")) else text
+    return harmless(value) if isinstance(value, str) else str(value)
+
+
+def harmless(text: str) -> str:
+    """Return a text as a cell that begins no formula and, whatever is in it, no new row: a line break is quoted."""
+    line = "".join(" " if unicodedata.category(one) in ROW_ENDS and one not in "\n\t" else one for one in text)
+    return f"'{line}" if line.startswith((*FORMULA_START, "'")) else line
 
 
 def _is_said(value: Any) -> bool:  # noqa: ANN401 - whatever the field holds

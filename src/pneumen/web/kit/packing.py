@@ -6,7 +6,7 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from pneumen.core.kit import ASSUMED, KIND_LABELS, Item, Kit, KitInUse, KitLine
+from pneumen.core.kit import ASSUMED, KIND_LABELS, Item, Kit, KitInUse, KitLine, harmless
 from pneumen.web.gear.services import whole_catalogue
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import money
@@ -63,7 +63,7 @@ def packing_as_csv(kit: Kit, song: Song) -> str:
     writer.writerow(["number", "what", "kind", "where from", "price of all", "why"])
     for line in packing_of(kit, song).lines:
         cells = [line.count, line.name, line.kind, line.where, f"{line.price_of_all:g}", line.why]
-        writer.writerow([f"'{cell}" if str(cell)[:1] in "=+-@" else cell for cell in cells])
+        writer.writerow([harmless(cell) if isinstance(cell, str) else cell for cell in cells])
     writer.writerow(["", "total", "", "", f"{kit.total:g}", ""])
     return out.getvalue()
 
