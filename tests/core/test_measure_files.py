@@ -1,5 +1,6 @@
 """Measuring: the files that are read and refused, and outlines of what is in them."""
 
+import struct
 import unittest
 from unittest import mock
 
@@ -91,6 +92,46 @@ class Files(unittest.TestCase):
                 with self.subTest(name), self.assertRaisesRegex(UnreadableFile, f"(?i){message}"):
                     with open_recording(folder / name) as recording:
                         measure(recording)
+
+
+class Unclosed(unittest.TestCase):
+    """A recorder whose battery died: the header tells of no samples, the sound is there."""
+
+    def emptied(self, path, **over):
+        """Write the sizes of a WAV's header over, as a recorder leaves them that never closed the file."""
+        content = bytearray(path.read_bytes())
+        content[4:8] = struct.pack("<I", over.get("riff", 0))
+        at = content.index(b"data")
+        content[at + 4 : at + 8] = struct.pack("<I", over.get("data", 0))
+        path.write_bytes(content)
+
+    def test_it_is_read_to_the_end_of_the_file_and_told_as_cut_short(self):
+        for subtype in ("PCM_16", "PCM_24", "FLOAT"):
+            with audio_file(phrases(), subtype=subtype) as path:
+                with open_recording(path) as whole:
+                    wanted = measure(whole)
+                self.emptied(path)
+                with open_recording(path) as recording:
+                    found = measure(recording)
+            self.assertTrue(found.format.truncated)
+            self.assertEqual(found.format.duration_s, wanted.format.duration_s)
+            self.assertEqual(found.level.sample_peak_dbfs, wanted.level.sample_peak_dbfs)
+
+    def test_a_file_that_was_closed_without_a_sample_holds_none(self):
+        with audio_file(np.zeros((0, 1))) as path:
+            path.write_bytes(path.read_bytes() + b"LIST" + struct.pack("<I", 4) + b"INFO")
+            with self.assertRaisesRegex(UnreadableFile, "holds no samples"), open_recording(path):
+                pass
+
+    def test_scribble_behind_a_header_is_refused_or_read_never_an_error(self):
+        for tail in (b"", b"x", b"\0" * 5, b"data" * 3):
+            with audio_file(np.zeros((0, 1))) as path:
+                path.write_bytes(path.read_bytes() + tail)
+                try:
+                    with open_recording(path) as recording:
+                        measure(recording)
+                except UnreadableFile:
+                    pass
 
 
 class TheLoudestChannel(unittest.TestCase):

@@ -12,6 +12,7 @@ import numpy as np
 import soundfile
 
 from pneumen.core.errors import UnreadableFile
+from pneumen.core.take.unclosed import unclosed_wav
 
 MOST_CHANNELS: Final = 8
 MOST_SAMPLES: Final = 14_400_000
@@ -167,8 +168,9 @@ def open_recording(path: Path | str) -> Recording:
         raise UnreadableFile(reason[:1].lower() + reason[1:], "give the path of a recorded file") from None
     if not size:
         raise UnreadableFile("the file is empty", "record or export it anew")
+    unclosed = unclosed_wav(path, size)
     try:
-        file = soundfile.SoundFile(os.fspath(path))
+        file = soundfile.SoundFile(unclosed or os.fspath(path))
     except (soundfile.LibsndfileError, TypeError, ValueError):
         raise _not_a_recording(head) from None
     try:
@@ -183,7 +185,7 @@ def open_recording(path: Path | str) -> Recording:
         sample_rate_hz=file.samplerate,
         channels=file.channels,
         frames=file.frames,
-        truncated=cut_short,
+        truncated=cut_short or unclosed is not None,
         _file=file,
     )
 

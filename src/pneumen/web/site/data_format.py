@@ -47,4 +47,4 @@ def _look_at(path: Path) -> tuple[int, int, bool]:
         names = [name for (name,) in database.execute("SELECT name FROM sqlite_schema WHERE type = 'table'")]
     finally:
         database.close()
-    return version, len(names), {"django_migrations", "song_song"} <= set(names)
+    return version, len(names), bool({"django_migrations", "song_song"} & set(names))
