@@ -152,7 +152,7 @@ class Reading(unittest.TestCase):
             (b"", "not JSON"),
             (b"[1]", "must be a JSON object"),
             (b'{"distance_m": NaN}', "not JSON"),
-            (as_json(changed(SETUP, distance_m=-1)), "distance_m must be greater than 0"),
+            (as_json(changed(SETUP, distance_m=-1)), "distance_m must be between 0.001 m and 100 m"),
             (as_json(changed(SETUP, distance_m="near")), "distance_m must be a number, was a text"),
             (as_json(changed(SETUP, room=3)), "room must be an object"),
             (as_json(changed(SETUP, room={"noise_dba": 900})), "room.noise_dba must be between"),

@@ -111,7 +111,7 @@ class Scenes(unittest.TestCase):
             ({"chain": SETUP, "source": "kazoo"}, "source must be one of voice"),
             ({"chain": SETUP, "source": "voice-pop", "duration_s": 1}, "duration_s must be between 6 and 600"),
             ({"chain": SETUP, "source": "voice-pop", "bit_depth": 8}, "bit_depth must be 16 or 24"),
-            ({"chain": changed(SETUP, distance_m=0), "source": "voice-pop"}, "distance_m must be greater"),
+            ({"chain": changed(SETUP, distance_m=0), "source": "voice-pop"}, "distance_m must be between"),
         )
         for value, message in cases:
             with self.subTest(message), self.assertRaisesRegex(BadDocument, message):
