@@ -19,6 +19,7 @@ from pneumen.core.kit import (
     catalogue_to_json,
     changes_between,
 )
+from pneumen.core.kit.formats import MOST_FAULTS
 from pneumen.wording.catalogue import format_as_markdown
 
 HEAD = "id,kind,name,price,reach_m\n"
@@ -89,6 +90,10 @@ class Faults(unittest.TestCase):
         self.assertIn("no field", self.faults('{"items": [{"id": "a", "colour": 1}]}')[0][2])
         self.assertIn("is missing", self.faults('{"items": [{"id": "a"}]}')[0][2])
         self.assertIn("bundle", self.faults("id,kind,name,price,in_box\nb,bundle,B,3,x y\n")[0][2] + " bundle")
+
+    def test_a_hundred_thousand_columns_are_told_not_waited_for(self):
+        found = self.faults(",".join(f"a{number}" for number in range(100_000)) + "\n")
+        self.assertEqual(len(found), MOST_FAULTS)
 
     def test_all_faults_are_told_at_once_and_nothing_is_taken(self):
         self.assertEqual(len(self.faults(HEAD + "a,wombat,A,3,\nb,wombat,B,3,\nc,pole,C,-1,\n")), 3)

@@ -8,6 +8,7 @@ import csv
 import io
 import re
 import unicodedata
+from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Final
@@ -174,7 +175,7 @@ def _check_columns(columns: list[str]) -> None:
     faults += [
         ("line 1", name or "(empty)", "is no column of a catalogue") for name in columns if name not in ITEM_FIELDS
     ]
-    faults += [("line 1", name, "stands twice") for name in sorted({n for n in columns if columns.count(n) > 1})]
+    faults += [("line 1", name, "stands twice") for name, times in sorted(Counter(columns).items()) if times > 1]
     if faults:
         raise BadCatalogue(tuple(faults[:MOST_FAULTS]))
 
