@@ -94,7 +94,9 @@ class Shelf:
             self._items.setdefault(item.kind, []).append(item)
         for items in self._items.values():
             items.sort(key=lambda item: (item.id not in needs.must, self.cost(item), item.id))
-        self._found: dict[tuple[str, str], SmallThing] = {}
+        self.bundled = frozenset(name for one in catalogue if one.kind == "bundle" for name in one.in_box)
+        """Ids of what some bundle holds."""
+        self._found: dict[tuple[str, str], SmallThing | None] = {}
 
     def cost(self, item: Item) -> float:
         """Return what an item costs here."""
@@ -133,16 +135,19 @@ class Shelf:
             return SmallThing(kind=kind, item=used.item, price=0.0, found_in=used.found_in)
         if (kind, rule) not in self._found:
             self._found[kind, rule] = self._cheapest(kind, rule, fits or _any)
-        return self._found[kind, rule]
+        found = self._found[kind, rule]
+        if found is None:
+            raise Missing(kind, f"no {kind} in the catalogue {rule or 'serves'}")
+        return found
 
-    def _cheapest(self, kind: str, rule: str, fits: Callable[[Item], bool]) -> SmallThing:
+    def _cheapest(self, kind: str, rule: str, fits: Callable[[Item], bool]) -> SmallThing | None:
         if kind in self._owned.kinds and kind not in SERVES_ONE:
             return SmallThing(kind=kind, item=None, price=0.0, found_in="owned")
         for item in self.things(kind):
             if fits(item):
                 found_in = "owned" if item.owned else "shop"
                 return SmallThing(kind=kind, item=item, price=self.cost(item), found_in=found_in)
-        raise Missing(kind, f"no {kind} in the catalogue {rule or 'serves'}")
+        return None
 
 
 def _pieces(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle: Item | None) -> Iterator[Piece]:

@@ -5,13 +5,14 @@ together. Gain is set to bring the loudest peak to the part's aim, as `line` set
 """
 
 import math
-from dataclasses import dataclass
-from typing import Final
+from dataclasses import dataclass, replace
+from typing import Final, Self
 
 import numpy as np
 
 from pneumen.core.errors import given
 from pneumen.core.gear import Microphone, interface_from_sheet, microphone_from_sheet
+from pneumen.core.kit.accessories import SERVES_ONE
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
@@ -39,6 +40,31 @@ class Voice:
     def devices(self) -> tuple[Item, ...]:
         return tuple(item for item in (self.microphone, self.booster, self.box) if item)
 
+    @property
+    def needs_phantom(self) -> bool:
+        """Whether it works only with 48 V."""
+        return bool(self.booster) or given("microphone", self.microphone).microphone_family.needs_phantom
+
+    @property
+    def hurt_by_phantom(self) -> bool:
+        """Whether 48 V would destroy it; a booster keeps it away."""
+        return not self.booster and given("microphone", self.microphone).microphone_family.hurt_by_phantom
+
+    @property
+    def pattern(self) -> str:
+        item = self.microphone
+        if item is None:
+            return "omni"
+        return item.pattern or (item.microphone_family.pattern if item.kind == "microphone" else "cardioid")
+
+    @property
+    def wants(self) -> tuple:
+        """What decides its small things: its plug, its booster or box, and what lies in its own box."""
+        item = self.microphone
+        boxed = tuple(kind for kind in SERVES_ONE if kind in item.in_box) if item else ()
+        plug = item and (item.kind, item.owned, item.family and item.microphone_family.plug)
+        return plug, bool(self.booster), bool(self.box), boxed
+
 
 def room_lead_db(part: PartNeed, pattern: str) -> float:
     """Return a part's direct-to-room ratio with a pattern, nothing hung; infinite for what is plugged in."""
@@ -47,39 +73,106 @@ def room_lead_db(part: PartNeed, pattern: str) -> float:
     return part.place(pattern).lead_db
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Heard:
+    """What each of many microphones hears of a part where it would stand, its own noise being a sound before it."""
+
+    aim_dbfs: float
+    peak_spl: np.ndarray
+    typical_spl: np.ndarray
+    noise_dba: np.ndarray
+
+    def only(self, kept: np.ndarray) -> Self:
+        """Return the same of some of them."""
+        return replace(
+            self, peak_spl=self.peak_spl[kept], typical_spl=self.typical_spl[kept], noise_dba=self.noise_dba[kept]
+        )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Microphones:
+    """The data sheets of voices that are microphones, perhaps boosted: arrays of shape (voices,).
+
+    unloaded_dbu is what comes out of 0 dB SPL; heard is by the number of a miked part.
+    """
+
+    voices: list[Voice]
+    unloaded_dbu: np.ndarray
+    output_ohm: np.ndarray
+    own_dba: np.ndarray
+    max_spl: np.ndarray
+    need_phantom: np.ndarray
+    hurt_by_phantom: np.ndarray
+    heard: dict[int, Heard]
+
+    @classmethod
+    def of(cls, needs: Needs, voices: list[Voice]) -> Self:
+        """Read the sheets of voices, none of them a plug."""
+        items = [given("microphone", voice.microphone) for voice in voices]
+        known = {one.id: microphone_from_sheet(one.family, one.sheet)[0] for one in items}
+        sheets = [sheet for one in items if isinstance(sheet := known[one.id], Microphone)]
+        boost_db = np.array([voice.booster.gain_db if voice.booster else 0.0 for voice in voices])
+        own_dba, patterns = np.array([one.self_noise_dba for one in sheets]), [one.pattern for one in sheets]
+        return cls(
+            voices=voices,
+            unloaded_dbu=microphone_dbu(np.array([one.sensitivity_mv_per_pa for one in sheets])) + boost_db,
+            output_ohm=np.where(boost_db > 0, BOOSTED_OUTPUT_OHM, [one.impedance_ohm for one in sheets]),
+            own_dba=own_dba,
+            max_spl=np.array([one.max_spl_db for one in sheets]),
+            need_phantom=np.array([voice.needs_phantom for voice in voices]),
+            hurt_by_phantom=np.array([voice.hurt_by_phantom for voice in voices]),
+            heard={n: _heard(part, patterns, own_dba) for n, part in enumerate(needs.parts) if not part.is_plugged},
+        )
+
+    def only(self, kept: np.ndarray) -> Self:
+        """Return the same of some of them, by a mask."""
+        return replace(
+            self,
+            voices=[voice for voice, stays in zip(self.voices, kept, strict=True) if stays],
+            heard={number: heard.only(kept) for number, heard in self.heard.items()},
+            **{name: getattr(self, name)[kept] for name in SHEET_COLUMNS},
+        )
+
+
+SHEET_COLUMNS: Final = ("unloaded_dbu", "output_ohm", "own_dba", "max_spl", "need_phantom", "hurt_by_phantom")
+
+
+def _heard(part: PartNeed, patterns: list[str], own_dba: np.ndarray) -> Heard:
+    names = sorted(set(patterns))
+    which = np.array([names.index(one) for one in patterns], dtype=int)
+    places, levels = [part.place(name) for name in names], part.miked_levels
+    fall = fall_db(levels.at_m, np.array([place.distance_m for place in places]))[which]
+    return Heard(
+        aim_dbfs=part.aim_dbfs,
+        peak_spl=levels.peak_db_spl + fall,
+        typical_spl=levels.typical_db_spl + fall,
+        noise_dba=power_sum_db(np.array([place.noise_dba for place in places])[which], own_dba),
+    )
+
+
 class MikedChains:
     """Microphones behind interfaces: what all parts share of the arithmetic, shape (hubs, voices)."""
 
-    def __init__(self, needs: Needs, hubs: list[Item], voices: list[Voice]) -> None:
-        microphones = [given("microphone", voice.microphone) for voice in voices]
-        sheets = {one.id: microphone_from_sheet(one.family, one.sheet)[0] for one in microphones}
-        of_voice = [sheet for one in microphones if isinstance(sheet := sheets[one.id], Microphone)]
-        boost_db = np.array([voice.booster.gain_db if voice.booster else 0.0 for voice in voices])
-        sensitivity = np.array([sheet.sensitivity_mv_per_pa for sheet in of_voice])
-        output_ohm = np.array([sheet.impedance_ohm for sheet in of_voice])
-        output_ohm = np.where(boost_db > 0, BOOSTED_OUTPUT_OHM, output_ohm)
-        self._patterns = [sheet.pattern for sheet in of_voice]
-        self._own_dba = np.array([sheet.self_noise_dba for sheet in of_voice])
-        self._max_spl = np.array([sheet.max_spl_db for sheet in of_voice])
-        self._inputs = inputs = _Inputs(hubs)
-        load_db = divider_db(output_ohm, inputs.impedance_ohm)
-        self._at_input_dbu = microphone_dbu(sensitivity) + boost_db + load_db  # of 0 dB SPL
-        self._fed = phantom_serves(hubs, voices, together=needs.most_at_once > 1)
+    def __init__(self, needs: Needs, hubs: list[Item], microphones: Microphones) -> None:
+        self._microphones = microphones
+        self._inputs = inputs = Inputs(hubs)
+        load_db = divider_db(microphones.output_ohm, inputs.impedance_ohm)
+        self._at_input_dbu = microphones.unloaded_dbu + load_db  # of 0 dB SPL
+        self._fed = phantom_serves(
+            hubs, microphones.need_phantom, microphones.hurt_by_phantom, together=needs.most_at_once > 1
+        )
 
-    def clean_ranges(self, part: PartNeed) -> np.ndarray:
+    def clean_ranges(self, part: int) -> np.ndarray:
         """Return the clean range of a part for each interface and microphone; CANNOT where a chain cannot serve.
 
         It cannot where its gain does not reach, the microphone overloads, or 48 V is missing or would destroy it.
         """
-        places, levels = {pattern: part.place(pattern) for pattern in set(self._patterns)}, part.miked_levels
-        fall = fall_db(levels.at_m, np.array([places[one].distance_m for one in self._patterns]))
-        sound_dba = power_sum_db(np.array([places[one].noise_dba for one in self._patterns]), self._own_dba)
-        peak_spl, typical_spl = levels.peak_db_spl + fall, levels.typical_db_spl + fall
-        gain_db, fits = self._inputs.gain_for(peak_spl + self._at_input_dbu, part.aim_dbfs)
+        heard = self._microphones.heard[part]
+        gain_db, fits = self._inputs.gain_for(heard.peak_spl + self._at_input_dbu, heard.aim_dbfs)
         spl_to_file_db = self._at_input_dbu - self._inputs.max_input_dbu + gain_db
-        noise = power_sum_db(sound_dba + spl_to_file_db, self._inputs.noise(gain_db))
-        clean = typical_spl + spl_to_file_db - noise
-        return np.where(fits & self._fed & (peak_spl <= self._max_spl), clean, CANNOT)
+        noise = power_sum_db(heard.noise_dba + spl_to_file_db, *self._inputs.noises(gain_db))
+        clean = heard.typical_spl + spl_to_file_db - noise
+        return np.where(fits & self._fed & (heard.peak_spl <= self._microphones.max_spl), clean, CANNOT)
 
 
 def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) -> np.ndarray:
@@ -88,7 +181,7 @@ def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) 
     clean = np.full((len(hubs), len(voices)), CANNOT)
     for column, voice in enumerate(voices):
         box = voice.box
-        inputs = _Inputs(hubs, instrument=box is None)
+        inputs = Inputs(hubs, instrument=box is None)
         load_ohm = inputs.impedance_ohm if box is None else np.full((len(hubs), 1), box.input_impedance_ohm)
         level_db = divider_db(direct.output_ohm, load_ohm)
         fits = inputs.there & (not direct.passive or load_ohm >= PICKUP_LOAD_OHM)
@@ -103,12 +196,12 @@ def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) 
         gain_db, reached = inputs.gain_for(levels.peak_dbu + level_db, part.aim_dbfs)
         to_file_db = gain_db - inputs.max_input_dbu
         sound = power_sum_db(direct.noise_dbu + level_db, box_noise) + to_file_db
-        ranges = levels.typical_dbu + level_db + to_file_db - power_sum_db(sound, inputs.noise(gain_db))
+        ranges = levels.typical_dbu + level_db + to_file_db - power_sum_db(sound, *inputs.noises(gain_db))
         clean[:, column] = np.where(fits & reached, ranges, CANNOT)[:, 0]
     return clean
 
 
-class _Inputs:
+class Inputs:
     """The interfaces' inputs as columns, shape (hubs, 1): what a microphone, or an instrument, meets there."""
 
     def __init__(self, hubs: list[Item], *, instrument: bool = False) -> None:
@@ -136,16 +229,13 @@ class _Inputs:
         near_enough = (short >= -MOST_TOO_LOUD_DB) & (short <= MOST_TOO_QUIET_DB)
         return whole_gain_db(reachable, self.low, self.high) - self.low, near_enough
 
-    def noise(self, gain_db: np.ndarray) -> np.ndarray:
-        """Noise of preamp and converter, on the scale where a signal's RMS is its level plus what follows."""
-        return power_sum_db(self.ein_dbu - self.max_input_dbu + gain_db, self.converter)
+    def noises(self, gain_db: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Noise of preamp and of converter, on the scale where a signal's RMS is its level plus what follows."""
+        return self.ein_dbu - self.max_input_dbu + gain_db, self.converter
 
 
-def phantom_serves(hubs: list[Item], voices: list[Voice], *, together: bool) -> np.ndarray:
-    """Tell where phantom power is there for what needs it and cannot reach what it would hurt."""
+def phantom_serves(hubs: list[Item], needed: np.ndarray, hurts: np.ndarray, *, together: bool) -> np.ndarray:
+    """Tell where phantom power is there for what needs it and cannot reach what it would hurt, shape (hubs, voices)."""
     has = np.array([hub.phantom != "none" for hub in hubs])[:, None]
     shared = np.array([hub.phantom == "shared" for hub in hubs])[:, None]
-    families = [given("microphone", voice.microphone).microphone_family for voice in voices]
-    needs_it = np.array([bool(v.booster) or f.needs_phantom for v, f in zip(voices, families, strict=True)])
-    hurt = np.array([not v.booster and f.hurt_by_phantom for v, f in zip(voices, families, strict=True)])
-    return (has | ~needs_it) & ~(shared & hurt & together)
+    return (has | ~needed) & ~(shared & hurts & together)

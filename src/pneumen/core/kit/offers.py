@@ -2,16 +2,20 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Self
+from typing import Final, Self
 
 import numpy as np
 
 from pneumen.core.errors import given
 from pneumen.core.kit.accessories import Shelf
-from pneumen.core.kit.evaluate import CANNOT, MikedChains, Voice, clean_ranges_plugged, room_lead_db
+from pneumen.core.kit.evaluate import CANNOT, Microphones, MikedChains, Voice, clean_ranges_plugged, room_lead_db
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.levels import levels_of_part
 from pneumen.core.kit.needs import Needs
+from pneumen.core.kit.outclassed import interfaces_worth_trying, microphones_worth_trying
+
+HUBS_AT_ONCE: Final = 8
+"""So many interfaces are worked out together: enough to be fast, few enough to stay small."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -71,23 +75,16 @@ def _offer(needs: Needs, hubs: Sequence[Item | None], voices: list[Voice], clean
     lead_of = {
         (number, pattern): room_lead_db(part, pattern)
         for number, part in enumerate(needs.parts)
-        for pattern in {_pattern(voice) for voice in voices}
+        for pattern in {voice.pattern for voice in voices}
     }
     leads = [
         [
-            lead_of[number, _pattern(voice)] if (voice.microphone is None) == part.is_plugged else CANNOT
+            lead_of[number, voice.pattern] if (voice.microphone is None) == part.is_plugged else CANNOT
             for voice in voices
         ]
         for number, part in enumerate(needs.parts)
     ]
     return Offer(hubs=tuple(hubs), voices=tuple(voices), clean_db=clean_db, lead_db=np.array(leads))
-
-
-def _pattern(voice: Voice) -> str:
-    item = voice.microphone
-    if item is None:
-        return "omni"
-    return item.pattern or (item.microphone_family.pattern if item.kind == "microphone" else "cardioid")
 
 
 def _interface_offer(needs: Needs, shelf: Shelf, microphones: list[Item]) -> Iterator[Offer]:
@@ -98,15 +95,22 @@ def _interface_offer(needs: Needs, shelf: Shelf, microphones: list[Item]) -> Ite
             Voice(microphone=one, booster=booster) for one in microphones if not one.microphone_family.needs_phantom
         ]
     plugs = [Voice(), *(Voice(box=box) for box in shelf.things("di-box"))] if needs.plugged else []
-    if not hubs or not (voices or plugs):
+    miked = Microphones.of(needs, voices) if voices and len(needs.plugged) < len(needs.parts) else None
+    if not hubs or not (miked or plugs):
         return
+    if miked:
+        miked = microphones_worth_trying(needs, shelf, hubs, miked)
+    hubs = interfaces_worth_trying(needs, shelf, hubs, miked, plugs)
+    voices = miked.voices if miked else []
     clean = np.full((len(hubs), len(needs.parts), len(voices) + len(plugs)), CANNOT)
-    chains = MikedChains(needs, hubs, voices) if voices else None
-    for number, part in enumerate(needs.parts):
-        if part.is_plugged:
-            clean[:, number, len(voices) :] = clean_ranges_plugged(part, hubs, plugs)
-        elif chains:
-            clean[:, number, : len(voices)] = chains.clean_ranges(part)
+    for start in range(0, len(hubs), HUBS_AT_ONCE):
+        some = slice(start, start + HUBS_AT_ONCE)
+        chains = MikedChains(needs, hubs[some], miked) if miked else None
+        for number, part in enumerate(needs.parts):
+            if part.is_plugged:
+                clean[some, number, len(voices) :] = clean_ranges_plugged(part, hubs[some], plugs)
+            elif chains:
+                clean[some, number, : len(voices)] = chains.clean_ranges(number)
     yield _offer(needs, hubs, [*voices, *plugs], clean)
 
 

@@ -16,7 +16,6 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.kit.accessories import (
-    SERVES_ONE,
     Missing,
     Piece,
     Shelf,
@@ -30,6 +29,7 @@ from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer
+from pneumen.core.kit.outclassed import Rows
 from pneumen.core.kit.sharings import sharings_of
 from pneumen.core.kit.walks import Step, Walk
 
@@ -204,7 +204,7 @@ class _Prices:
         self._devices = np.array(
             [sum(shelf.cost(one) for one in voice.devices if one.kind != "recorder") for voice in offer.voices]
         )
-        profiles = [_profile(voice) for voice in offer.voices]
+        profiles = [voice.wants for voice in offer.voices]
         self._examples = dict(zip(profiles, offer.voices, strict=True))
         places = {profile: place for place, profile in enumerate(self._examples)}
         self._profile_of = np.array([places[profile] for profile in profiles], dtype=int)
@@ -288,23 +288,13 @@ class _Prices:
         clean = self._offer.clean_db[hubs].reshape(-1, len(self._offer.voices)).T
         figures = np.hstack([clean, self._offer.lead_db.T])
         prices = np.array(list(self._known.values())).T
-        kept: list[int] = []
+        rows, kept = Rows(figures), list[int]()
         for voice in np.lexsort((-np.clip(figures, -1e3, 1e3).sum(axis=1), prices.min(axis=1))):
             rivals = np.array(kept[-MOST_RIVALS:], dtype=int)
-            better = (figures[rivals] >= figures[voice] - SAME).all(axis=1) & (prices[rivals] < prices[voice]).all(
-                axis=1
-            )
-            if not better.any() and (figures[voice] > CANNOT).any():
+            rivals = rivals[(prices[rivals] < prices[voice]).all(axis=1)]
+            if (figures[voice] > CANNOT).any() and not rows.is_equalled(int(voice), rivals):
                 kept.append(int(voice))
         return np.array(sorted(kept), dtype=int)
-
-
-def _profile(voice: Voice) -> tuple:
-    """Return what decides a voice's small things: its plug, its booster or box, and what lies in its own box."""
-    item = voice.microphone
-    boxed = tuple(kind for kind in SERVES_ONE if kind in item.in_box) if item else ()
-    plug = item and (item.kind, item.owned, item.family and item.microphone_family.plug)
-    return plug, bool(voice.booster), bool(voice.box), boxed
 
 
 def things_of_voice(
@@ -333,12 +323,12 @@ def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThi
 def _worth_trying(offer: Offer, hub_prices: np.ndarray) -> list[int]:
     """Return the hubs no strictly cheaper one equals with every voice for every part, cheapest first."""
     flat = offer.clean_db.reshape(len(offer.hubs), -1)
-    kept: list[int] = []
+    rows, kept = Rows(flat), list[int]()
     for hub in np.argsort(hub_prices, kind="stable"):
         if not np.isfinite(hub_prices[hub]) or not (flat[hub] > CANNOT).any():
             continue
-        cheaper = [other for other in kept if hub_prices[other] < hub_prices[hub]]
-        if not any((flat[other] >= flat[hub] - SAME).all() for other in cheaper):
+        cheaper = np.array([other for other in kept if hub_prices[other] < hub_prices[hub]], dtype=int)
+        if not rows.is_equalled(int(hub), cheaper):
             kept.append(int(hub))
     return kept
 

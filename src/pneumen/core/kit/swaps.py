@@ -4,6 +4,8 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import Final
 
+import numpy as np
+
 from pneumen.core.kit.accessories import Missing, Shelf
 from pneumen.core.kit.evaluate import Voice, phantom_serves
 from pneumen.core.kit.item import Item
@@ -105,7 +107,8 @@ def _in_its_place(needs: Needs, new: Item, old: Item) -> bool:
 
 
 def _phantom_serves(needs: Needs, hub: Item, voice: Voice) -> bool:
-    return bool(phantom_serves([hub], [voice], together=needs.most_at_once > 1)[0, 0])
+    needed, hurts = np.array([voice.needs_phantom]), np.array([voice.hurt_by_phantom])
+    return bool(phantom_serves([hub], needed, hurts, together=needs.most_at_once > 1)[0, 0])
 
 
 def _tried(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf, new: Item, old: Item) -> Swap | None:
