@@ -52,7 +52,7 @@ def main() -> None:
         photographer.look("/parts/2/place/#zones", "place-zones", theme="dark", height=760)
         photographer.look("/parts/1/place/two/?how=sing", "two", height=720)
         photographer.look("/gear/", "catalogue")
-        photographer.look("/gear/foxtail-r/", "item", theme="dark")
+        photographer.look("/gear/items/foxtail-r/", "item", theme="dark")
         photographer.look("/parts/1/gain/", "gain-before-a-take")
         photographer.look("/parts/2/gain/", "gain-bare-knob", theme="dark")
         photographer.look("/parts/3/gain/", "gain-usb")

@@ -9,7 +9,7 @@ SCREENS = (
     "/parts/2/part/",
     "/parts/1/kit/",
     "/gear/",
-    "/gear/rowan-2/",
+    "/gear/items/rowan-2/",
     "/parts/1/room/",
     "/parts/2/room/",
     "/parts/1/room/compare/",

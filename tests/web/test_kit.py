@@ -8,9 +8,11 @@ from django.urls import reverse
 from pneumen.core.kit import built_in_catalogue, catalogue_from_csv, catalogue_to_csv
 from pneumen.web.gear.models import GearImport, GearMark
 from pneumen.web.gear.services import catalogue_and_gear_at_hand, whole_catalogue
+from pneumen.web.gear.show import ROWS_ON_A_PAGE
 from pneumen.web.kit.picture import NARROW, WIDE, draw_frontier
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
+from tests.gear import random_catalogue
 from tests.web.base import HTMX, DemoCase, answers
 
 OPTIONS = {
@@ -217,6 +219,34 @@ class Gear(DemoCase):
         self.client.post(answer.url, {"yes": "1"})
         self.assertEqual(whole_catalogue(self.owner), catalogue_from_csv(document.encode()))
         self.assertFalse(GearImport.objects.exists())
+
+    def test_a_large_catalogue_is_taken_in_and_shown_by_pages(self):
+        items = random_catalogue(1, 1500)
+        self.client.post(self.read(catalogue_to_csv(items)).url, {"yes": "1"})
+        self.assertEqual({item.id: item for item in whole_catalogue(self.owner)}, {item.id: item for item in items})
+        page = self.client.get(reverse("gear:list"), {"kind": "microphone", "page": 2})
+        self.assertContains(page, f"{ROWS_ON_A_PAGE + 1} to {2 * ROWS_ON_A_PAGE} of ")
+        self.assertEqual(page.content.decode().count('href="/gear/items/'), ROWS_ON_A_PAGE)
+        self.assertContains(page, "?q=&amp;kind=microphone&amp;shown=all&amp;page=3")
+        last = self.client.get(reverse("gear:list"), {"page": 99}).context["screen"].rows
+        self.assertFalse(last.has_next())  # a page beyond the end is the last one
+
+    def test_a_second_import_keeps_what_was_marked(self):
+        self.client.post(self.read(catalogue_to_csv(random_catalogue(1, 60))).url, {"yes": "1"})
+        self.item("microphone-3", have="owned")
+        self.client.post(self.read(catalogue_to_csv(random_catalogue(2, 40))).url, {"yes": "1"})
+        self.assertEqual(whole_catalogue(self.owner), random_catalogue(2, 40))
+        self.assertEqual(GearMark.objects.get(item_id="microphone-3").have, "owned")
+
+    def test_every_id_that_is_allowed_has_a_page(self):
+        ids = ("new", "import", "forget", "export.csv", "items", "sheet", "0", "a..", "x" * 60)
+        self.client.post(
+            self.read("id,kind,name,price\n" + "".join(f"{i},headphones,H,9\n" for i in ids)).url, {"yes": 1}
+        )
+        for item_id in ids:
+            for name in ("gear:item", "gear:sheet"):
+                page = self.client.get(reverse(name, args=[item_id]))
+                self.assertContains(page, 'value="9"', msg_prefix=f"{name} {item_id}")
 
     def test_leaving_an_import_changes_nothing(self):
         answer = self.read(catalogue_to_csv(built_in_catalogue()[:3]))

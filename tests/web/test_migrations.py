@@ -31,6 +31,11 @@ owner = state.get_model("auth", "User").objects.create(username="local")
 room = state.get_model("room", "Room").objects.create(
     owner=owner, name="Attic", size="medium", furnishing="some", noise="quiet"
 )
+state.get_model("gear", "GearMark").objects.create(
+    owner=owner, item_id="my-mine", have="owned",
+    data={{"id": "my-mine", "kind": "microphone", "name": "Mine", "price": 12.5, "family": "dynamic"}},
+)
+state.get_model("gear", "GearMark").objects.create(owner=owner, item_id="rowan-2", hidden=True)
 for name, deleted_at in (("Here", None), ("Gone", timezone.now())):
     song = state.get_model("song", "Song").objects.create(owner=owner, name=name, room=room, deleted_at=deleted_at)
     part = state.get_model("part", "Part").objects.create(owner=owner, song=song, name="Voice", source="voice-pop")
@@ -47,8 +52,10 @@ NOW = (
     + """
 call_command("migrate", verbosity=0)
 from pneumen.web.audio.models import AudioFile
+from pneumen.web.gear.models import GearMark
 from pneumen.web.song.models import Song
 from pneumen.web.song.services import bring_back
+print([(mark.item_id, mark.item and (mark.item.family, mark.item.price)) for mark in GearMark.objects.all()])
 print([song.name for song in Song.objects.all()], AudioFile.objects.count())
 bring_back(Song.everything.get(name="Gone"))
 for song in Song.objects.all():
@@ -68,8 +75,9 @@ class AnOlderFolder(unittest.TestCase):
         self.assertEqual(done.returncode, 0, done.stderr[-2000:])
         return done.stdout.splitlines()
 
-    def test_songs_deleted_then_can_be_brought_back_now(self):
+    def test_songs_deleted_then_can_be_brought_back_now_and_gear_is_as_it_was(self):
         folder = Path(tempfile.mkdtemp(prefix="pneumen-older-"))
         self.addCleanup(shutil.rmtree, folder)
         self.run_in(folder, AS_IT_WAS)
-        self.assertEqual(self.run_in(folder, NOW), ["['Here'] 2", "Here 3 here", "Gone 3 gone"])
+        marks = "[('my-mine', ('dynamic', 12.5)), ('rowan-2', None)]"
+        self.assertEqual(self.run_in(folder, NOW), [marks, "['Here'] 2", "Here 3 here", "Gone 3 gone"])

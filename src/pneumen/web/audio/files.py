@@ -11,6 +11,7 @@ from typing import Final
 import numpy as np
 import soundfile
 from django.conf import settings
+from django.core.files.uploadedfile import TemporaryUploadedFile
 
 from pneumen.web.site.backup import is_recording
 
@@ -56,6 +57,13 @@ def receive(chunks: Iterable[bytes]) -> tuple[Path, str]:
             Path(file.name).unlink(missing_ok=True)
             raise
     return Path(file.name), digest.hexdigest()
+
+
+def take_over(upload: TemporaryUploadedFile) -> Path:
+    """Make the file an upload was written to ours, without another copy; return where it lies."""
+    path = incoming("")
+    os.replace(upload.temporary_file_path(), path)
+    return path
 
 
 def checksum_of(path: Path) -> str:

@@ -7,6 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
+from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
 from django.db import transaction
 from django.db.models import ProtectedError
 
@@ -16,6 +17,8 @@ from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import put_away
 
 Owner = Any
+Sent = UploadedFile | Iterable[bytes]
+"""A recording as a form brings it, or in pieces."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -27,9 +30,13 @@ class Incoming:
 
 
 @contextmanager
-def received(chunks: Iterable[bytes]) -> Iterator[Incoming]:
+def received(sent: Sent) -> Iterator[Incoming]:
     """Write what somebody sends beside the store; whatever no row points to in the end is removed."""
-    path, checksum = files.receive(chunks)
+    if isinstance(sent, TemporaryUploadedFile):
+        path = files.take_over(sent)
+        checksum = files.checksum_of(path)
+    else:
+        path, checksum = files.receive(sent.chunks() if isinstance(sent, UploadedFile) else sent)
     with _offered(Incoming(path=path, checksum=checksum)) as incoming:
         yield incoming
 

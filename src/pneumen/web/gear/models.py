@@ -8,6 +8,7 @@ from django.db import models
 
 from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
 from pneumen.core.kit import Item
+from pneumen.web.gear.columns import ItemField
 from pneumen.web.owned import Owned, choices_of
 
 
@@ -88,11 +89,11 @@ def _typed(row: models.Model, names: tuple[str, ...]) -> dict[str, Any]:
 
 
 class GearMark(Owned):
-    """What a person says of one item of the catalogue: another price or sheet (data), owned, hidden, removed."""
+    """What a person says of one item of the catalogue: another price or sheet (item), owned, hidden, removed."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="gear_marks")
     item_id = models.CharField(max_length=60)
-    data = models.JSONField(null=True, blank=True)
+    item = ItemField(null=True, blank=True)
     have = models.CharField(max_length=10, blank=True)
     hidden = models.BooleanField(default=False)
     removed = models.BooleanField(default=False)

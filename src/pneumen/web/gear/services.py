@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 from dataclasses import replace
 from itertools import count
-from typing import Any
+from typing import Any, Final
 
 import msgspec
 from django.db import transaction
@@ -14,6 +14,7 @@ from pneumen.core.kit import Changes, Item, built_in_catalogue, changes_between,
 from pneumen.web.gear.models import GearImport, GearMark
 
 HAVE = ("", "owned", "borrowed")
+ROWS_AT_ONCE: Final = 500
 
 
 def marks_of(owner: Any) -> dict[str, GearMark]:  # noqa: ANN401 - whichever user model is set
@@ -38,13 +39,9 @@ def catalogue_and_gear_at_hand(said: Iterable[GearMark]) -> tuple[tuple[Item, ..
 
 def _with_marks(marks: dict[str, GearMark]) -> tuple[Item, ...]:
     built_in = {item.id: item for item in built_in_catalogue()}
-    changed = {name: _item(mark) for name, mark in marks.items() if mark.data}
+    changed = {name: mark.item for name, mark in marks.items() if mark.item}
     removed = {name for name, mark in marks.items() if mark.removed}
     return tuple(item for name, item in (built_in | changed).items() if name not in removed)
-
-
-def _item(mark: GearMark) -> Item:
-    return msgspec.convert(mark.data, Item)
 
 
 @transaction.atomic
@@ -100,8 +97,7 @@ def _require_there(owner: Any, item_id: str) -> Item:  # noqa: ANN401 - whicheve
 
 
 def _store(owner: Any, item: Item) -> None:  # noqa: ANN401 - whichever user model is set
-    data = msgspec.to_builtins(item)
-    GearMark.objects.update_or_create(owner=owner, item_id=item.id, defaults={"data": data, "removed": False})
+    GearMark.objects.update_or_create(owner=owner, item_id=item.id, defaults={"item": item, "removed": False})
 
 
 @transaction.atomic
@@ -121,18 +117,29 @@ def changes_of_import(owner: Any, items: tuple[Item, ...]) -> Changes:  # noqa: 
     return changes_between(whole_catalogue(owner), items)
 
 
+def _put(owner: Any, fields: tuple[str, ...], said: Iterable[tuple[str, dict[str, Any]]]) -> None:  # noqa: ANN401
+    """Say something of many items at once; what else is said of them stays."""
+    GearMark.objects.bulk_create(
+        [GearMark(owner_id=getattr(owner, "pk", owner), item_id=name, **values) for name, values in said],
+        batch_size=ROWS_AT_ONCE,
+        update_conflicts=True,
+        unique_fields=["owner", "item_id"],
+        update_fields=fields,
+    )
+
+
 @transaction.atomic
 def import_catalogue(owner: Any, items: tuple[Item, ...]) -> Changes:  # noqa: ANN401 - whichever user model is set
     """Take a whole catalogue in: what it leaves out is removed, marks of what stays are kept."""
     changes = changes_of_import(owner, items)
-    built_in = {item.id: item for item in built_in_catalogue()}
-    for item in (*changes.added, *(after for _, after, _ in changes.changed)):
-        _store(owner, item)
-    for item in changes.removed:
-        if item.id in built_in:
-            GearMark.objects.update_or_create(owner=owner, item_id=item.id, defaults={"removed": True})
-        else:
-            GearMark.objects.mine(owner).filter(item_id=item.id).delete()
+    built_in = {item.id for item in built_in_catalogue()}
+    new = (*changes.added, *(after for _, after, _ in changes.changed))
+    gone = [item.id for item in changes.removed]
+    _put(owner, ("item", "removed"), ((item.id, {"item": item}) for item in new))
+    _put(owner, ("removed",), ((name, {"removed": True}) for name in gone if name in built_in))
+    own = [name for name in gone if name not in built_in]
+    for start in range(0, len(own), ROWS_AT_ONCE):
+        GearMark.objects.mine(owner).filter(item_id__in=own[start : start + ROWS_AT_ONCE]).delete()
     return changes
 
 
@@ -140,4 +147,4 @@ def import_catalogue(owner: Any, items: tuple[Item, ...]) -> Changes:  # noqa: A
 def forget_changes(owner: Any) -> None:  # noqa: ANN401 - whichever user model is set
     """Go back to the built-in catalogue; what is owned, borrowed or hidden stays so."""
     GearMark.objects.mine(owner).filter(have="", hidden=False).delete()
-    GearMark.objects.mine(owner).update(data=None, removed=False)
+    GearMark.objects.mine(owner).update(item=None, removed=False)

@@ -1,8 +1,10 @@
 """What the catalogue's pages say: rows that fit a search, and an item's sheet with its effect on the parts."""
 
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, Final
+from urllib.parse import urlencode
 
+from django.core.paginator import Page, Paginator
 from django.http import QueryDict
 
 from pneumen.core.errors import given
@@ -16,6 +18,7 @@ from pneumen.wording.figures import MINUS, figure, money
 from pneumen.wording.lengths import far
 
 HAVE_LABELS = dict(zip(HAVE, ("to buy", "owned", "borrowed"), strict=True))
+ROWS_ON_A_PAGE: Final = 100
 SHOWN = (("all", "all"), ("owned", "what is at hand"), ("hidden", "hidden ones"), ("changed", "changed by you"))
 
 
@@ -33,13 +36,22 @@ class Row:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ListScreen:
-    rows: tuple[Row, ...]
+    rows: Page
+    found: int
     count: int
+    address: str
     query: str
     kind: str
     shown: str
     kinds: tuple[tuple[str, str], ...]
     shown_choices: tuple[tuple[str, str], ...] = SHOWN
+    gap: str = str(Paginator.ELLIPSIS)
+
+    @property
+    def pages(self) -> list[int | str]:
+        """The numbers of the pages near this one and at the ends, with a gap between."""
+        paginator = self.rows.paginator
+        return list(paginator.get_elided_page_range(self.rows.number))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -69,6 +81,8 @@ def list_screen(owner: Any, data: QueryDict) -> ListScreen:  # noqa: ANN401 - wh
     marks, items = marks_of(owner), whole_catalogue(owner)
     rows = []
     for item in items:
+        if kind and item.kind != kind:
+            continue
         mark = marks.get(item.id)
         row = Row(
             id=item.id,
@@ -78,12 +92,21 @@ def list_screen(owner: Any, data: QueryDict) -> ListScreen:  # noqa: ANN401 - wh
             facts=_short_facts(item),
             have=HAVE_LABELS[mark.have if mark else ""],
             hidden=bool(mark and mark.hidden),
-            changed=bool(mark and mark.data),
+            changed=bool(mark and mark.item),
         )
-        if (not kind or item.kind == kind) and _is_shown(row, shown) and _matches(row, query):
+        if _is_shown(row, shown) and _matches(row, query):
             rows.append(row)
     kinds = tuple((slug, label) for slug, label in KIND_LABELS.items() if any(item.kind == slug for item in items))
-    return ListScreen(rows=tuple(rows), count=len(items), query=query, kind=kind, shown=shown, kinds=kinds)
+    return ListScreen(
+        rows=Paginator(rows, ROWS_ON_A_PAGE).get_page(data.get("page")),
+        found=len(rows),
+        count=len(items),
+        address=urlencode({"q": query, "kind": kind, "shown": shown}),
+        query=query,
+        kind=kind,
+        shown=shown,
+        kinds=kinds,
+    )
 
 
 def _is_shown(row: Row, shown: str) -> bool:

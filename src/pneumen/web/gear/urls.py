@@ -10,6 +10,6 @@ urlpatterns = [
     path("import/<int:import_id>/", views.review, name="review"),
     path("forget/", views.forget, name="forget"),
     path("new/", views.new, name="new"),
-    path("<str:item_id>/sheet/", views.sheet, name="sheet"),
-    path("<str:item_id>/", views.item, name="item"),
+    path("items/<str:item_id>/sheet/", views.sheet, name="sheet"),
+    path("items/<str:item_id>/", views.item, name="item"),
 ]

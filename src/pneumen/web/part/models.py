@@ -3,7 +3,6 @@
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
-import msgspec
 from django.db import models
 from django.db.models import Q
 
@@ -204,7 +203,7 @@ class Part(PutAway):
                 return row.to_core() if row else None
         mark = next((row for row in self.owner.gear_marks.all() if row.item_id == item_id), None)
         with suppress(UnknownName):
-            item = msgspec.convert(mark.data, Item) if mark and mark.data else item_named(item_id)
+            item = mark.item if mark and mark.item else item_named(item_id)
             return owned_item(item) if mark and mark.have else item
         return None
 

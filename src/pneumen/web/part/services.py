@@ -9,8 +9,8 @@ from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.part import FASTEST_BPM, ROLES, SLOWEST_BPM, USUAL_SECTIONS, find_tempo
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.take import open_recording
+from pneumen.web.audio.services import Sent, received, release
 from pneumen.web.audio.services import keep as keep_audio
-from pneumen.web.audio.services import received, release
 from pneumen.web.kit.services import plan_song
 from pneumen.web.part.models import Backing, Part, Section
 from pneumen.web.song.models import Song
@@ -100,13 +100,13 @@ def remove(part: Part, section_id: int) -> None:
 LONGEST_BLOCK = 1 << 16
 
 
-def take_in_backing(song: Song, name: str, chunks: Iterable[bytes]) -> Backing:
+def take_in_backing(song: Song, name: str, sent: Sent) -> Backing:
     """Store a backing track with its tempo, if one is found: file and row together, or neither; an older one goes.
 
     Raises:
         UnreadableFile: where it is no recording that can be read.
     """
-    with received(chunks) as incoming:
+    with received(sent) as incoming:
         with open_recording(incoming.path) as recording:
             rate_hz, channels = recording.sample_rate_hz, recording.channels
             tempo = find_tempo((block.mean(axis=0) for block in recording.blocks(_edges(recording.frames))), rate_hz)

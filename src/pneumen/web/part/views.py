@@ -95,7 +95,7 @@ def backing(request: Request, part_id: int) -> HttpResponse:
         messages.error(request, "Choose a file first: WAV, AIFF, FLAC, Ogg or MP3.")
     else:
         try:
-            services.take_in_backing(part.song, file.name or "backing", file.chunks())
+            services.take_in_backing(part.song, file.name or "backing", file)
         except PneumenError as error:
             messages.error(request, f"{file.name}: {error}.")
     return redirect("part:page", part_id=part.pk)

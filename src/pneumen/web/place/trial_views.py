@@ -50,7 +50,7 @@ def _made(request: Request, part: Part, spots: list[trials.Proposal]) -> Trial |
     if "simulate" in request.POST:
         return trials.play_trial(part, spots)
     sent = sorted(request.FILES.getlist("phrases"), key=lambda file: file.name or "")
-    uploads = [(file.name or "phrase", file.chunks()) for file in sent]
+    uploads = [(file.name or "phrase", file) for file in sent]
     return trials.take_in_trial(part, spots, uploads) if uploads else None
 
 

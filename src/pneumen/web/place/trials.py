@@ -2,7 +2,7 @@
 
 import random
 import zlib
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from contextlib import ExitStack
 from dataclasses import dataclass, replace
 from pathlib import Path
@@ -31,7 +31,7 @@ from pneumen.core.take import (
 )
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
-from pneumen.web.audio.services import Incoming, finished, keep, received, release
+from pneumen.web.audio.services import Incoming, Sent, finished, keep, received, release
 from pneumen.web.job.services import Tell, queue
 from pneumen.web.lengths import require_near
 from pneumen.web.part.models import YOURS, Part
@@ -43,7 +43,6 @@ from pneumen.wording.lengths import near
 PHRASE_S = 6.0
 LONGEST_S = 600.0
 PEAK_DBFS = -10.0
-Chunks = Iterable[bytes]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,7 +120,7 @@ def play_trial(part: Part, spots: Sequence[Proposal]) -> Trial:
     return _new_trial(part, spots, simulated=True)
 
 
-def take_in_trial(part: Part, spots: Sequence[Proposal], uploads: Sequence[tuple[str, Chunks]]) -> Trial:
+def take_in_trial(part: Part, spots: Sequence[Proposal], uploads: Sequence[tuple[str, Sent]]) -> Trial:
     """Store recordings of a trial and queue it: one file with a clap before each phrase, or one file a spot.
 
     Raises:
@@ -131,7 +130,7 @@ def take_in_trial(part: Part, spots: Sequence[Proposal], uploads: Sequence[tuple
     if len(uploads) not in (1, len(spots)):
         raise Contradiction("files", f"must be one with claps between, or {len(spots)}, one a spot in their order")
     with ExitStack() as stack:
-        sent = [(name, stack.enter_context(received(chunks))) for name, chunks in uploads]
+        sent = [(name, stack.enter_context(received(one))) for name, one in uploads]
         with transaction.atomic():
             audio = [_kept(part, name, incoming) for name, incoming in sent]
             if len(audio) == 1:

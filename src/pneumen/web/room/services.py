@@ -1,6 +1,5 @@
 """Drawing a room, standing in it, hanging things, naming noises, taking in a clap."""
 
-from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -30,7 +29,7 @@ from pneumen.core.room import (
     with_hung,
 )
 from pneumen.core.take import open_recording
-from pneumen.web.audio.services import received
+from pneumen.web.audio.services import Sent, received
 from pneumen.web.lengths import require_far, require_near
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.room.models import Covering, Furniture, NoiseSource, Room
@@ -265,13 +264,13 @@ def remove_noise(room: Room, number: int) -> None:
     room.noises.filter(pk=number).delete()
 
 
-def take_in_clap(room: Room, chunks: Iterable[bytes]) -> Clap:
+def take_in_clap(room: Room, sent: Sent) -> Clap:
     """Read a clap's file and keep what it tells; the file itself is not kept.
 
     Raises:
         UnreadableFile: where it is no recording, or holds no clap.
     """
-    with received(chunks) as incoming, open_recording(incoming.path) as recording:
+    with received(sent) as incoming, open_recording(incoming.path) as recording:
         rate_hz = recording.sample_rate_hz
         samples = recording.loudest_channel(min(LONGEST_CLAP_S, MOST_CLAP_SAMPLES / rate_hz))
     return _keep_clap(room, clap_of(samples, rate_hz))

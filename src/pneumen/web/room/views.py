@@ -202,7 +202,7 @@ def clap(request: Request, part_id: int) -> HttpResponse:
         elif file is None:
             messages.error(request, "Choose a recording of a clap first: WAV, AIFF, FLAC, Ogg or MP3.")
         else:
-            services.take_in_clap(room, file.chunks())
+            services.take_in_clap(room, file)
     except PneumenError as error:
         name = f"{file.name}: " if file else ""
         messages.error(request, f"{name}{error}.")

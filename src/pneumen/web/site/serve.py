@@ -119,19 +119,10 @@ def _wake_by(worker: "_Worker") -> None:
 
 
 def _serve(port: int) -> None:
-    from django.conf import settings
-    from waitress import create_server
-
+    from pneumen.web.site.server import server_for
     from pneumen.web.site.wsgi import application
 
-    server = create_server(
-        application,
-        host=ADDRESS,
-        port=port,
-        threads=6,
-        ident=None,
-        max_request_body_size=settings.MOST_UPLOAD_BYTES * 8,  # the middleware answers in words before this does
-    )
+    server = server_for(application, ADDRESS, port)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     _say(f"ready at http://{ADDRESS}:{port}/ (stop with Ctrl+C)")
     try:

@@ -1,7 +1,6 @@
 """Taking in a take, measuring it, and learning from it."""
 
 import zlib
-from collections.abc import Iterable
 from dataclasses import replace
 from typing import Any
 
@@ -27,7 +26,7 @@ from pneumen.core.take import Correction, Measurement, Outline, correction_from,
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
-from pneumen.web.audio.services import Incoming, finished, keep, received, release
+from pneumen.web.audio.services import Incoming, Sent, finished, keep, received, release
 from pneumen.web.gain.services import freeze
 from pneumen.web.job.services import Tell, cancel, queue
 from pneumen.web.part.models import Part
@@ -66,13 +65,13 @@ def snapshot_of(part: Part) -> dict[str, Any]:
     }
 
 
-def take_in_upload(part: Part, name: str, chunks: Iterable[bytes]) -> Take:
+def take_in_upload(part: Part, name: str, sent: Sent) -> Take:
     """Store an uploaded recording and queue it for measuring: file and row together, or neither.
 
     Raises:
         UnreadableFile: where it is no recording that can be measured.
     """
-    with received(chunks) as incoming, transaction.atomic():
+    with received(sent) as incoming, transaction.atomic():
         return _new_take(part, original_name=_short_name(name), audio=keep(part.owner, incoming))
 
 

@@ -53,7 +53,7 @@ def upload(request: Request, part: Part) -> HttpResponse:
     if file is None:
         return _refused(request, part, "Choose a file first: WAV, AIFF or FLAC.")
     try:
-        take = services.take_in_upload(part, file.name or "take", file.chunks())
+        take = services.take_in_upload(part, file.name or "take", file)
     except PneumenError as error:
         return _refused(request, part, f"{file.name}: {error}.")
     return _shown(request, part, take)

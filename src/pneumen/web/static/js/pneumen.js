@@ -231,6 +231,11 @@
     const bar = event.target.matches("[data-drop]") && $("progress", event.target);
     if (bar && event.detail.lengthComputable) { bar.hidden = false; bar.value = 100 * event.detail.loaded / event.detail.total; }
   });
+  // A form that takes its time to be answered shows so.
+  document.addEventListener("submit", (event) => {
+    if (!event.defaultPrevented) setTimeout(() => { $("#busy").hidden = false; }, 500);
+  });
+  addEventListener("pageshow", () => { $("#busy").hidden = true; });
   document.addEventListener("htmx:responseError", (event) => {
     const slot = $("#upload-problem");
     if (slot && event.target.matches("[data-drop]")) slot.textContent = "The file did not arrive. Try again; nothing was stored.";

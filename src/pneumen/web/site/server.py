@@ -1,0 +1,73 @@
+"""The web server: waitress, kept from being filled up by what it would refuse anyway.
+
+It reads a whole body before the application sees the request. What is too large it reads without keeping it, since a
+browser shows an answer only once everything is sent; bodies in chunks, which no browser sends, it does not take.
+"""
+
+import tempfile
+from io import BytesIO
+from typing import Any, Final
+
+from django.conf import settings
+from waitress import create_server
+from waitress.channel import HTTPChannel
+from waitress.parser import HTTPRequestParser, TransferEncodingNotImplemented
+from waitress.receiver import FixedStreamReceiver
+
+MOST_CONNECTIONS: Final = 500
+IDLE_S: Final = 20
+"""A connection that sends nothing for so long is closed; half-open ones would keep others out."""
+LEAST_ABSURD: Final = 8
+"""A body so many times larger than what is taken is not even read to its end."""
+
+
+class _Nowhere:
+    """A buffer that keeps nothing."""
+
+    def append(self, data: bytes) -> None:
+        pass
+
+    def getfile(self) -> BytesIO:
+        return BytesIO()
+
+    def close(self) -> None:
+        pass
+
+    def __len__(self) -> int:
+        return 0
+
+
+class Parser(HTTPRequestParser):
+    """Reads requests; the application answers one that is too large by its Content-Length, without its body."""
+
+    def parse_header(self, header_plus: bytes) -> None:
+        super().parse_header(header_plus)
+        if self.chunked:
+            raise TransferEncodingNotImplemented("Send a Content-Length; bodies in chunks are not taken.")
+        if self.content_length > settings.MOST_UPLOAD_BYTES:
+            self.body_rcv = FixedStreamReceiver(self.content_length, _Nowhere())
+
+
+class Channel(HTTPChannel):
+    parser_class = Parser
+
+
+def server_for(application: Any, address: str, port: int) -> Any:  # noqa: ANN401 - waitress has no types
+    """Return a server that is ready to run."""
+    # What is still arriving waits beside the recordings: the system's own place is memory on many machines.
+    tempfile.tempdir = str(settings.INCOMING)
+    server = create_server(
+        application,
+        host=address,
+        port=port,
+        threads=6,
+        ident=None,
+        asyncore_use_poll=True,
+        connection_limit=MOST_CONNECTIONS,
+        channel_timeout=IDLE_S,
+        cleanup_interval=IDLE_S // 4,
+        recv_bytes=1 << 16,
+        max_request_body_size=settings.MOST_UPLOAD_BYTES * LEAST_ABSURD,
+    )
+    server.channel_class = Channel
+    return server
