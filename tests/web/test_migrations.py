@@ -54,7 +54,7 @@ call_command("migrate", verbosity=0)
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.gear.models import GearMark
 from pneumen.web.song.models import Song
-from pneumen.web.song.services import bring_back
+from pneumen.web.song.away import bring_back
 print([(mark.item_id, mark.item and (mark.item.family, mark.item.price)) for mark in GearMark.objects.all()])
 print([song.name for song in Song.objects.all()], AudioFile.objects.count())
 bring_back(Song.everything.get(name="Gone"))

@@ -12,7 +12,8 @@ from pneumen.web.audio.models import AudioFile, Ledger
 from pneumen.web.audio.put_away import KEPT_DAYS, find, put_away, today
 from pneumen.web.audio.sweep import KNOWN, MOST_ORPHANS, start
 from pneumen.web.part.models import Part
-from pneumen.web.song import services
+from pneumen.web.song import away as putting_away
+from pneumen.web.song.away import put_away_of
 from pneumen.web.song.models import Song
 from pneumen.web.take.models import Take
 from tests.signals import phrases
@@ -75,7 +76,7 @@ class TheSweep(DemoCase):
             path.write_bytes(b"not ours")
         self.assertEqual(start(), "")
         Ledger.objects.update(days=F("days") + 400)
-        services.purge()
+        putting_away.purge()
         self.assertTrue(all(path.read_bytes() == b"not ours" for path in others))
 
     def test_a_missing_database_deletes_nothing_however_often_it_is_started(self):
@@ -150,12 +151,12 @@ class PuttingAway(DemoCase):
         take = recorded(self)
         self.act("take:delete", None, take.number)
         self.client.post(reverse("song:delete-part", args=[self.clarinet.pk]))
-        told = [row.told for row in services.put_away_of(self.owner)]
+        told = [row.told for row in put_away_of(self.owner)]
         self.assertEqual(told, ["Clarinet of Lamplighter’s Waltz", f"Take {take.number} of Voice, Lamplighter’s Waltz"])
         page = self.client.get("/songs/")
         self.assertContains(page, "Bring back", count=2 * 2)  # each with its label for those who do not see it
         self.client.post(f"/songs/{self.song.pk}/delete/")
-        self.assertEqual([row.told for row in services.put_away_of(self.owner)], ["Lamplighter’s Waltz"])
+        self.assertEqual([row.told for row in put_away_of(self.owner)], ["Lamplighter’s Waltz"])
 
     def test_of_all_parts_deleted_one_stays(self):
         for part in (self.voice, self.harp, self.clarinet):
@@ -167,14 +168,14 @@ class PuttingAway(DemoCase):
         checksum = take.audio.checksum
         self.act("take:delete", None, take.number)
         Ledger.objects.update(days=F("days") + KEPT_DAYS - 1)
-        services.purge()
+        putting_away.purge()
         self.assertEqual(stored(), [checksum])
         Ledger.objects.update(days=F("days") + 1)
         with self.captureOnCommitCallbacks(execute=True):
-            services.purge()
+            putting_away.purge()
         self.assertEqual((Take.everything.count(), stored(), away()), (0, [], [checksum]))
         Ledger.objects.update(days=F("days") + KEPT_DAYS)
-        services.purge()
+        putting_away.purge()
         self.assertEqual(away(), [])
 
     def test_a_song_that_comes_back_brings_all_of_it(self):
@@ -183,6 +184,43 @@ class PuttingAway(DemoCase):
         self.assertEqual((Song.objects.count(), stored()), (0, [take.audio.checksum]))
         self.client.post(f"/songs/{self.song.pk}/undo/")
         self.assertEqual(Song.objects.get().parts.first().takes.get().audio.checksum, take.audio.checksum)
+
+
+class RemovingForGood(DemoCase):
+    def test_a_take_goes_with_its_recording_once_it_was_put_away(self):
+        take = recorded(self)
+        address = reverse("song:remove-take", args=[self.voice.pk, take.number])
+        self.assertEqual(self.client.post(address).status_code, 404)  # it is in use: put away first
+        self.act("take:delete", None, take.number)
+        self.assertContains(self.client.get(reverse("song:space")), f'action="{address}"')
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(address)
+        self.assertEqual((Take.everything.count(), stored(), away()), (0, [], []))
+
+    def test_a_recording_that_something_else_points_to_stays(self):
+        first, second = recorded(self), recorded(self, part=self.harp)
+        self.assertEqual(first.audio, second.audio)
+        self.client.post(f"/songs/parts/{self.voice.pk}/delete/")
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(reverse("song:remove-part", args=[self.voice.pk]))
+        self.assertEqual(stored(), [second.audio.checksum])
+
+    def test_a_song_goes_with_all_its_recordings(self):
+        for level in (-12, -20):
+            recorded(self, level)
+        self.act("take:delete", None, 1)
+        self.client.post(f"/songs/{self.song.pk}/delete/")
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(reverse("song:remove", args=[self.song.pk]))
+        self.assertEqual((Song.everything.count(), AudioFile.objects.count(), stored(), away()), (0, 0, [], []))
+
+    def test_what_nothing_needs_is_told_with_its_size_and_removed(self):
+        for number in range(2):
+            put_away(files.path_of(left_behind(number)))
+        (settings.PUT_AWAY / "7-notes.txt").write_text("not ours")
+        self.assertContains(self.client.get(reverse("song:space")), "2 recordings that no song or trial needs")
+        self.client.post(reverse("song:remove-nobodys"))
+        self.assertEqual(away(), ["notes.txt"])
 
 
 class TheLedger(DemoCase):

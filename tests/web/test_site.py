@@ -15,7 +15,7 @@ from pneumen.web.audio.put_away import KEPT_DAYS
 from pneumen.web.gear.models import GearImport
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
-from pneumen.web.song import services
+from pneumen.web.song import away, services
 from pneumen.web.song.models import Song
 from tests.web.base import DemoCase, answers
 
@@ -144,15 +144,15 @@ class Songs(DemoCase):
 
     def test_what_was_put_away_long_ago_is_purged(self):
         services.put_song_away(self.song)
-        self.assertEqual(services.purge(), 0)
+        self.assertEqual(away.purge(), 0)
         Ledger.objects.update(days=F("days") + KEPT_DAYS)
-        self.assertEqual((services.purge(), Song.everything.count()), (1, 0))
+        self.assertEqual((away.purge(), Song.everything.count()), (1, 0))
 
     def test_a_clock_that_jumps_makes_nothing_old(self):
         services.put_song_away(self.song)
         for days in (400, -400, 5000):
             with mock.patch("django.utils.timezone.localdate", return_value=date(2026, 11, 28) + timedelta(days=days)):
-                self.assertEqual(services.purge(), 0)
+                self.assertEqual(away.purge(), 0)
         self.assertEqual(Song.everything.count(), 1)
 
     def test_names_are_checked(self):

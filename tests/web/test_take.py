@@ -128,7 +128,7 @@ class Work(DemoCase):
         Job.objects.update(state=Take.WORKING, attempts=2)
         take_up_again()
         self.assertFalse(self.work())
-        self.assertContains(self.page("take:page"), "ended the program twice")
+        self.assertContains(self.page("take:page"), "broken off twice")
         self.assertEqual(stored(), [Take.objects.get().audio.checksum])
 
     def test_what_failed_is_tried_again_by_one_press(self):

@@ -11,6 +11,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.site.requests import Request
+from pneumen.web.site.space import SHORT_BYTES, free_bytes
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
 from pneumen.wording.figures import verdict_words
@@ -41,6 +42,7 @@ def frame(request: Request) -> dict[str, Any]:
     context["steps"] = STEPS
     context["shortcuts_on"] = request.COOKIES.get("shortcuts") != "off"
     part, match = getattr(request, "part", None), request.resolver_match
+    context["space_short"] = _shortage()
     if part is None or match is None or request.htmx:
         return context
     return (
@@ -51,6 +53,12 @@ def frame(request: Request) -> dict[str, Any]:
             **_bar(part, match.namespace),
         }
     )
+
+
+def _shortage() -> int | None:
+    """Return how much room is left on the disk where a take might not fit any more; None where there is enough."""
+    free = free_bytes()
+    return free if free < SHORT_BYTES else None
 
 
 def _bar(part: Part, namespace: str) -> dict[str, Any]:

@@ -1,5 +1,6 @@
 """Figures and sentences as people read them: true minus, units, and no precision that is not known."""
 
+import math
 from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Final
@@ -81,6 +82,14 @@ def off_window(outside_db: float) -> str:
         return ""
     side = "above" if outside_db > 0 else "below"
     return f"just {side}" if abs(outside_db) < 0.5 else f"{figure(abs(outside_db))} dB {side}"
+
+
+def size_told(size_bytes: float) -> str:
+    """Write how much room something takes on a disk: 640 kB, 34 MB, 1.2 GB."""
+    for unit, name in ((1e9, "GB"), (1e6, "MB")):
+        if size_bytes >= unit:
+            return f"{figure(size_bytes / unit, 0 if size_bytes >= 10 * unit else 1)}\N{NO-BREAK SPACE}{name}"
+    return f"{figure(math.ceil(size_bytes / 1000))}\N{NO-BREAK SPACE}kB"
 
 
 def money(amount: float) -> str:

@@ -90,16 +90,14 @@ def incoming(suffix: str) -> Path:
     return Path(name)
 
 
-def write_preview(path: Path) -> Path:
-    """Write a 16-bit copy that every browser plays, block by block; return where it lies."""
-    copy = incoming(".wav")
+def write_preview(path: Path, copy: Path) -> None:
+    """Write a 16-bit copy that every browser plays, block by block."""
     with soundfile.SoundFile(path) as source:
         channels = min(source.channels, 2)
         with soundfile.SoundFile(copy, "w", source.samplerate, channels, "PCM_16", format="WAV") as target:
             with suppress(soundfile.LibsndfileError):  # a damaged file is heard as far as it goes
                 for block in source.blocks(1 << 16, dtype="float32", always_2d=True):
                     target.write(np.clip(block[:, :channels], -1, 1))
-    return copy
 
 
 def sweep_incoming() -> None:

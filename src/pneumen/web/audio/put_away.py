@@ -11,6 +11,8 @@ from pneumen.web.audio.models import Ledger
 from pneumen.web.site.backup import is_recording
 
 KEPT_DAYS: Final = 30
+NEVER: Final = 1 << 40
+"""A day that does not come."""
 
 
 @transaction.atomic
@@ -35,6 +37,11 @@ def find(checksum: str) -> Path | None:
     return next(iter(settings.PUT_AWAY.glob(f"*-{checksum}")), None)
 
 
+def all_away() -> list[Path]:
+    """Return every recording that was put away; files of other programs are none."""
+    return [path for path in settings.PUT_AWAY.glob("*-*") if _day_of(path) < NEVER]
+
+
 def old(day: int) -> list[Path]:
     """Return the recordings that were put away long enough ago."""
     return [path for path in settings.PUT_AWAY.glob("*-*") if _day_of(path) <= day - KEPT_DAYS]
@@ -43,4 +50,4 @@ def old(day: int) -> list[Path]:
 def _day_of(path: Path) -> int:
     day, _, checksum = path.name.partition("-")
     # What we did not name is never old.
-    return int(day) if day.isascii() and day.isdigit() and is_recording(checksum) else 1 << 40
+    return int(day) if day.isascii() and day.isdigit() and is_recording(checksum) else NEVER

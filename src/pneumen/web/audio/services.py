@@ -1,6 +1,6 @@
 """Taking recordings in and letting them go: file and row together, or neither."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from functools import partial
@@ -42,10 +42,15 @@ def received(sent: Sent) -> Iterator[Incoming]:
 
 
 @contextmanager
-def finished(path: Path) -> Iterator[Incoming]:
-    """Offer a file of ours likewise."""
-    with _offered(Incoming(path=path, checksum=files.checksum_of(path))) as incoming:
-        yield incoming
+def written(write: Callable[[Path], None]) -> Iterator[Incoming]:
+    """Have a WAV file of ours written, and offer it likewise."""
+    path = files.incoming(".wav")
+    try:
+        write(path)
+        with _offered(Incoming(path=path, checksum=files.checksum_of(path))) as incoming:
+            yield incoming
+    finally:
+        path.unlink(missing_ok=True)
 
 
 @contextmanager
@@ -80,21 +85,28 @@ def keep(owner: Owner, incoming: Incoming) -> AudioFile:
     return row
 
 
-def release(*rows: AudioFile | None) -> None:
-    """Let recordings go that nothing points to any more; their files are put away once that is stored."""
+def release(*rows: AudioFile | None, for_good: bool = False) -> None:
+    """Let recordings go that nothing points to any more; once that is stored, their files are put away or removed."""
+    let_go = _remove_unused if for_good else _put_away_unused
     for row in {row.pk: row for row in rows if row is not None}.values():
         try:
             with transaction.atomic():
                 AudioFile.objects.filter(pk=row.pk).delete()
         except ProtectedError:  # something else still points to it
             continue
-        transaction.on_commit(partial(_put_away_unused, row.checksum))
+        transaction.on_commit(partial(let_go, row.checksum))
 
 
 @transaction.atomic
 def _put_away_unused(checksum: str) -> None:
     if not AudioFile.objects.filter(checksum=checksum).exists():
         put_away(files.path_of(checksum))
+
+
+@transaction.atomic
+def _remove_unused(checksum: str) -> None:
+    if not AudioFile.objects.filter(checksum=checksum).exists():
+        files.path_of(checksum).unlink(missing_ok=True)
 
 
 def release_unused(owner: Owner) -> None:

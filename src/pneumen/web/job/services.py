@@ -1,6 +1,5 @@
 """Queueing work, doing the next piece of it, and taking up what a killed worker left."""
 
-import errno
 import logging
 from collections.abc import Callable, Mapping
 from typing import Any, Final
@@ -10,9 +9,10 @@ from django.db.models import F
 
 from pneumen.core.errors import PneumenError, UnknownName
 from pneumen.web.job.models import DONE, FAILED, WAITING, WORKING, Job, Worked
+from pneumen.web.site.space import is_full
 
 MOST_ATTEMPTS: Final = 2
-SET_ASIDE: Final = "measuring this ended the program twice: it was set aside, and nothing was deleted"
+SET_ASIDE: Final = "measuring was broken off twice, by the program's end or a full disk; try again, nothing was deleted"
 DISK_FULL: Final = "the disk is full: free some space, then try again"
 UNEXPECTED: Final = "Pneumen could not measure this; the log tells more"
 LEAST_STEP: Final = 0.05
@@ -80,12 +80,13 @@ def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
         _end(job, FAILED, str(error))
     except OperationalError:  # held longer than its timeout, or no space left: it is taken up again
         raise
-    except OSError as error:
-        log.exception("a take or trial could not be measured")
-        _end(job, FAILED, DISK_FULL if error.errno == errno.ENOSPC else UNEXPECTED)
-    except Exception:  # a fault in one take must not stop the others
-        log.exception("a take or trial could not be measured")
-        _end(job, FAILED, UNEXPECTED)
+    except Exception as error:  # a fault in one take must not stop the others
+        if is_full(error):
+            log.warning("a take or trial could not be measured: the disk is full")
+            _end(job, FAILED, DISK_FULL)
+        else:
+            log.exception("a take or trial could not be measured")
+            _end(job, FAILED, UNEXPECTED)
     else:
         _end(job, DONE)
     return True

@@ -5,6 +5,7 @@ import zlib
 from collections.abc import Sequence
 from contextlib import ExitStack
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -29,9 +30,8 @@ from pneumen.core.take import (
     phrases_between_claps,
     whole_phrase,
 )
-from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
-from pneumen.web.audio.services import Incoming, Sent, finished, keep, received, release
+from pneumen.web.audio.services import Incoming, Sent, keep, received, release, written
 from pneumen.web.job.services import Tell, queue
 from pneumen.web.lengths import require_near
 from pneumen.web.part.models import YOURS, Part
@@ -175,10 +175,10 @@ def cut_trial(trial: Trial, tell: Tell) -> None:
     measured = [measure_phrase(samples, rate_hz) for samples, _ in phrases]
     matched = matching_gains_db(measured)
     with ExitStack() as stack:
-        written = [
-            _write(samples * db_to_ratio(gain), rate_hz) for (samples, _), gain in zip(phrases, matched, strict=True)
+        recordings = [
+            stack.enter_context(written(partial(_write, samples * db_to_ratio(gain), rate_hz)))
+            for (samples, _), gain in zip(phrases, matched, strict=True)
         ]
-        recordings = [stack.enter_context(finished(path)) for path in written]
         levels = zip(measured, phrases, strict=True)
         measured = [replace(one, level_dbfs=one.level_dbfs + turned_db) for one, (_, turned_db) in levels]
         _finish(trial, spots, list(zip(measured, matched, recordings, strict=True)))
@@ -266,10 +266,8 @@ def _played(trial: Trial, spots: list[TrialSpot], tell: Tell) -> list[Cut]:
     return phrases
 
 
-def _write(samples: np.ndarray, rate_hz: int) -> Path:
-    path = files.incoming(".wav")
+def _write(samples: np.ndarray, rate_hz: int, path: Path) -> None:
     soundfile.write(path, samples, rate_hz, subtype="PCM_24", format="WAV")
-    return path
 
 
 @transaction.atomic

@@ -1,5 +1,7 @@
 """Who is there, and how much may be sent."""
 
+import errno
+import os
 from collections.abc import Callable
 from ipaddress import ip_address
 
@@ -9,6 +11,7 @@ from django.core.exceptions import DisallowedHost
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import render
 
+from pneumen.web.site.server import DISK_FULL
 from pneumen.web.song.models import Preferences
 from pneumen.wording.figures import PLAIN, habits
 
@@ -75,6 +78,18 @@ class UploadLimit:
             headers = {"HX-Retarget": "#upload-problem", "HX-Reswap": "innerHTML"}
             return HttpResponse(too_large(), status=413, headers=headers)
         return render(request, "413.html", {"reason": too_large()}, status=413)
+
+
+class DiskFull:
+    """Tells of a body that arrived while the disk was full, as of any other write that finds no room."""
+
+    def __init__(self, get_response: GetResponse) -> None:
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if request.META.get(DISK_FULL):
+            raise OSError(errno.ENOSPC, os.strerror(errno.ENOSPC))
+        return self.get_response(request)
 
 
 def too_large() -> str:

@@ -97,7 +97,8 @@ def _prepare_database(*, fresh: bool) -> None:
     from pneumen.demo.load import load_demo
     from pneumen.web.audio.sweep import start
     from pneumen.web.site.places import folder_asked_for
-    from pneumen.web.song.services import purge
+    from pneumen.web.site.space import keep_reserve
+    from pneumen.web.song.away import purge
 
     try:
         call_command("migrate", verbosity=0)
@@ -106,6 +107,7 @@ def _prepare_database(*, fresh: bool) -> None:
         if told := start():
             _say(told)
         purge()
+        keep_reserve()
     except DatabaseError as error:
         fail(f"--data: the database in {folder_asked_for()} cannot be used ({error}); ./pneumen check tells more")
     except OSError as error:

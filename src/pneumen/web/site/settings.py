@@ -56,6 +56,7 @@ MIDDLEWARE = [
     "django.contrib.messages.middleware.MessageMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "django_htmx.middleware.HtmxMiddleware",
+    "pneumen.web.site.middleware.DiskFull",
 ]
 ROOT_URLCONF = "pneumen.web.site.urls"
 WSGI_APPLICATION = "pneumen.web.site.wsgi.application"
@@ -128,6 +129,7 @@ CONTENT_SECURITY_POLICY = {
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"stderr": {"class": "logging.StreamHandler"}},
+    "filters": {"brief_when_full": {"()": "pneumen.web.site.space.BriefWhenFull"}},
+    "handlers": {"stderr": {"class": "logging.StreamHandler", "filters": ["brief_when_full"]}},
     "loggers": {"django.request": {"handlers": ["stderr"], "level": "ERROR", "propagate": False}},
 }

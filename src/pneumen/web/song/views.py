@@ -1,21 +1,25 @@
 """Songs and parts: the list, and the small acts on them."""
 
 from collections.abc import Callable
-from functools import wraps
+from functools import partial, wraps
 
 from django.contrib import messages
+from django.db.models import QuerySet
 from django.http import HttpResponse
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
-from django.views.decorators.http import require_POST
+from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
+from pneumen.web.owned import PutAway
 from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
-from pneumen.web.song import services
+from pneumen.web.site.space import even_when_full
+from pneumen.web.song import away, services
 from pneumen.web.song.forms import PreferencesForm
 from pneumen.web.song.models import Preferences, Song
+from pneumen.web.take.models import Take
 from pneumen.wording.figures import money
 from pneumen.wording.lengths import near
 
@@ -56,7 +60,7 @@ def home(request: Request) -> HttpResponse:
 
 def song_list(request: Request) -> HttpResponse:
     songs = Song.objects.mine(request.user).prefetch_related("parts")
-    context = {"songs": songs, "sources": SOURCES, "put_away": services.put_away_of(request.user)}
+    context = {"songs": songs, "sources": SOURCES, "put_away": away.put_away_of(request.user)}
     return render(request, "song/list.html", context)
 
 
@@ -82,20 +86,20 @@ def rename(request: Request, song_id: int) -> HttpResponse:
 @require_POST
 def delete(request: Request, song_id: int) -> HttpResponse:
     song = song_of(request, song_id)
-    services.put_song_away(song)
+    even_when_full(partial(services.put_song_away, song))
     told_with_undo(request, f"“{song.name}” was put away.", reverse("song:undo", args=[song.pk]))
     return redirect("song:list")
 
 
 @require_POST
 def undo(request: Request, song_id: int) -> HttpResponse:
-    services.bring_back(get_object_or_404(Song.everything.mine(request.user), pk=song_id))
+    away.bring_back(get_object_or_404(Song.everything.mine(request.user), pk=song_id))
     return redirect("song:list")
 
 
 @require_POST
 def undo_part(request: Request, part_id: int) -> HttpResponse:
-    services.bring_back(get_object_or_404(Part.everything.mine(request.user), pk=part_id))
+    away.bring_back(get_object_or_404(Part.everything.mine(request.user), pk=part_id))
     return redirect("song:list")
 
 
@@ -118,11 +122,50 @@ def add_part(request: Request, song_id: int) -> HttpResponse:
 def delete_part(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     try:
-        services.put_part_away(part)
+        even_when_full(partial(services.put_part_away, part))
         told_with_undo(request, f"“{part.name}” was put away.", reverse("song:undo-part", args=[part.pk]))
     except PneumenError as error:
         messages.error(request, f"This {error}.")
     return redirect("song:list")
+
+
+@require_safe
+def space(request: Request) -> HttpResponse:
+    """What takes room on the disk, and what can go."""
+    return render(request, "song/space.html", {"space": away.space_of(request.user)})
+
+
+def _removed(request: Request, row: PutAway) -> HttpResponse:
+    even_when_full(partial(away.remove_for_good, row))
+    messages.success(request, "Removed for good.")
+    return redirect("song:space")
+
+
+@require_POST
+def remove(request: Request, song_id: int) -> HttpResponse:
+    """Remove a song for good that was put away before."""
+    return _removed(request, get_object_or_404(put_away_rows(request, Song), pk=song_id))
+
+
+@require_POST
+def remove_part(request: Request, part_id: int) -> HttpResponse:
+    return _removed(request, get_object_or_404(put_away_rows(request, Part), pk=part_id))
+
+
+@require_POST
+def remove_take(request: Request, part_id: int, number: int) -> HttpResponse:
+    return _removed(request, get_object_or_404(put_away_rows(request, Take), part_id=part_id, number=number))
+
+
+@require_POST
+def remove_nobodys(request: Request) -> HttpResponse:
+    away.remove_nobodys()
+    messages.success(request, "Removed for good.")
+    return redirect("song:space")
+
+
+def put_away_rows(request: Request, model: type[PutAway]) -> QuerySet:
+    return model.everything.mine(request.user).exclude(put_away_day=None)
 
 
 def settings(request: Request) -> HttpResponse:

@@ -2,6 +2,7 @@
 
 import zlib
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 import msgspec
@@ -26,7 +27,7 @@ from pneumen.core.take import Correction, Measurement, Outline, correction_from,
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
-from pneumen.web.audio.services import Incoming, Sent, finished, keep, received, release
+from pneumen.web.audio.services import Incoming, Sent, keep, received, release, written
 from pneumen.web.gain.services import freeze
 from pneumen.web.job.services import Tell, cancel, queue
 from pneumen.web.part.models import Part
@@ -134,7 +135,7 @@ def measure_take(take: Take, tell: Tell) -> None:
     if audio.content_type:
         _finish(take, measurement, outline, correction)
         return
-    with finished(files.write_preview(audio.path)) as copy, transaction.atomic():
+    with written(partial(files.write_preview, audio.path)) as copy, transaction.atomic():
         _finish(take, measurement, outline, correction, copy)
 
 
@@ -152,9 +153,7 @@ def _play(take: Take) -> AudioFile:
         seed=seed + take.number,
         truth=draw_truth(seed, take.number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
     )
-    path = files.incoming(".wav")
-    write_take(simulate(scene), path)
-    with finished(path) as recording, transaction.atomic():
+    with written(partial(write_take, simulate(scene))) as recording, transaction.atomic():
         take.audio = keep(take.owner, recording)
         if not Take.everything.filter(pk=take.pk).update(audio=take.audio):  # deleted while it was played
             release(take.audio)

@@ -1,6 +1,7 @@
 """The Takes screen: upload or simulate, watch the measuring, listen, correct."""
 
 import re
+from functools import partial
 from pathlib import Path
 
 from django.conf import settings
@@ -20,6 +21,7 @@ from pneumen.web.job.services import try_again
 from pneumen.web.part.models import Part
 from pneumen.web.site.middleware import too_large
 from pneumen.web.site.requests import Request
+from pneumen.web.site.space import even_when_full
 from pneumen.web.song.views import part_of, told_with_undo, with_part
 from pneumen.web.take import services
 from pneumen.web.take.models import Take
@@ -138,7 +140,7 @@ def forget(request: Request, part_id: int) -> HttpResponse:
 @require_POST
 def delete(request: Request, part_id: int, number: int) -> HttpResponse:
     part = part_of(request, part_id)
-    services.put_take_away(take_of(part, number))
+    even_when_full(partial(services.put_take_away, take_of(part, number)))
     told_with_undo(request, f"Take {number} was put away.", reverse("take:undo", args=[part.pk, number]))
     return redirect("take:page", part_id=part.pk)
 

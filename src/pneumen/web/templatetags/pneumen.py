@@ -18,6 +18,7 @@ register = template.Library()
 register.filter("figure", written.figure)
 for spelling in (lengths.near, lengths.far, lengths.near_field, lengths.far_field):
     register.filter(spelling.__name__, spelling)
+register.filter("size", written.size_told)
 register.filter("money", written.money)
 
 
