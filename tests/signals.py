@@ -1,5 +1,6 @@
 """Constructed signals and files the tests share."""
 
+import io
 import json
 import tempfile
 from contextlib import contextmanager
@@ -97,3 +98,10 @@ def measured(samples, rate=RATE, **options):
 
 def kinds(measurement):
     return [finding.kind for finding in measurement.findings]
+
+
+def wav(samples=None, subtype="PCM_24", container="WAV", rate=RATE):
+    buffer = io.BytesIO()
+    samples = phrases(rate=rate) if samples is None else samples
+    soundfile.write(buffer, np.asarray(samples), rate, subtype=subtype, format=container)
+    return buffer.getvalue()

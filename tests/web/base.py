@@ -1,10 +1,7 @@
 """What the tests of the web face share: a person with the demo song, and how takes get measured."""
 
-import io
 import shutil
 
-import numpy as np
-import soundfile
 from django.conf import settings
 from django.contrib.auth import get_user_model
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -17,7 +14,7 @@ from pneumen.web.job.services import work_on_next
 from pneumen.web.job.works import WORKS
 from pneumen.web.part.models import Part
 from pneumen.web.song.models import Song
-from tests.signals import RATE, phrases
+from tests.signals import wav
 
 HTMX = {"HTTP_HX_REQUEST": "true"}
 
@@ -58,13 +55,6 @@ class DemoCase(TestCase):
         self.upload(samples, part, **options)
         self.work()
         return (part or self.voice).takes.first()
-
-
-def wav(samples=None, subtype="PCM_24", container="WAV", rate=RATE):
-    buffer = io.BytesIO()
-    samples = phrases(rate=rate) if samples is None else samples
-    soundfile.write(buffer, np.asarray(samples), rate, subtype=subtype, format=container)
-    return buffer.getvalue()
 
 
 def answers(part, **changes):

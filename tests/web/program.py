@@ -17,16 +17,32 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
 A_WAIT_S = 120
+FORM = re.compile(r'<form[^>]*action="([^"]+)"[^>]*>(.*?)</form>', re.S)
+NAME = re.compile(r'name="([^"]+)"')
 TOKEN = re.compile(r'name="csrfmiddlewaretoken" value="([^"]+)"')
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Answer:
-    """What came back, after any redirects."""
+    """What came back, after any redirects that were followed; location is where one that was not leads."""
 
     status: int
     text: str
     path: str
+    location: str
+
+
+class _Stay(urllib.request.HTTPRedirectHandler):
+    def redirect_request(self, *_):
+        return None
+
+
+def pneumen(*arguments, folder):
+    """Run a command as people do; return its exit code and all it says."""
+    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
+    command = [sys.executable, "-m", "pneumen", *map(str, arguments), "--data", str(folder)]
+    done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
+    return done.returncode, done.stdout + done.stderr
 
 
 class Program:
@@ -37,7 +53,7 @@ class Program:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
         self.data, self.said = Path(data), []
-        self.cookies = http.cookiejar.CookieJar()
+        self.cookies, self._token = http.cookiejar.CookieJar(), ""
         command = [sys.executable, "-m", "pneumen", "demo", "--data", str(data), "--port", str(self.port)]
         self.process = subprocess.Popen(
             command,
@@ -85,7 +101,7 @@ class Program:
     def get(self, path, headers=None):
         return self._ask(urllib.request.Request(self._url(path), headers=headers or {}))
 
-    def post(self, path, data=None, *, file=None, field="recording", name="take.wav", timeout_s=A_WAIT_S):
+    def post(self, path, data=None, *, file=None, field="recording", name="take.wav", follow=True):
         """Send a form with its token, and a file where one is given."""
         fields = {**(data or {}), "csrfmiddlewaretoken": self.token()}
         headers = {"Referer": self._url("/")}
@@ -95,25 +111,34 @@ class Program:
             border = uuid.uuid4().hex
             headers["Content-Type"] = f"multipart/form-data; boundary={border}"
             head = "".join(
-                f'--{border}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{value}\r\n'
+                f'--{border}\r\nContent-Disposition: form-data; name="{key}"\r\n\r\n{one}\r\n'
                 for key, value in fields.items()
+                for one in (value if isinstance(value, list) else [value])
             )
             head += f'--{border}\r\nContent-Disposition: form-data; name="{field}"; filename="{name}"\r\n\r\n'
             body = head.encode() + file + f"\r\n--{border}--\r\n".encode()
-        return self._ask(urllib.request.Request(self._url(path), data=body, headers=headers), timeout_s)
+        return self._ask(urllib.request.Request(self._url(path), data=body, headers=headers), follow)
+
+    def forms(self, path):
+        """Yield where each form of a page leads, with the names of its fields."""
+        for action, inside in FORM.findall(self.get(path).text):
+            yield action, sorted(set(NAME.findall(inside)) - {"csrfmiddlewaretoken"})
 
     def token(self):
-        return TOKEN.search(self.get("/songs/").text)[1]
+        if not self._token:
+            self._token = TOKEN.search(self.get("/songs/").text)[1]
+        return self._token
 
     def _url(self, path):
         return f"http://127.0.0.1:{self.port}{path}"
 
-    def _ask(self, request, timeout_s=A_WAIT_S):
-        opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(self.cookies))
+    def _ask(self, request, follow=True):
+        kinds = [urllib.request.HTTPCookieProcessor(self.cookies), *([] if follow else [_Stay])]
         try:
-            answer = opener.open(request, timeout=timeout_s)
+            answer = urllib.request.build_opener(*kinds).open(request, timeout=A_WAIT_S)
         except urllib.error.HTTPError as refused:
             answer = refused
         with answer:
             text = answer.read().decode(errors="replace")
-            return Answer(status=answer.status, text=text, path=urllib.parse.urlsplit(answer.url).path)
+            path, location = urllib.parse.urlsplit(answer.url).path, answer.headers.get("Location", "")
+            return Answer(status=answer.status, text=text, path=path, location=location)

@@ -17,8 +17,8 @@ from pneumen.web.site.backup import MANIFEST, NoBackup, checked, checksums_in, m
 from pneumen.web.site.check import check_folder
 from pneumen.web.site.data_format import DATABASE
 from pneumen.web.site.lock import InUse, hold
+from tests.web.program import ROOT, pneumen
 
-ROOT = Path(__file__).resolve().parents[2]
 FILL = """
 import django
 django.setup()
@@ -31,8 +31,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from pneumen.demo.load import load_demo
 from pneumen.web.audio.sweep import start
-from tests.signals import phrases
-from tests.web.base import wav
+from tests.signals import phrases, wav
 load_demo(fresh=False)
 start()
 client = Client(HTTP_HOST="127.0.0.1", REMOTE_ADDR="127.0.0.1")
@@ -40,14 +39,6 @@ for level in (-12.0, -15.0, -18.0):
     sent = SimpleUploadedFile("take.wav", wav(phrases(level)), "audio/wav")
     assert client.post("/parts/1/takes/upload/", {"recording": sent}).status_code == 302
 """
-
-
-def pneumen(*arguments, folder):
-    """Run a command as people do; return its exit code and all it says."""
-    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src")}
-    command = [sys.executable, "-m", "pneumen", *map(str, arguments), "--data", str(folder)]
-    done = subprocess.run(command, env=environment, capture_output=True, text=True, check=False)
-    return done.returncode, done.stdout + done.stderr
 
 
 def tree_of(folder):

@@ -9,8 +9,7 @@ from contextlib import suppress
 from pathlib import Path
 
 from pneumen.web.site.space import RESERVE
-from tests.signals import phrases
-from tests.web.base import wav
+from tests.signals import phrases, wav
 from tests.web.program import Program
 
 DISK_BYTES = 32_000_000

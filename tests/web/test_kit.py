@@ -1,5 +1,6 @@
 """The Kit screen and the catalogue: page and fragment, options, taking a kit, marks, and import by review."""
 
+import math
 import re
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -10,8 +11,10 @@ from pneumen.web.gear.models import GearImport, GearMark
 from pneumen.web.gear.services import catalogue_and_gear_at_hand, whole_catalogue
 from pneumen.web.gear.show import ROWS_ON_A_PAGE
 from pneumen.web.kit.picture import NARROW, WIDE, draw_frontier
+from pneumen.web.kit.services import frontier_of_song, take_kit
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
+from pneumen.web.song.models import Song
 from tests.gear import random_catalogue
 from tests.web.base import HTMX, DemoCase, answers
 
@@ -59,6 +62,20 @@ class KitScreen(DemoCase):
             self.assertEqual(self.page("gain:page", part).status_code, 200)
             self.assertEqual(self.page("start:page", part).status_code, 200)
         self.assertRedirects(self.act("kit:take", kit="zebra"), reverse("kit:page", args=[self.voice.pk]))
+
+    def test_any_kit_can_be_taken_for_parts_recorded_together(self):
+        """Each part looks its microphone up while the one before it was just given another."""
+        self.act("kit:keep", **OPTIONS)
+        self.act("start:page", **answers(self.voice, microphone="dynamic", interface="numbered"))
+        self.song.parts.update(session=1)
+        song = Song.objects.whole().get(pk=self.song.pk)
+        kits = frontier_of_song(song)
+        numbers = range(0, len(kits.points), 2)
+        self.assertGreater(len(numbers), 20)
+        for number in numbers:
+            take_kit(Song.objects.whole().get(pk=song.pk), number)
+            for part in Part.objects.whole().filter(song=song):
+                self.assertTrue(math.isfinite(outcome_of(part).levels.clean_range_db), (number, part.name))
 
     def test_nothing_fits_says_what_would_and_one_press_does_it(self):
         self.act("kit:keep", **OPTIONS | {"budget": "20", "monitors": "on"})

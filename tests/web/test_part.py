@@ -9,7 +9,8 @@ from pneumen.web.audio.sweep import start
 from pneumen.web.part.models import Backing
 from pneumen.web.part.picture import NARROW, WIDE, draw_shape
 from tests.core.test_part import clicks
-from tests.web.base import HTMX, DemoCase, wav
+from tests.signals import wav
+from tests.web.base import HTMX, DemoCase
 
 
 class PartScreen(DemoCase):

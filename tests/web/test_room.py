@@ -13,7 +13,8 @@ from pneumen.web.kit.services import needs_of_song
 from pneumen.web.room.models import Room
 from pneumen.web.room.sections import LABELS
 from pneumen.web.settle import outcome_of
-from tests.web.base import HTMX, DemoCase, wav
+from tests.signals import wav
+from tests.web.base import HTMX, DemoCase
 
 SHAPE = {
     "size_x": "4,2",

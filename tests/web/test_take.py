@@ -13,8 +13,8 @@ from pneumen.web.job.services import take_up_again, wake_by
 from pneumen.web.part.models import Part
 from pneumen.web.take import services
 from pneumen.web.take.models import Lesson, Take
-from tests.signals import RATE, phrases, sine
-from tests.web.base import HTMX, DemoCase, wav
+from tests.signals import RATE, phrases, sine, wav
+from tests.web.base import HTMX, DemoCase
 
 
 def stored():

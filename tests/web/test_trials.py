@@ -10,7 +10,8 @@ from pneumen.web.job.models import Job
 from pneumen.web.job.services import take_up_again
 from pneumen.web.place.models import Trial
 from tests.core.test_phrases import clap, phrase, quiet, recording
-from tests.web.base import HTMX, DemoCase, wav
+from tests.signals import wav
+from tests.web.base import HTMX, DemoCase
 
 
 def with_claps(levels=(0.1, 0.2)):
