@@ -128,7 +128,7 @@ class Work(DemoCase):
         Job.objects.update(state=Take.WORKING, attempts=2)
         take_up_again()
         self.assertFalse(self.work())
-        self.assertContains(self.page("take:page"), "broken off twice")
+        self.assertContains(self.page("take:page"), "ended the program twice")
         self.assertEqual(stored(), [Take.objects.get().audio.checksum])
 
     def test_what_failed_is_tried_again_by_one_press(self):
@@ -167,6 +167,30 @@ class Work(DemoCase):
         long, short = self.voice.takes.order_by("number")
         self.work()
         self.assertEqual([take.status for take in (long, short)], [Take.WAITING, Take.DONE])
+
+    def test_a_short_one_that_comes_later_is_measured_in_between(self):
+        self.upload(phrases(count=6))
+        seen = []
+
+        def short_comes(audio, tell):
+            with mock.patch.object(services, "_measure", measure_now):
+                self.upload(phrases(count=1))
+                tell(0.5)
+            seen.extend(take.status for take in self.voice.takes.order_by("number"))
+            return measure_now(audio, tell)
+
+        measure_now = services._measure
+        with mock.patch.object(services, "_measure", short_comes):
+            self.work()
+        self.assertEqual(seen, [Take.WORKING, Take.DONE])
+        self.assertEqual({take.status for take in self.voice.takes.all()}, {Take.DONE})
+
+    def test_a_database_that_could_not_be_written_is_no_attempt(self):
+        self.upload()
+        for _ in range(5):
+            Job.objects.update(state=Take.WORKING, attempts=1)
+            take_up_again(killed=False)
+        self.assertEqual((Job.objects.get().state, Job.objects.get().attempts), (Take.WAITING, 0))
 
     def test_a_take_put_away_stops_the_work_on_it(self):
         self.upload()

@@ -11,6 +11,7 @@ from django.core.files.uploadedfile import TemporaryUploadedFile, UploadedFile
 from django.db import transaction
 from django.db.models import ProtectedError
 
+from pneumen.core.errors import UnreadableFile
 from pneumen.core.take import open_recording
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
@@ -83,6 +84,18 @@ def keep(owner: Owner, incoming: Incoming) -> AudioFile:
         defaults={"container": container, "encoding": encoding, "size_bytes": size_bytes},
     )
     return row
+
+
+def samples_of(audio: AudioFile) -> int:
+    """Return how many samples a recording promises, of all its channels: how much work it is to measure.
+
+    One that cannot be read is none: that is soon told.
+    """
+    try:
+        with open_recording(audio.path) as recording:
+            return recording.frames * recording.channels
+    except UnreadableFile:
+        return 0
 
 
 def release(*rows: AudioFile | None, for_good: bool = False) -> None:

@@ -1,22 +1,26 @@
 """Queueing work, doing the next piece of it, and taking up what a killed worker left."""
 
 import logging
+import math
+import time
 from collections.abc import Callable, Mapping
 from typing import Any, Final
 
 from django.db import OperationalError, models, transaction
-from django.db.models import F
+from django.db.models import F, QuerySet
 
 from pneumen.core.errors import PneumenError, UnknownName
 from pneumen.web.job.models import DONE, FAILED, WAITING, WORKING, Job, Worked
 from pneumen.web.site.space import is_full
 
 MOST_ATTEMPTS: Final = 2
-SET_ASIDE: Final = "measuring was broken off twice, by the program's end or a full disk; try again, nothing was deleted"
+SET_ASIDE: Final = "measuring this ended the program twice: it was set aside, and nothing was deleted"
 DISK_FULL: Final = "the disk is full: free some space, then try again"
 UNEXPECTED: Final = "Pneumen could not measure this; the log tells more"
-LEAST_STEP: Final = 0.05
-"""Progress is stored in steps of so much."""
+LOOK_S: Final = 1.0
+"""So often a piece of work stores how far it is, and looks whether it is still wanted or a shorter one waits."""
+SHORTER: Final = 4
+"""Work so many times shorter is done in between."""
 Tell = Callable[[float], None]
 Work = Callable[[Any, Tell], None]
 log = logging.getLogger("pneumen.worker")
@@ -26,7 +30,7 @@ def queue(row: Worked, cost: int = 0) -> Job:
     """Have work done for a row; to be called in the transaction that makes it.
 
     Args:
-        cost: how much work it is, about: what is short goes before what is long.
+        cost: how many samples it is: what is short goes before what is long, and in between.
     """
     transaction.on_commit(wake)
     return Job.objects.create(owner=row.owner, target=row, cost=cost)
@@ -67,13 +71,17 @@ def work_on_next(works: Mapping[type[models.Model], Work]) -> bool:
     Args:
         works: what to do for each kind of row; it is handed the row and a function to tell the share done.
     """
+    return _work_on_shortest(Job.objects.filter(state=WAITING), works)
+
+
+def _work_on_shortest(jobs: QuerySet[Job], works: Mapping[type[models.Model], Work]) -> bool:
     with transaction.atomic():
-        job = Job.objects.filter(state=WAITING).order_by("cost", "pk").first()
+        job = jobs.order_by("cost", "pk").first()
         if job is None:
             return False
         Job.objects.filter(pk=job.pk).update(state=WORKING, progress=0, attempts=F("attempts") + 1)
     try:
-        _work_of(job, works)(job.target, _teller(job))
+        _work_of(job, works)(job.target, _teller(job, works))
     except Cancelled:
         pass
     except PneumenError as error:
@@ -99,15 +107,19 @@ def _work_of(job: Job, works: Mapping[type[models.Model], Work]) -> Work:
     return works[model]
 
 
-def _teller(job: Job) -> Tell:
-    told = 0.0
+def _teller(job: Job, works: Mapping[type[models.Model], Work]) -> Tell:
+    shorter = Job.objects.filter(state=WAITING, cost__lt=job.cost / SHORTER)
+    looked_s = -math.inf
 
     def tell(share: float) -> None:
-        nonlocal told
-        if share - told >= LEAST_STEP:
-            told = share
-            if not Job.objects.filter(pk=job.pk).update(progress=share):
-                raise Cancelled
+        nonlocal looked_s
+        if time.monotonic() - looked_s < LOOK_S:
+            return
+        if not Job.objects.filter(pk=job.pk).update(progress=share):
+            raise Cancelled
+        while _work_on_shortest(shorter, works):
+            pass
+        looked_s = time.monotonic()
 
     return tell
 
@@ -118,8 +130,15 @@ def _end(job: Job, state: str, error: str = "") -> None:
 
 
 @transaction.atomic
-def take_up_again() -> None:
-    """Queue anew what a killed worker left half done; what killed its worker twice is set aside."""
+def take_up_again(*, killed: bool = True) -> None:
+    """Queue anew what was left half done; what killed its worker twice is set aside.
+
+    Args:
+        killed: whether a worker ended over it; else the database could not be written, which is no fault of the file.
+    """
     left = Job.objects.filter(state=WORKING)
-    left.filter(attempts__gte=MOST_ATTEMPTS).update(state=FAILED, error=SET_ASIDE)
-    left.update(state=WAITING, progress=0)
+    if killed:
+        left.filter(attempts__gte=MOST_ATTEMPTS).update(state=FAILED, error=SET_ASIDE)
+        left.update(state=WAITING, progress=0)
+    else:
+        left.update(state=WAITING, progress=0, attempts=F("attempts") - 1)

@@ -44,11 +44,14 @@ def main() -> None:
     from pneumen.web.job.works import WORKS
 
     bell = _Bell()
+    killed = True  # nobody else works: what is marked so at first was left by a worker that was killed
     while not bell.broken:
         try:
-            take_up_again()  # nobody else works: what is still marked so was left by a kill or a full disk
+            take_up_again(killed=killed)
+            killed = True
             worked = work_on_next(WORKS)
         except OperationalError:  # held longer than its timeout, or no space left: try again
+            killed = False
             close_old_connections()
             bell.wait(RETRY_S)
             continue

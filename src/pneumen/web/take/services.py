@@ -27,7 +27,7 @@ from pneumen.core.take import Correction, Measurement, Outline, correction_from,
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
-from pneumen.web.audio.services import Incoming, Sent, keep, received, release, written
+from pneumen.web.audio.services import Incoming, Sent, keep, received, release, samples_of, written
 from pneumen.web.gain.services import freeze
 from pneumen.web.job.services import Tell, cancel, queue
 from pneumen.web.part.models import Part
@@ -86,7 +86,7 @@ def _new_take(part: Part, **fields: Any) -> Take:
     freeze(part)
     last = Take.everything.filter(part=part).aggregate(Max("number"))["number__max"] or 0
     take = Take.objects.create(owner=part.owner, part=part, number=last + 1, snapshot=snapshot_of(part), **fields)
-    queue(take, cost=take.audio.size_bytes if take.audio else 0)
+    queue(take, cost=samples_of(take.audio) if take.audio else 0)
     return take
 
 
@@ -109,7 +109,7 @@ def bring_take_back(take: Take) -> None:
     take.put_away_day = None
     take.save(update_fields=["put_away_day"])
     if not take.jobs.exists():
-        queue(take, cost=take.audio.size_bytes if take.audio else 0)
+        queue(take, cost=samples_of(take.audio) if take.audio else 0)
 
 
 def forget_lesson(part: Part) -> None:
