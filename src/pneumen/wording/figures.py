@@ -81,7 +81,7 @@ def off_window(outside_db: float) -> str:
     if not outside_db:
         return ""
     side = "above" if outside_db > 0 else "below"
-    return f"just {side}" if abs(outside_db) < 0.5 else f"{figure(abs(outside_db))} dB {side}"
+    return f"just {side}" if round(abs(outside_db)) < 1 else f"{figure(abs(outside_db))} dB {side}"
 
 
 def size_told(size_bytes: float) -> str:

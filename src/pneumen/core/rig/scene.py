@@ -7,7 +7,7 @@ from pneumen.core.errors import BadDocument, Contradiction, OutOfRange, PneumenE
 from pneumen.core.part import SOURCES
 from pneumen.core.reader import decode_object, read_as
 from pneumen.core.rig.performer import PERFORMERS
-from pneumen.core.rig.truth import AS_TOLD, Truth, draw_truth
+from pneumen.core.rig.truth import AS_TOLD, MOST_SEED, Truth, draw_truth
 from pneumen.core.setup import LineSetup, PluggedSetup, setup_from_object
 
 BIT_DEPTHS: Final = (16, 24)
@@ -40,7 +40,7 @@ class Scene:
         require_within("sample_rate_hz", self.sample_rate_hz, 16_000, 192_000)
         if self.bit_depth not in BIT_DEPTHS:
             raise OutOfRange("bit_depth", self.bit_depth, "16 or 24")
-        require_within("seed", self.seed, 0, 2**63 - 1)
+        require_within("seed", self.seed, 0, MOST_SEED)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

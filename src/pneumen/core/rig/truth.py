@@ -5,6 +5,8 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.errors import require_within
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Truth:
@@ -17,6 +19,7 @@ class Truth:
     room_noise_db: float
 
 
+MOST_SEED: Final = 2**63 - 1
 AS_TOLD: Final = Truth(loudness_db=0, tilt_db_per_octave=0, sensitivity_db=0, gain_db=0, room_noise_db=0)
 """A world exactly as believed."""
 
@@ -30,7 +33,12 @@ def draw_truth(world_seed: int, take_seed: int, *, loudness_band_db: float = 5.0
     Args:
         loudness_band_db: how far the performer may lie from the guess: two standard deviations.
         knob_band_db: the same for a bare knob's gain.
+
+    Raises:
+        OutOfRange: for a seed or take below 0, or beyond 64 bits.
     """
+    require_within("seed", world_seed, 0, MOST_SEED)
+    require_within("take", take_seed, 0, MOST_SEED)
     world, take = np.random.default_rng(world_seed), np.random.default_rng([world_seed, take_seed])
     performer, tilt, sensitivity, gain, knob, room = world.standard_normal(6)
     return Truth(
