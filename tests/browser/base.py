@@ -86,7 +86,11 @@ class BrowserCase(unittest.TestCase):
         self.browser.get("about:blank")
 
     def go(self, path):
+        """Open a page once the one before has stored what was changed on it, as its own links do."""
+        self.wait(lambda: not self.all("#settings[aria-busy]"))
         self.browser.get(self.server.address + path)
+        # A page counts as loaded before its fonts, which then move what a test is about to take hold of.
+        self.browser.execute_async_script("document.fonts.ready.then(() => arguments[0]())")
 
     def find(self, selector):
         return self.browser.find_element(By.CSS_SELECTOR, selector)

@@ -137,6 +137,21 @@ class Touch(BrowserCase):
         self.browser.refresh()
         self.assertAlmostEqual(float(self.field("Preamp gain").get_attribute("value")), lowered, 1)
 
+    def test_whoever_leaves_at_once_loses_nothing(self):
+        self.go("/parts/1/gain/")
+        field = self.field("Distance")
+        slow = {"offline": False, "latency": 800, "downloadThroughput": -1, "uploadThroughput": -1}
+        self.browser.execute_cdp_cmd("Network.enable", {})
+        self.browser.execute_cdp_cmd("Network.emulateNetworkConditions", slow)
+        try:
+            field.send_keys(Keys.CONTROL, "a")
+            field.send_keys("37")
+            self.find('a[data-shortcut="5"]').click()  # it takes the focus away first, which stores what was typed
+            self.wait(lambda: "/place/" in self.browser.current_url)
+        finally:
+            self.browser.execute_cdp_cmd("Network.emulateNetworkConditions", slow | {"latency": 0})
+        self.wait(lambda: self.field("Distance").get_attribute("value") == "37")
+
     def test_handles_are_sliders_for_the_keyboard(self):
         handle = self.shown('.handle[data-field="distance"]')
         self.assertEqual(handle.get_attribute("role"), "slider")

@@ -38,6 +38,34 @@
   document.addEventListener("htmx:afterRequest", (event) => { if (event.target === trial()) settled(); });
   const keep = () => { again = false; const form = $("#settings"); if (form) htmx.trigger(form, "kept"); };
 
+  // Leaving the page would break off what is just being stored: links and forms wait until it is.
+  let storing = 0, then = null;
+  const isKeeping = (event) => event.target.id === "settings" && event.detail.requestConfig.verb === "post";
+  document.addEventListener("htmx:beforeSend", (event) => { if (isKeeping(event)) { storing += 1; event.target.ariaBusy = "true"; } });
+  document.addEventListener("htmx:afterRequest", (event) => {
+    if (!isKeeping(event)) return;
+    storing -= 1;
+    if (storing) return;
+    event.target.removeAttribute("aria-busy");
+    if (then) { const go = then; then = null; go(); }
+  });
+  const afterStoring = (event, go) => {
+    if (!storing) return false;
+    event.preventDefault();
+    then = go;
+    return true;
+  };
+  // What was pressed may have been drawn anew meanwhile: then the one that says the same, or the only one of its kind.
+  const said = (form) => new URLSearchParams(new FormData(form)).toString();
+  const submitAgain = (form, button) => {
+    const alike = [...document.forms].filter((one) => one.getAttribute("action") === form.getAttribute("action"));
+    const now = form.isConnected ? form : alike.find((one) => said(one) === said(form)) || (alike.length === 1 && alike[0]);
+    if (!now) return;
+    const buttons = [...now.elements].filter((one) => one.type === "submit");
+    now.requestSubmit(button && buttons.find((one) => one.name === button.name && one.value === button.value));
+  };
+  addEventListener("pagehide", () => { const form = $("#settings"); if (storing && form) navigator.sendBeacon(form.action, new FormData(form)); });
+
   const fieldOf = (name) => document.getElementById(name);
   const sliderOf = (name) => $(`input[type=range][data-for=${name}]`);
   const clampTo = (slider, value) => Math.min(Math.max(value, Number(slider.min)), Number(slider.max));
@@ -231,10 +259,18 @@
     const bar = event.target.matches("[data-drop]") && $("progress", event.target);
     if (bar && event.detail.lengthComputable) { bar.hidden = false; bar.value = 100 * event.detail.loaded / event.detail.total; }
   });
-  // A form that takes its time to be answered shows so.
+  // A form or page that takes its time shows so.
+  let busy = 0;
+  const busySoon = () => { busy = setTimeout(() => { $("#busy").hidden = false; }, 500); };
   document.addEventListener("submit", (event) => {
-    if (!event.defaultPrevented) setTimeout(() => { $("#busy").hidden = false; }, 500);
+    if (!event.defaultPrevented && !afterStoring(event, () => submitAgain(event.target, event.submitter))) busySoon();
   });
+  document.addEventListener("click", (event) => {
+    const link = event.target.closest("a[href]:not([download], [target], [href^='#'])");
+    if (!link || event.defaultPrevented || event.ctrlKey || event.metaKey || event.shiftKey) return;
+    if (!afterStoring(event, () => location.assign(link.href))) busySoon();
+  });
+  addEventListener("pagehide", () => clearTimeout(busy));  // it would go on when one comes back
   addEventListener("pageshow", () => { $("#busy").hidden = true; });
   document.addEventListener("htmx:responseError", (event) => {
     const slot = $("#upload-problem");
