@@ -18,11 +18,11 @@ from pathlib import Path
 HERE = Path(__file__).resolve().parents[1]
 PAGES = ("start", "part", "kit", "room", "place", "gain", "takes")
 FRAGMENTS = {
-    "part/tried": "",
-    "kit/tried": "budget={whole}",
-    "room/tried": "stand_x={metres}&stand_y=1.5&facing=180&mouth=1.5&hour=20",
-    "place/tried": "distance={near}",
-    "gain/tried": "distance={near}&gain=20",
+    "part/tried": "seen=wide",
+    "kit/tried": "budget={whole}&seen=wide",
+    "room/tried": "stand_x={metres}&stand_y=1.5&facing=180&mouth=1.5&hour=20&seen=wide",
+    "place/tried": "distance={near}&seen=wide",
+    "gain/tried": "distance={near}&gain=20&seen=wide",
 }
 ANSWERING = """
 import os, sys, time

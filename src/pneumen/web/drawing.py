@@ -2,8 +2,9 @@
 
 import math
 from collections.abc import Iterable, Mapping
+from contextvars import ContextVar
 from dataclasses import dataclass
-from typing import Final
+from typing import Final, TypeVar
 
 Place = tuple[float, float]
 NICE: Final = (1.0, 2.0, 5.0)
@@ -20,6 +21,16 @@ class Paper:
     @property
     def key(self) -> str:
         return "narrow" if self.narrow else "wide"
+
+
+Drawn = TypeVar("Drawn", bound=Paper)
+seen: ContextVar[str] = ContextVar("seen", default="")
+"""While something is dragged: the key of the paper that is seen; empty where both are to be drawn."""
+
+
+def those_seen(*papers: Drawn) -> tuple[Drawn, ...]:
+    """Return the papers to draw on."""
+    return tuple(paper for paper in papers if seen.get() in ("", paper.key)) or papers
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -7,6 +7,7 @@ from pneumen.core.gain import SCHOOLS, GainVerdict, School, share_at_gain
 from pneumen.core.line import Levels
 from pneumen.core.setup import RecorderChain
 from pneumen.core.verdict import Verdict
+from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of
 from pneumen.web.gain.marks import Gorge
@@ -297,7 +298,7 @@ def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
 def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float]) -> tuple[Gorge, ...]:
     lowest = min(before.levels.noise_by_stage_dbfs.values())
     gorges = []
-    for frame in (wide_frame(lowest), narrow_frame(lowest)):
+    for frame in those_seen(wide_frame(lowest), narrow_frame(lowest)):
         handles = []
         if before.distance_m is not None:
             handles.append(distance_handle(frame, before, reach_m, before.distance_m))

@@ -17,6 +17,7 @@ from pneumen.core.kit import (
     swaps_of,
 )
 from pneumen.core.verdict import Verdict
+from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
 from pneumen.web.kit.packing import Packing, packing_of
@@ -125,7 +126,9 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         horizon=horizon,
         raise_to=None if within else cheapest,
         number=number,
-        pictures=tuple(draw_frontier(points, number, min(budget, horizon), horizon, frame) for frame in (WIDE, NARROW)),
+        pictures=tuple(
+            draw_frontier(points, number, min(budget, horizon), horizon, frame) for frame in those_seen(WIDE, NARROW)
+        ),
         picks=_picks(points, offered, recommended, number),
         packing=packing_of(in_use(song, kit) if beside else kit, song),
         reading=_reading(kit),

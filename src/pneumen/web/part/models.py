@@ -41,7 +41,8 @@ class PartQuerySet(OwnedQuerySet):
     def with_gear(self) -> Self:
         """With what its setup is worked out from beside song and room: gear, sections, lesson."""
         one = ("owner", "own_microphone", "own_interface", "lesson__take")
-        return self.select_related(*one).prefetch_related("sections", "owner__gear_marks")
+        found = self.select_related(*one).prefetch_related("sections", "owner__gear_marks")
+        return found.defer(*(f"lesson__take__{name}" for name in ("outline", "correction")))
 
     def whole(self) -> Self:
         """With song and room too, and what is in the room."""

@@ -6,6 +6,7 @@ from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, USUAL_SECTIONS,
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.verdict import Verdict
+from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Backing, Part
@@ -48,7 +49,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
     return PartScreen(
         verdict=Verdict.CLEAR if rows else Verdict.OPEN,
         sentence=_sentence(part, rows, usual_db, guess.band_db),
-        shapes=tuple(draw_shape(tuple(rows), usual_db, frame) for frame in (WIDE, NARROW)),
+        shapes=tuple(draw_shape(tuple(rows), usual_db, frame) for frame in those_seen(WIDE, NARROW)),
         figures=None if tried else figures_of(part.pk, outcome_of(part)),
         reading=_reading(part, levels),
         measured_at="At the plug" if part.is_plugged else "At 1 m",

@@ -26,6 +26,7 @@ from pneumen.core.place import (
     step_back_for,
 )
 from pneumen.core.verdict import Verdict
+from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
@@ -127,7 +128,7 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
         figures=figures_of(part.pk, advice.before) if placing is None else None,
         verdict=advice.before.place_verdict,
         sentence=_sentence(advice),
-        ladders=tuple(draw_ladder(setup, ladder, level_db, frame, voice=voice) for frame in (WIDE, NARROW)),
+        ladders=tuple(draw_ladder(setup, ladder, level_db, frame, voice=voice) for frame in those_seen(WIDE, NARROW)),
         curve=draw_curve(_response(setup, placed.sheet_m)),
         placed=placed,
         nearest_m=near_m,

@@ -40,6 +40,7 @@ from pneumen.core.room import (
     table_echo,
 )
 from pneumen.core.verdict import Verdict
+from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Part
@@ -117,7 +118,7 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         sentence=_sentence(part, here, lead_db, echoes),
         room=room,
         here=here,
-        plans=tuple(draw_plan(room, here, _ground(here), frame, lead_db) for frame in (WIDE, NARROW)),
+        plans=tuple(draw_plan(room, here, _ground(here), frame, lead_db) for frame in those_seen(WIDE, NARROW)),
         side=draw_side(room, here),
         rings=draw_reverberation_times(
             reverberation_times_eyring_s(room.layout.bare_box),

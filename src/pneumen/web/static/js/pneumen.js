@@ -31,6 +31,9 @@
     waiting = true;
     htmx.trigger(trial(), "tried");
   };
+  document.addEventListener("htmx:configRequest", (event) => {
+    if (event.target === trial()) event.detail.parameters.seen = matchMedia("(max-width: 699px)").matches ? "narrow" : "wide";
+  });
   const settled = () => {
     waiting = false;
     if (again) { again = false; tryOut(); }
