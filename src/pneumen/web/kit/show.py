@@ -119,9 +119,11 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
     kit, story = frontier.kit(number), given("money", money_story(points, max(budget, cheapest)))
     total = points[number][0]
+    planned = parts_planned(song)
+    worst = planned[kit.worst].name if len(planned) > 1 else ""
     return KitScreen(
         verdict=judge_kit(kit.clean_range_db, kit.direct_to_reverberant_db) if within else Verdict.WATCH,
-        sentence=_sentence(kit, total, story, budget, cheapest),
+        sentence=_sentence(_clean_told(kit, worst), total, story, budget, cheapest),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
@@ -131,7 +133,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         ),
         picks=_picks(points, offered, recommended, number),
         packing=packing_of(in_use(song, kit) if beside else kit, song),
-        reading=_reading(kit),
+        reading=_reading(kit, worst),
         buys=_buys(frontier, story, budget, kit),
         swaps=tuple(_swap_told(swap) for swap in swaps_of(frontier, number, kit)),
         programs=programs_of(song, frontier.needs),
@@ -155,18 +157,21 @@ def _planned_told(song: Song) -> str:
     return "" if len(planned) == len(parts) else ", ".join(part.name for part in planned)
 
 
-def _sentence(kit: Kit, total: float, story: MoneyStory, budget: float, cheapest: float) -> str:
+def _clean_told(kit: Kit, worst: str) -> str:
+    """Say what the kit's clean range is, of which of several parts, and what limits it."""
+    whose = f" for {worst}, the least of all parts" if worst else ""
+    return f"{figure(kit.clean_range_db)} dB of clean range{whose}; the {kit.noise_set_by} sets your noise."
+
+
+def _sentence(clean_told: str, total: float, story: MoneyStory, budget: float, cheapest: float) -> str:
     if cheapest > budget:
         return f"Nothing complete fits {money(budget)}: the cheapest working kit costs {money(cheapest)}."
     if total > budget:
-        return (
-            f"{money(total)} would complete this kit, {money(total - budget)} more than there is: "
-            f"{figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
-        )
+        return f"{money(total)} would complete this kit, {money(total - budget)} more than there is: {clean_told}"
     costs = "Nothing to buy" if not total else f"{money(total)} completes the kit"
     if total and not cheapest:
         costs = f"What you own is complete; {money(total)} more would make it better"
-    clean = f"{costs}: {figure(kit.clean_range_db)} dB of clean range; the {kit.noise_set_by} sets your noise."
+    clean = f"{costs}: {clean_told}"
     if story.cleanest_from > budget:
         return f"{clean} Cleaner takes begin at {money(_next_step(story, budget))}."
     above = f"Above {money(story.cleanest_from)} nothing" if story.cleanest_from else "Nothing"
@@ -205,12 +210,13 @@ def _picks(points: Points, offered: list[int], recommended: int, number: int) ->
     )
 
 
-def _reading(kit: Kit) -> tuple[tuple[str, str, str], ...]:
-    lead = kit.direct_to_reverberant_db
+def _reading(kit: Kit, worst: str = "") -> tuple[tuple[str, str, str], ...]:
+    """Return the kit's figures; of several parts each is the least, of worst the clean range."""
+    lead, least = kit.direct_to_reverberant_db, ", least" if worst else ""
     rows = [
-        ("Clean range", figure(kit.clean_range_db), "dB"),
-        ("Over the room", figure(lead) if math.isfinite(lead) else "–", "dB"),
-        ("Headroom", figure(kit.headroom_db), "dB"),
+        (f"Clean range, {worst}" if worst else "Clean range", figure(kit.clean_range_db), "dB"),
+        (f"Over the room{least}", figure(lead) if math.isfinite(lead) else "–", "dB"),
+        (f"Headroom{least}", figure(kit.headroom_db), "dB"),
     ]
     if kit.round_trip_ms is not None:
         rows.append(("Round trip", figure(kit.round_trip_ms), "ms"))
