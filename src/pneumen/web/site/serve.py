@@ -97,7 +97,7 @@ def _prepare_database(*, fresh: bool) -> None:
     from pneumen.demo.load import load_demo
     from pneumen.web.audio.sweep import start
     from pneumen.web.site.places import folder_asked_for
-    from pneumen.web.site.space import keep_reserve
+    from pneumen.web.site.space import LEFT_AT_START_BYTES, keep_reserve
     from pneumen.web.song.away import purge
 
     try:
@@ -107,7 +107,7 @@ def _prepare_database(*, fresh: bool) -> None:
         if told := start():
             _say(told)
         purge()
-        keep_reserve()
+        keep_reserve(leaving_bytes=LEFT_AT_START_BYTES)
     except DatabaseError as error:
         fail(f"--data: the database in {folder_asked_for()} cannot be used ({error}); ./pneumen check tells more")
     except OSError as error:

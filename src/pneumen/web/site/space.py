@@ -16,6 +16,7 @@ Result = TypeVar("Result")
 RESERVE: Final = "reserve"
 """In the data folder: a file that holds nothing, so that its room is there when nothing else is."""
 RESERVE_BYTES: Final = 8_000_000
+LEFT_AT_START_BYTES: Final = 2 * RESERVE_BYTES
 BLOCK: Final = bytes(1 << 16)
 HARDLY_ANY_BYTES: Final = 200_000
 """With less than this free neither the database nor a recording can grow, whatever words their errors have."""
@@ -33,7 +34,7 @@ def is_full(error: BaseException | None) -> bool:
     while error is not None:
         if isinstance(error, OSError) and error.errno in (errno.ENOSPC, errno.EDQUOT):
             return True
-        if isinstance(error, DatabaseError) and "full" in str(error):
+        if isinstance(error, DatabaseError) and "disk is full" in str(error):
             return True
         if isinstance(error, (DatabaseError, SoundFileError)) and free_bytes() < HARDLY_ANY_BYTES:
             return True
@@ -64,11 +65,11 @@ class BriefWhenFull(logging.Filter):
         return True
 
 
-def keep_reserve() -> None:
-    """Hold as much of the reserve as there is room for."""
+def keep_reserve(*, leaving_bytes: int = 0) -> None:
+    """Hold as much of the reserve as there is room for, but leave so much free."""
     try:
         with _reserve().open("ab") as file:
-            while file.tell() < RESERVE_BYTES:
+            while file.tell() < RESERVE_BYTES and free_bytes() >= leaving_bytes:
                 file.write(BLOCK)
                 file.flush()
             os.fsync(file.fileno())
