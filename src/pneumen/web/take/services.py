@@ -207,8 +207,17 @@ def _finish(
     stored.preview = keep(take.owner, preview) if preview else None
     stored.save(update_fields=["measurement", "outline", "correction", "preview"])
     part = Part.objects.whole().get(pk=take.part_id)
-    if correction and take.snapshot["chain_name"] == part.chain_name:
+    if correction and take.snapshot["chain_name"] == part.chain_name and may_teach(stored):
         learn(part, stored, correction)
+
+
+def may_teach(take: Take) -> bool:
+    """Tell whether a part learns from a take: not from a simulated one where a real one has told of the part."""
+    if not take.simulated:
+        return True
+    real = Take.everything.filter(part=take.part_id, simulated=False).exclude(measurement=None)
+    # What a real take taught stays, even where the take itself was removed for good.
+    return not real.exists() and not Lesson.objects.filter(part=take.part_id, take=None).exists()
 
 
 def learn(part: Part, take: Take, correction: Correction) -> None:

@@ -13,6 +13,7 @@ from pneumen.web.gain.todo import Todo
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
+from pneumen.web.take.services import may_teach
 from pneumen.wording.figures import figure, off_window, with_band
 from pneumen.wording.lengths import near
 from pneumen.wording.takes import advice_on_take
@@ -185,14 +186,16 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
     """Say what the take told about performer and room, and how surely."""
     if correction is None:
         return ()
-    performer = part.source_facts.performer
+    performer = f"{'simulated ' if take.simulated else ''}{part.source_facts.performer}"
     shift = correction.level_offset_db
     least = "at least " if correction.lower_bound else ""
     differs = f"{least}{figure(abs(shift))} dB {'louder' if shift >= 0 else 'softer'} than was believed"
     differs = "as loud as was believed" if abs(shift) < 0.5 else differs
     lessons = []
     if correction.absolute:
-        lessons.append(f"Your {performer} is {differs}: typically {_typical(correction)}.")
+        lessons.append(
+            f"{'The' if take.simulated else 'Your'} {performer} is {differs}: typically {_typical(correction)}."
+        )
         if correction.room_noise_dba is not None:
             below = "at most " if correction.room_is_bound else ""
             lessons.append(
@@ -203,6 +206,8 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
             f"The file is {differs}. A bare knob does not tell whether "
             f"{performer} or knob made the difference; for this setting it does not matter."
         )
+    if not may_teach(take):
+        lessons.append("Nothing is learnt from it: a real take has told of this part.")
     return tuple(lessons)
 
 
