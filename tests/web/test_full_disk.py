@@ -33,10 +33,6 @@ class AFullDisk(unittest.TestCase):
         self.disk = mounted()
         self.addCleanup(self.disk.rmdir)
         self.addCleanup(subprocess.run, ["umount", "--lazy", self.disk], check=True)
-        self.program = Program(self.disk / "data")
-        self.addCleanup(self.program.stop)
-        for level in (-12.0, -15.0):
-            self.assertEqual(self.send(phrases(level)).status, 200)
 
     def send(self, samples):
         return self.program.post("/parts/1/takes/upload/", file=wav(samples))
@@ -60,7 +56,25 @@ class AFullDisk(unittest.TestCase):
     def takes(self):
         return [self.program.get(f"/parts/1/takes/?take={number}").text for number in (1, 2)]
 
-    def test_all_of_it(self):
+    def test_a_first_start_is_refused_in_a_line_and_the_next_one_is_whole(self):
+        for left_bytes in (0, 8192):  # not even for the key, and not for the database
+            self.fill()
+            with (self.disk / "others").open("ab") as file:
+                file.truncate((self.disk / "others").stat().st_size - left_bytes)
+            with self.assertRaises(RuntimeError) as refused:
+                Program(self.disk / "data")
+            self.assertNotIn("Traceback", str(refused.exception))
+            self.assertIn("pneumen: --data:", str(refused.exception))
+        (self.disk / "others").unlink()
+        program = Program(self.disk / "data")
+        self.addCleanup(program.stop)
+        self.assertEqual(program.post("/songs/new/", {"name": "New"}).status, 200)
+
+    def test_a_disk_that_fills_up_while_it_runs(self):
+        self.program = Program(self.disk / "data")
+        self.addCleanup(self.program.stop)
+        for level in (-12.0, -15.0):
+            self.assertEqual(self.send(phrases(level)).status, 200)
         self.measured()
         held = self.reserve()
         self.fill()

@@ -13,6 +13,7 @@ from pneumen.demo.load import load_demo
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.song.models import Song
+from pneumen.web.take.models import Lesson
 from tests.web.base import answers
 
 NOISE = {"noise_level_dba": "30", "noise_from_hour": "0", "noise_to_hour": "24"}
@@ -79,6 +80,38 @@ class ManyAtOnce(TransactionTestCase):
             )
             part = Part.objects.get(pk=self.part.pk)
             self.assertEqual((part.distance_m, part.song.budget), (float(distance) / 100, float(f"2{distance}")))
+
+    def test_a_start_save_does_not_undo_what_a_take_teaches_beside_it(self):
+        sent = answers(self.part)
+        self.client.post(*self.of_part("start:page", **sent))
+        shown = {f"was-{name}": value for name, value in sent.items()}
+        levels = {"peak_db_spl": 93.0, "typical_db_spl": 81.0, "quiet_db_spl": 66.0, "at_m": 1.0}
+        taught = {"owner": self.owner, "part": self.part, "levels": levels, "band_db": 1.5, "source_band_db": 3}
+        for budget in range(300, 306):
+            Lesson.objects.filter(part=self.part).delete()
+            gate = threading.Barrier(2)
+
+            def teach(gate=gate):
+                try:
+                    gate.wait()
+                    Lesson.objects.create(**taught)
+                finally:
+                    connection.close()
+
+            def save(gate=gate, budget=budget):
+                try:
+                    gate.wait()
+                    Client().post(*self.of_part("start:page", **(sent | shown | {"budget": f"{budget}"})))
+                finally:
+                    connection.close()
+
+            threads = [threading.Thread(target=one) for one in (teach, save)]
+            for thread in threads:
+                thread.start()
+            for thread in threads:
+                thread.join()
+            part = Part.objects.get(pk=self.part.pk)
+            self.assertEqual((Lesson.objects.get(part=part).levels, part.song.budget), (levels, budget))
 
     def test_of_all_parts_deleted_at_once_one_stays(self):
         self.at_once(*((reverse("song:delete-part", args=[part.pk]), {}) for part in self.song.parts.all()))

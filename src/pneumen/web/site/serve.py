@@ -4,6 +4,7 @@ import argparse
 import os
 import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import threading
@@ -80,6 +81,8 @@ def _prepare_folder(folder: str | None, port: int) -> FileLock:
         data_format.mark(place)
     except InUse as holder:
         fail(f"--data: {folder_asked_for()} is in use ({holder}); stop that one, or give another folder")
+    except sqlite3.Error as error:
+        fail(f"--data: the database in {folder_asked_for()} cannot be written ({error}); free some space there")
     except OSError as error:
         where = os.environ.get("PNEUMEN_DATA", "the data folder")
         fail(f"--data: {where} cannot be written ({(error.strerror or 'refused').lower()}); give a folder of your own")
@@ -90,7 +93,10 @@ def _prepare_database(*, fresh: bool) -> None:
     os.environ["DJANGO_SETTINGS_MODULE"] = "pneumen.web.site.settings"
     import django
 
-    django.setup()
+    try:
+        django.setup()
+    except OSError as error:  # the key that is made at the first start
+        fail(f"--data: its key cannot be written ({(error.strerror or 'refused').lower()}); free some space there")
     from django.core.management import call_command
     from django.db import DatabaseError
 
