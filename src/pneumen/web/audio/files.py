@@ -59,11 +59,9 @@ def receive(chunks: Iterable[bytes]) -> tuple[Path, str]:
     return Path(file.name), digest.hexdigest()
 
 
-def take_over(upload: TemporaryUploadedFile) -> Path:
-    """Make the file an upload was written to ours, without another copy; return where it lies."""
-    path = incoming("")
+def take_over(upload: TemporaryUploadedFile, path: Path) -> None:
+    """Make the file an upload was written to ours, without another copy."""
     os.replace(upload.temporary_file_path(), path)
-    return path
 
 
 def checksum_of(path: Path) -> str:

@@ -44,7 +44,7 @@ def all_away() -> list[Path]:
 
 def old(day: int) -> list[Path]:
     """Return the recordings that were put away long enough ago."""
-    return [path for path in settings.PUT_AWAY.glob("*-*") if _day_of(path) <= day - KEPT_DAYS]
+    return [path for path in all_away() if _day_of(path) <= day - KEPT_DAYS]
 
 
 def _day_of(path: Path) -> int:

@@ -34,17 +34,17 @@ class Incoming:
 def received(sent: Sent) -> Iterator[Incoming]:
     """Write what somebody sends beside the store; whatever no row points to in the end is removed."""
     if isinstance(sent, TemporaryUploadedFile):
-        path = files.take_over(sent)
-        checksum = files.checksum_of(path)
-    else:
-        path, checksum = files.receive(sent.chunks() if isinstance(sent, UploadedFile) else sent)
+        with written(partial(files.take_over, sent)) as incoming:
+            yield incoming
+        return
+    path, checksum = files.receive(sent.chunks() if isinstance(sent, UploadedFile) else sent)
     with _offered(Incoming(path=path, checksum=checksum)) as incoming:
         yield incoming
 
 
 @contextmanager
 def written(write: Callable[[Path], None]) -> Iterator[Incoming]:
-    """Have a WAV file of ours written, and offer it likewise."""
+    """Have a file of ours written, and offer it likewise."""
     path = files.incoming(".wav")
     try:
         write(path)
@@ -59,7 +59,7 @@ def _offered(incoming: Incoming) -> Iterator[Incoming]:
     try:
         yield incoming
     except BaseException:
-        _put_away_unused(incoming.checksum)  # it was in the store already, but its row was taken back
+        _if_unused(incoming.checksum, put_away)  # it was in the store already, but its row was taken back
         raise
     finally:
         incoming.path.unlink(missing_ok=True)
@@ -100,26 +100,20 @@ def samples_of(audio: AudioFile) -> int:
 
 def release(*rows: AudioFile | None, for_good: bool = False) -> None:
     """Let recordings go that nothing points to any more; once that is stored, their files are put away or removed."""
-    let_go = _remove_unused if for_good else _put_away_unused
+    let_go = partial(Path.unlink, missing_ok=True) if for_good else put_away
     for row in {row.pk: row for row in rows if row is not None}.values():
         try:
             with transaction.atomic():
                 AudioFile.objects.filter(pk=row.pk).delete()
         except ProtectedError:  # something else still points to it
             continue
-        transaction.on_commit(partial(let_go, row.checksum))
+        transaction.on_commit(partial(_if_unused, row.checksum, let_go))
 
 
 @transaction.atomic
-def _put_away_unused(checksum: str) -> None:
+def _if_unused(checksum: str, let_go: Callable[[Path], None]) -> None:
     if not AudioFile.objects.filter(checksum=checksum).exists():
-        put_away(files.path_of(checksum))
-
-
-@transaction.atomic
-def _remove_unused(checksum: str) -> None:
-    if not AudioFile.objects.filter(checksum=checksum).exists():
-        files.path_of(checksum).unlink(missing_ok=True)
+        let_go(files.path_of(checksum))
 
 
 def release_unused(owner: Owner) -> None:

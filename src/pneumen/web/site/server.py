@@ -23,8 +23,6 @@ LARGEST_PAGE_BYTES: Final = 1 << 24
 """An answer up to this waits in memory, so that a full disk can be told."""
 LEAST_ABSURD: Final = 8
 """A body so many times larger than what is taken is not even read to its end."""
-
-
 DISK_FULL: Final = "pneumen.disk_full"
 """In a request's environ: set where there was no room for its body."""
 

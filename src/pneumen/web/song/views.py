@@ -135,6 +135,10 @@ def space(request: Request) -> HttpResponse:
     return render(request, "song/space.html", {"space": away.space_of(request.user)})
 
 
+def _put_away_rows(request: Request, model: type[PutAway]) -> QuerySet:
+    return model.everything.mine(request.user).exclude(put_away_day=None)
+
+
 def _removed(request: Request, row: PutAway) -> HttpResponse:
     even_when_full(partial(away.remove_for_good, row))
     messages.success(request, "Removed for good.")
@@ -144,17 +148,17 @@ def _removed(request: Request, row: PutAway) -> HttpResponse:
 @require_POST
 def remove(request: Request, song_id: int) -> HttpResponse:
     """Remove a song for good that was put away before."""
-    return _removed(request, get_object_or_404(put_away_rows(request, Song), pk=song_id))
+    return _removed(request, get_object_or_404(_put_away_rows(request, Song), pk=song_id))
 
 
 @require_POST
 def remove_part(request: Request, part_id: int) -> HttpResponse:
-    return _removed(request, get_object_or_404(put_away_rows(request, Part), pk=part_id))
+    return _removed(request, get_object_or_404(_put_away_rows(request, Part), pk=part_id))
 
 
 @require_POST
 def remove_take(request: Request, part_id: int, number: int) -> HttpResponse:
-    return _removed(request, get_object_or_404(put_away_rows(request, Take), part_id=part_id, number=number))
+    return _removed(request, get_object_or_404(_put_away_rows(request, Take), part_id=part_id, number=number))
 
 
 @require_POST
@@ -162,10 +166,6 @@ def remove_nobodys(request: Request) -> HttpResponse:
     away.remove_nobodys()
     messages.success(request, "Removed for good.")
     return redirect("song:space")
-
-
-def put_away_rows(request: Request, model: type[PutAway]) -> QuerySet:
-    return model.everything.mine(request.user).exclude(put_away_day=None)
 
 
 def settings(request: Request) -> HttpResponse:
