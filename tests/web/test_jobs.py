@@ -6,6 +6,7 @@ from unittest import mock
 from django.conf import settings
 from django.db import OperationalError
 
+from pneumen.core.verdict import Verdict
 from pneumen.web.job.models import Job
 from pneumen.web.job.services import take_up_again, wake_by
 from pneumen.web.take import services
@@ -176,3 +177,9 @@ class Work(DemoCase):
         self.act("gain:keep", distance="50", gain="5", school="wide")
         take.refresh_from_db()
         self.assertEqual(take.snapshot, before)
+
+    def test_the_list_says_of_a_take_what_its_sentence_says(self):
+        self.measured_take(phrases(-30.0))
+        page = self.page("take:page")
+        self.assertEqual(page.context["screen"].verdict, Verdict.WATCH)
+        self.assertContains(page, '<span class="v-watch ms-auto">Watch</span>')

@@ -5,8 +5,10 @@ from typing import ClassVar
 import msgspec
 from django.db import models
 
+from pneumen.core.gain import judge_take, school_named
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import Correction, Measurement
+from pneumen.core.verdict import Verdict
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.job.models import Worked
 from pneumen.web.owned import Owned, PutAway
@@ -38,6 +40,12 @@ class Take(Worked, PutAway):
     def to_core(self) -> Measurement | None:
         """Return what was measured; None before it was."""
         return msgspec.convert(self.measurement, Measurement) if self.measurement else None
+
+    @property
+    def verdict(self) -> Verdict | None:
+        """How it stands in the window it was recorded for; None before it was measured."""
+        measured = self.to_core()
+        return judge_take(measured, school_named(self.snapshot["school"])) if measured else None
 
     def core_correction(self) -> Correction | None:
         if not self.correction:

@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from pneumen.core.errors import given
-from pneumen.core.gain import School, judge_take, school_named
+from pneumen.core.gain import School, school_named
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import Correction, Finding, Measurement
 from pneumen.core.verdict import Verdict
@@ -78,7 +78,7 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
     strips = tuple(draw_strip(measurement, take.outline or {}, school, width=width) for width in (WIDE, NARROW))
     return TakeScreen(
         take=take,
-        verdict=judge_take(measurement, school),
+        verdict=given("verdict", take.verdict),
         sentence=_sentence(measurement, school),
         strips=strips,
         compared=_compared(measurement, snapshot["prediction"]),
