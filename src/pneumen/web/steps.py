@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.forecast import Outcome
-from pneumen.core.gain import judge_take, school_named
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.part.models import Part
 from pneumen.web.start.show import plan_verdict
@@ -71,8 +70,7 @@ def _gain(part: Part, outcome: Outcome) -> Verdict:
 
 def _takes(part: Part, outcome: Outcome) -> Verdict:
     take = part.takes.filter(jobs__state=Take.DONE).defer("outline").first()
-    measurement = take.to_core() if take else None
-    return judge_take(measurement, school_named(take.snapshot["school"])) if take and measurement else Verdict.OPEN
+    return (take.verdict if take else None) or Verdict.OPEN
 
 
 STEPS: Final = (
