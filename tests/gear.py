@@ -61,6 +61,7 @@ def random_catalogue(seed, size, *, bundles=0):
             mic_inputs=int(rng.integers(1, 5)),
             instrument_inputs=1,
             instrument_impedance_ohm=1e6,
+            line_inputs=int(rng.integers(0, 3)),
             phantom=str(rng.choice(["per-channel", "shared", "none"])),
             phones_plug=str(rng.choice(["3.5 mm", "6.35 mm"])),
             in_box=tuple(str(one) for one in rng.choice(["software", "usb-cable", "headphones"], 1)),

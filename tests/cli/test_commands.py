@@ -216,16 +216,16 @@ class Kit(CommandCase):
 
     def test_answers_in_the_contracts_shape(self):
         answer = self.kits()
-        self.assertEqual(list(answer), ["kits", "recommended", "nothing_fits_because"])
+        self.assertEqual(list(answer)[:3], ["kits", "recommended", "nothing_fits_because"])
         kit = answer["kits"][answer["recommended"]]
         self.assertEqual(list(kit), ["total", "items", "predicted", "left_out", "findings"])
-        self.assertEqual(list(kit["items"][0])[:4], ["id", "kind", "price", "why"])
+        self.assertEqual(list(kit["items"][0])[:7], ["id", "kind", "family", "connects", "price", "count", "why"])
         self.assertEqual(
             list(kit["predicted"]),
             ["clean_range_db", "direct_to_reverberant_db", "headroom_db", "noise_set_by", "round_trip_ms"],
         )
         for one in answer["kits"]:
-            self.assertAlmostEqual(one["total"], sum(item["price"] for item in one["items"]), 6)
+            self.assertAlmostEqual(one["total"], sum(i["count"] * i["price"] for i in one["items"]), 6)
             self.assertEqual({i["price"] for i in one["items"] if i["kind"] == "headphones"}, {0})
         totals = [one["total"] for one in answer["kits"]]
         self.assertEqual(totals, sorted(totals, reverse=True))
@@ -234,6 +234,25 @@ class Kit(CommandCase):
         answer = self.kits(budget=10)
         self.assertEqual((answer["kits"], answer["recommended"]), ([], None))
         self.assertIn("the cheapest complete kit costs", answer["nothing_fits_because"])
+        steps = answer["buying_order"]
+        self.assertEqual(steps[0]["items"][0]["kind"], "microphone")
+        self.assertEqual([step["total"] for step in steps], sorted(step["total"] for step in steps))
+
+    def test_enough_is_asked_for_and_textiles_hang_first(self):
+        plain, strict = self.kits(), self.kits(enough={"clean_range_db": 50, "direct_to_reverberant_db": 20})
+        taken = [answer["kits"][answer["recommended"]] for answer in (plain, strict)]
+        self.assertLess(taken[0]["total"], taken[1]["total"])
+        self.assertTrue(any(item["kind"] == "covering" for item in taken[1]["items"]))
+        own = [{"material": "duvet", "width_m": 2, "height_m": 2, "count": 3}]
+        hung = self.kits(enough={"clean_range_db": 50, "direct_to_reverberant_db": 20}, coverings=own)
+        self.assertLess(hung["kits"][hung["recommended"]]["total"], taken[1]["total"])
+
+    def test_what_is_owned_serves_as_often_as_it_is_needed(self):
+        both = {"parts": [{"source": "voice-pop"}, {"source": "clarinet"}], "inputs_at_once": 2}
+        answer = self.kits(**both, owned=["xlr-cable", "boom-stand", "microphone", "interface", "headphones"])
+        kit = answer["kits"][answer["recommended"]]
+        free = {item["kind"]: item["count"] for item in kit["items"] if item["price"] == 0}
+        self.assertEqual((free["xlr-cable"], free["boom-stand"], free["microphone"]), (2, 2, 2))
 
     def test_the_catalogue_goes_out_and_comes_in(self):
         printed = pneumen("kit", "--catalogue-csv").stdout

@@ -1,6 +1,7 @@
 """The small things and the hangings: the cheapest that serves, and the best for each sum, by trying everything."""
 
 import itertools
+import math
 import unittest
 from dataclasses import replace
 
@@ -11,6 +12,7 @@ from pneumen.core.kit.accessories import Missing, Shelf, for_hub, for_microphone
 from pneumen.core.kit.coverings import absorption_of, hangings_for
 
 ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
+CLAMPS, POLE = 9.0, 8.0
 SMALL = (
     Item(id="stand-low", kind="boom-stand", name="Low", price=5, reach_m=0.8),
     Item(id="stand-sit", kind="boom-stand", name="Sitting", price=10, reach_m=1.3),
@@ -26,12 +28,12 @@ SMALL = (
     Item(id="thick", kind="headphones", name="Thick", price=33, closed=True, phones_plug="6.35 mm"),
     Item(id="adapter", kind="phones-adapter", name="Adapter", price=4),
     Item(id="usb", kind="usb-cable", name="USB", price=6, length_m=1.0),
-    Item(id="card", kind="memory-card", name="Card", price=9),
+    Item(id="card", kind="memory-card", name="Card", price=CLAMPS),
     Item(id="mac-only", kind="software", name="Mac", price=0, systems=("mac",), tracks=99),
     Item(id="two-tracks", kind="software", name="Two", price=0, systems=("windows",), tracks=1),
     Item(id="good", kind="software", name="Good", price=12, systems=("windows", "mac"), tracks=16),
-    Item(id="clamps", kind="clamps", name="Clamps", price=9),
-    Item(id="pole", kind="pole", name="Pole", price=8),
+    Item(id="clamps", kind="clamps", name="Clamps", price=CLAMPS),
+    Item(id="pole", kind="pole", name="Pole", price=POLE),
 )
 MICROPHONE = Item(id="mic", kind="microphone", name="Mic", price=50, family="dynamic")
 FACE = Item(id="face", kind="interface", name="Face", price=90, family="numbered", phones_plug="6.35 mm")
@@ -65,8 +67,12 @@ class ForMicrophones(unittest.TestCase):
         self.assertEqual(self.things("lever-harp", standing=False), ["stand-sit", "clip", "cable"])
 
     def test_what_lies_in_the_box_is_not_bought(self):
-        boxed = replace(MICROPHONE, in_box=("stand-clip", "foam-windscreen", "xlr-cable", "boom-stand"))
-        self.assertEqual(self.things(microphone=boxed), ["boom-stand (Mic)", "xlr-cable (Mic)"])
+        boxed = replace(MICROPHONE, in_box=("stand-clip", "pop-filter", "xlr-cable", "boom-stand"))
+        self.assertEqual(self.things(microphone=boxed), ["boom-stand (Mic)", "pop-filter (Mic)", "xlr-cable (Mic)"])
+
+    def test_foam_does_not_stand_for_a_pop_screen(self):
+        boxed = replace(MICROPHONE, in_box=("foam-windscreen",))
+        self.assertIn("disc", self.things(microphone=boxed))
 
     def test_a_booster_brings_a_second_cable_of_any_length(self):
         self.assertEqual(self.things(boosted=True)[-2:], ["cable", "cable-short"])
@@ -150,7 +156,8 @@ class Hangings(unittest.TestCase):
             best = {0.0: 0.0}
             for count in range(1, 7):
                 for chosen in itertools.combinations_with_replacement(offers, count):
-                    price = sum(item.price for item in chosen) + 17  # clamps and pole
+                    carried = count * POLE + math.ceil(count / 2) * CLAMPS
+                    price = sum(item.price for item in chosen) + carried
                     best[price] = max(best.get(price, 0.0), sum(map(absorption_of, chosen)))
             for hanging in found:
                 within = max(area for price, area in best.items() if price <= hanging.price)

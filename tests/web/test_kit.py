@@ -23,7 +23,7 @@ OPTIONS = {
     "route": "any",
     "system": "",
     "tone": "",
-    "good_enough_db": "1",
+    "enough_clean_db": "50",
     "standing": "on",
     "renting": "on",
 }
@@ -33,7 +33,7 @@ class KitScreen(DemoCase):
     def test_page_and_fragment_tell_the_same(self):
         page = self.page("kit:page")
         fragment = self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "60"}, **HTMX)
-        self.assertContains(page, "What you own is complete; ")
+        self.assertContains(page, "Nothing to buy, and that is enough: ")
         self.assertContains(fragment, page.context["screen"].sentence)
         self.assertContains(fragment, 'aria-valuetext="60, clean range')
 
@@ -113,13 +113,24 @@ class KitScreen(DemoCase):
         routes = self.page("kit:routes").context["routes"]
         self.assertEqual([route.total == "does not fit" for route in routes], [True, True, False])
 
-    def test_good_enough_is_chosen(self):
+    def test_what_is_enough_is_chosen(self):
         self.act("kit:keep", **OPTIONS)
-        strict = self.page("kit:page").context["screen"].packing.total
-        self.act("kit:keep", **OPTIONS | {"good_enough_db": "6"})
-        easy = self.page("kit:page").context["screen"].packing.total
-        self.assertLess(float(easy), float(strict))
-        self.assertEqual(self.act("kit:keep", **OPTIONS | {"good_enough_db": "99"}).status_code, 422)
+        self.assertIn("that is enough", self.page("kit:page").context["screen"].sentence)
+        self.act("kit:keep", **OPTIONS | {"enough_clean_db": "75"})
+        self.assertIn("short of a clean range that is enough", self.page("kit:page").context["screen"].sentence)
+        self.assertEqual(self.act("kit:keep", **OPTIONS | {"enough_clean_db": "199"}).status_code, 422)
+
+    def test_where_the_money_is_short_an_order_says_what_to_begin_with(self):
+        self.client.post("/songs/new/", {"name": "Fifty"})
+        part = Part.objects.get(song__name="Fifty")
+        self.client.post(reverse("start:page", args=[part.pk]), answers(part, budget="50"))
+        page = self.page("kit:page", part)
+        order = page.context["screen"].order
+        self.assertTrue(order[0].within)
+        self.assertFalse(order[-1].within)
+        self.assertContains(page, "Buy in this order")
+        for name in ("start:page", "place:page", "gain:page", "take:page"):
+            self.assertEqual(self.page(name, part).status_code, 200)
 
     def test_the_packing_list_as_csv_adds_up(self):
         answer = self.page("kit:list", kit="0")
@@ -136,25 +147,28 @@ class KitScreen(DemoCase):
             self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "90"}, **HTMX)
 
 
+ENOUGH = (50.0, 10.0)
+
+
 class Picture(DemoCase):
     POINTS = ((300.0, 60.0, 12.0), (100.0, 59.8, 11.0), (60.0, 50.0, 8.0))
 
     def test_money_runs_right_and_better_runs_up(self):
         for frame in (WIDE, NARROW):
-            drawn = draw_frontier(self.POINTS, 1, 100, 500, frame)
+            drawn = draw_frontier(self.POINTS, 1, 100, 500, frame, ENOUGH)
             self.assertEqual(drawn.budget.x, drawn.panels[0].chosen[0])
-            above, below = (draw_frontier(self.POINTS, n, 100, 500, frame).panels[0].chosen[1] for n in (0, 2))
+            above, below = (draw_frontier(self.POINTS, n, 100, 500, frame, ENOUGH).panels[0].chosen[1] for n in (0, 2))
             self.assertLess(above, below)
             self.assertTrue(all(0 <= tick.at <= frame.width for tick in drawn.prices))
 
     def test_the_line_says_what_it_reaches(self):
-        drawn = draw_frontier(self.POINTS, 2, 70, 500, WIDE)
+        drawn = draw_frontier(self.POINTS, 2, 70, 500, WIDE, ENOUGH)
         self.assertEqual(drawn.budget.spoken, "70, clean range up to 50 dB")
-        self.assertIn("no complete kit", draw_frontier(self.POINTS, 2, 10, 500, WIDE).description)
+        self.assertIn("no complete kit", draw_frontier(self.POINTS, 2, 10, 500, WIDE, ENOUGH).description)
 
     def test_what_is_all_plugged_in_has_no_room_panel(self):
         points = ((100.0, 60.0, float("inf")),)
-        self.assertEqual(len(draw_frontier(points, 0, 100, 500, WIDE).panels), 1)
+        self.assertEqual(len(draw_frontier(points, 0, 100, 500, WIDE, ENOUGH).panels), 1)
 
 
 class Gear(DemoCase):
@@ -287,10 +301,10 @@ class BetterGear(DemoCase):
     """Gain offers another kit where the part's own gear is at its end, and never swaps it in."""
 
     def owner_of(self, **changes):
-        """Return a soft voice in a still room, with a dynamic microphone behind a bare knob of its own."""
+        """Return a soft voice in a still room, with a ribbon behind a bare knob of its own."""
         self.client.post("/songs/new/", {"name": "Lullaby"})
         part = Part.objects.get(song__name="Lullaby")
-        sent = {"microphone": "dynamic", "interface": "bare-knob", "loudness": "soft", "size": "medium"}
+        sent = {"microphone": "ribbon", "interface": "bare-knob", "loudness": "soft", "size": "medium"}
         sent |= {"furnishing": "soft", "noise": "still"} | changes
         self.client.post(reverse("start:page", args=[part.pk]), answers(part, source="voice-soft", **sent))
         return Part.objects.get(pk=part.pk)

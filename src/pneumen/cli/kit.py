@@ -2,19 +2,28 @@
 
 import math
 import sys
-from dataclasses import dataclass
+from collections import Counter
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
 from pneumen.cli.common import Parser, fail, ignored_key, in_words, plain, print_json, print_rows, read_document, told
 from pneumen.core.errors import BadDocument, NothingFits, PneumenError, UnknownName
 from pneumen.core.kit import (
+    DEAREST,
+    ENOUGH,
+    Enough,
     Item,
     Kit,
+    KitLine,
     Needs,
+    OwnedGear,
     Plan,
+    Purchase,
     RoomNeed,
+    Textile,
     built_in_catalogue,
+    buying_order,
     catalogue_from_file,
     catalogue_to_csv,
     findings_of_kit,
@@ -22,10 +31,10 @@ from pneumen.core.kit import (
     part_need,
     plan_kits,
 )
-from pneumen.core.part import SOURCES, guessed_levels
+from pneumen.core.part import SOURCES, Source, guessed_levels
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.setup import SourceLevels
-from pneumen.wording.kit import advice_on_kit, reason_for, why_nothing_fits
+from pneumen.wording.kit import BRINGS, MEANWHILE, advice_on_kit, reason_for, why_nothing_fits
 
 DESCRIPTION = """Every complete kit within the money that no other beats, dearest first, and which to take.
 
@@ -36,7 +45,11 @@ NEEDS.json holds:
                   "session": parts of one session are recorded at the same time
   inputs_at_once  how many parts are recorded together, 1 if left out
   computer        windows, mac, linux, tablet or none; any if left out
-  owned           kinds, or ids of the catalogue; stands, filters and cables as often as there are
+  owned           kinds, or ids of the catalogue, in as many pieces as the kit needs
+  coverings       [{"material": M, "width_m": 1.4, "height_m": 2.0, "count": 2}, ...]: textiles owned, hung before any
+                  is bought; `room --materials` lists the materials
+  enough          {"clean_range_db": 50, "direct_to_reverberant_db": 10}: what is enough; the second by source
+                  if left out (--sources tells it)
   monitors, standing, renting   true or false; false, true, true if left out
   room_noise_dba, rt60_s, room_volume_m3   34, 0.5, 30 if left out
   route           any, usb, interface, recorder
@@ -63,6 +76,8 @@ class _Needs:
     inputs_at_once: int = 1
     computer: str = ""
     owned: tuple[str, ...] = ()
+    coverings: tuple[Textile, ...] = ()
+    enough: Enough = ENOUGH
     monitors: bool = False
     standing: bool = True
     renting: bool = True
@@ -98,23 +113,63 @@ def run(arguments: list[str]) -> int:
 def _plan(path: str, catalogue_path: str | None, *, text: bool) -> None:
     catalogue = built_in_catalogue() if catalogue_path is None else _catalogue(catalogue_path)
     try:
-        needs, owned_names, ignored = needs_from_json(read_document(path), catalogue)
-        owned = owned_gear(owned_names, catalogue)
+        needs, owned, ignored = needs_from_json(read_document(path), catalogue)
     except PneumenError as error:
         fail(f"{path}: {error}")
     try:
         plan = plan_kits(needs, owned, catalogue)
     except NothingFits as error:
+        order = _order_for_later(needs, owned, catalogue)
         because = why_nothing_fits(error)
         answer: dict[str, Any] = {"kits": [], "recommended": None, "nothing_fits_because": because}
-        print(f"Nothing fits: {because}.") if text else print_json(answer)
+        answer["buying_order"] = [_purchase(one) for one in order]
+        if text:
+            print(f"Nothing fits: {because}.")
+            _print_order(order)
+        else:
+            print_json(answer)
         return
     slips = [ignored_key(key) for key in ignored]
     if text:
         _print_text(plan, [*_findings(needs, plan.kits[plan.recommended]), *slips])
         return
     kits = [_document(kit, [*_findings(needs, kit), *slips]) for kit in plan.kits]
-    print_json({"kits": kits, "recommended": plan.recommended, "nothing_fits_because": None})
+    order = buying_order(plan.kits[plan.recommended].lines)
+    print_json(
+        {
+            "kits": kits,
+            "recommended": plan.recommended,
+            "nothing_fits_because": None,
+            "recommended_is_enough": plan.is_enough,
+            "buying_order": [_purchase(one) for one in order],
+        }
+    )
+
+
+def _order_for_later(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> tuple[Purchase, ...]:
+    """Return what to buy first, second, third where the money buys no kit yet; empty where no money would."""
+    try:
+        plan = plan_kits(replace(needs, budget=DEAREST), owned, catalogue)
+    except NothingFits:
+        return ()
+    return buying_order(plan.kits[plan.recommended].lines)
+
+
+def _purchase(purchase: Purchase) -> dict[str, Any]:
+    return {
+        "items": [_item(line, count) for line, count in Counter(purchase.lines).items()],
+        "price": purchase.price,
+        "total": purchase.total,
+        "brings": BRINGS[purchase.brings],
+        "without": MEANWHILE[purchase.brings],
+    }
+
+
+def _print_order(order: tuple[Purchase, ...]) -> None:
+    print("Buy in this order, each as the money comes:")
+    for purchase in order:
+        names = ", ".join(line.item.name if line.item else line.kind for line in dict.fromkeys(purchase.lines))
+        print(f"  {purchase.total:g}  {names}: {BRINGS[purchase.brings]}; {MEANWHILE[purchase.brings]}")
 
 
 def _findings(needs: Needs, kit: Kit) -> list[dict[str, Any]]:
@@ -130,7 +185,7 @@ def _catalogue(path: str) -> tuple[Item, ...]:
         fail(f"--catalogue: {path}: {error}")
 
 
-def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs, tuple[str, ...], tuple[str, ...]]:
+def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs, OwnedGear, tuple[str, ...]]:
     """Read needs; also return what is owned and the keys that are not known.
 
     Raises:
@@ -177,24 +232,17 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
         tone=asked.tone,
         take_handling=asked.take_handling,
         monthly_fees=asked.monthly_fees,
+        enough=asked.enough,
     )
-    return needs, asked.owned, tuple(ignored)
+    owned = owned_gear(asked.owned, catalogue, textiles=asked.coverings, plenty=True)
+    return needs, owned, tuple(ignored)
 
 
 def _document(kit: Kit, findings: list[dict[str, Any]]) -> dict[str, Any]:
     lead_db = kit.direct_to_reverberant_db
     return {
         "total": kit.total,
-        "items": [
-            {
-                "id": line.item.id if line.item else line.kind,
-                "kind": line.kind,
-                "price": line.price,
-                "why": reason_for(line.kind),
-                "found_in": line.found_in,
-            }
-            for line in kit.lines
-        ],
+        "items": [_item(line, count) for line, count in Counter(kit.lines).items()],
         "predicted": {
             "clean_range_db": kit.clean_range_db,
             "direct_to_reverberant_db": lead_db if math.isfinite(lead_db) else None,
@@ -207,11 +255,30 @@ def _document(kit: Kit, findings: list[dict[str, Any]]) -> dict[str, Any]:
     }
 
 
+def _item(line: KitLine, count: int) -> dict[str, Any]:
+    item = line.item
+    return {
+        "id": item.id if item else line.kind,
+        "kind": line.kind,
+        "family": (item and item.family) or None,
+        "connects": item.connects if item else None,
+        "price": line.price,
+        "count": count,
+        "why": reason_for(line.kind),
+        "found_in": line.found_in,
+    }
+
+
 def _print_sources(*, text: bool) -> None:
     if text:
         print_rows([(slug, f"{source.label} ({source.origin})") for slug, source in SOURCES.items()])
     else:
-        print_json([{"source": slug, **plain(source)} for slug, source in SOURCES.items()])
+        print_json([{"source": slug, **plain(source), "enough": _enough(source)} for slug, source in SOURCES.items()])
+
+
+def _enough(source: Source) -> dict[str, float | None]:
+    lead_db = None if source.direct else ENOUGH.lead_db(source)
+    return {"clean_range_db": ENOUGH.clean_range_db, "direct_to_reverberant_db": lead_db}
 
 
 def _lead_in_words(kit: Kit) -> str:
@@ -221,10 +288,13 @@ def _lead_in_words(kit: Kit) -> str:
 
 def _print_text(plan: Plan, findings: list[dict[str, Any]]) -> None:
     kit = plan.kits[plan.recommended]
-    print(f"Of {len(plan.kits)} kits worth buying, take the one for {kit.total:g}:")
-    names = [line.item.name if line.item else line.kind for line in kit.lines]
-    prices = [f"{line.price:g}  {reason_for(line.kind)}" for line in kit.lines]
-    print_rows(list(zip(names, prices, strict=True)))
+    which = "the cheapest that is enough" if plan.is_enough else "the nearest to enough"
+    print(f"Of {len(plan.kits)} kits worth buying, take the one for {kit.total:g}, {which}:")
+    rows = []
+    for line, count in Counter(kit.lines).items():
+        name = line.item.name if line.item else line.kind
+        rows.append((f"{count} x {name}" if count > 1 else name, f"{count * line.price:g}  {reason_for(line.kind)}"))
+    print_rows(rows)
     print_rows(
         [
             ("clean range", in_words(kit.clean_range_db, "dB")),

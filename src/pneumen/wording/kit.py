@@ -63,6 +63,25 @@ EASED: Final = {
 """What easing a need means."""
 
 
+BRINGS: Final = {
+    "sound": _("any sound at all arrives in a file"),
+    "air": _("no blasts of air from P and B, which no one can take out later"),
+    "ears": _("what you hear while playing along stays out of the microphone"),
+    "room": _("less of the room, which stays in the file for good"),
+    "stand": _("the microphone stays where it was set, take after take"),
+    "finesse": _("what is nice to have"),
+}
+MEANWHILE: Final = {
+    "sound": _("until then: a telephone’s own recorder, an arm’s length away, in the softest room; or borrow"),
+    "air": _("until then: a stocking over a wire hoop, or sing past the microphone, 15 to 30° beside it"),
+    "ears": _("until then: closed headphones of any kind, low, the other ear on the cup; or record without a backing"),
+    "room": _("until then: duvets and coats from the house, behind and beside whoever performs"),
+    "stand": _("until then: a stack of books or a shelf, on a folded towel, and a mark on the floor"),
+    "finesse": _("it can wait"),
+}
+"""What each step of the buying order brings, and what works without it (common practice, no source)."""
+
+
 def reason_for(kind: str) -> str:
     """Say why a kind of thing is in a kit: a chain needs it, or it was asked for."""
     return REASONS.get(kind, _("you want it"))
@@ -125,6 +144,65 @@ def monitor_lack(lack: str, needs: Needs) -> str:
 def advice_on_kit(finding: KitFinding) -> str:
     """Say what a finding means and what helps."""
     return _ADVICE[finding.kind](finding)
+
+
+def _overload(finding: KitFinding) -> str:
+    told = _(
+        "{source}: {item} clips {short:.0f} dB before the loudest passage as believed (±{band:.0f} dB), whatever the "
+        "gain. Step back, use a pad, or take what bears more."
+    )
+    if finding.short_db >= 0:
+        told = _(
+            "{source}: {item} bears only {short:.0f} dB more than the loudest passage as believed, and that may be off "
+            "by {band:.0f} dB. What clips there no gain brings back: step back, use a pad, or take what bears more."
+        )
+    return told.format(
+        source=given("source", finding.source).label,
+        item=given("item", finding.item).name,
+        short=abs(finding.short_db),
+        band=finding.level_db,
+    )
+
+
+def _level_low(finding: KitFinding) -> str:
+    return _(
+        "{source}: with the control of {item} at its stop the peak stays {short:.0f} dB under its window. It costs "
+        "clean range, nothing else: come closer, raise the computer’s own input slider, or lift the file afterwards."
+    ).format(
+        source=given("source", finding.source).label, item=given("item", finding.item).name, short=finding.short_db
+    )
+
+
+def _very_dead(finding: KitFinding) -> str:
+    return _(
+        "More than half of the walls would be hung: the reverberation time falls to {rt60:.2f} s: very dead."
+    ).format(rt60=finding.rt60_s)
+
+
+def _lows_missed(finding: KitFinding) -> str:
+    item = given("item", finding.item)
+    return _(
+        "{item} begins at {low:.0f} Hz; {source} has much from {lowest:.0f} Hz on. What lies below is thin in the file."
+    ).format(
+        item=item.name,
+        low=given("low_hz", item.low_hz),
+        source=given("source", finding.source).label.lower(),
+        lowest=finding.lowest_hz,
+    )
+
+
+def _highs_missed(finding: KitFinding) -> str:
+    item = given("item", finding.item)
+    return _("{item} ends at {high:.0f} kHz: the shimmer of cymbals above it is not in the file.").format(
+        item=item.name, high=given("high_hz", item.high_hz) / 1000
+    )
+
+
+def _pops_easily(finding: KitFinding) -> str:
+    return _(
+        "{item} is a small-diaphragm condenser: fast and bright, and it pops more easily before a mouth. Keep the pop "
+        "screen, a palm’s width off, and sing past it."
+    ).format(item=given("item", finding.item).name)
 
 
 def _room_heard(finding: KitFinding) -> str:
@@ -207,6 +285,12 @@ def _monitors(finding: KitFinding) -> str:
 
 
 _ADVICE: Final = {
+    "overload": _overload,
+    "level-low": _level_low,
+    "very-dead": _very_dead,
+    "lows-missed": _lows_missed,
+    "highs-missed": _highs_missed,
+    "pops-easily": _pops_easily,
     "room-heard": _room_heard,
     "room-sets-noise": _room_sets_noise,
     "noise": _noise,

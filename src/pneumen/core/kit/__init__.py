@@ -13,6 +13,7 @@ from pneumen.core.kit.catalogue import (
     plugged_chain_of,
 )
 from pneumen.core.kit.coverings import Hanging, rt60_with
+from pneumen.core.kit.enough import ENOUGH, ENOUGH_CLEAN_RANGE_DB, Enough, Worth
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
 from pneumen.core.kit.formats import (
@@ -29,9 +30,10 @@ from pneumen.core.kit.formats import (
     item_from_cells,
 )
 from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
-from pneumen.core.kit.item import ITEM_FIELDS, Item
+from pneumen.core.kit.item import DEAREST, ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
 from pneumen.core.kit.levels import PartLevels, levels_at_aim, levels_of_part
+from pneumen.core.kit.lines import KitLine
 from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, monitor_peak_db
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import (
@@ -41,19 +43,19 @@ from pneumen.core.kit.needs import (
     OwnedGear,
     PartNeed,
     RoomNeed,
+    Textile,
     owned_gear,
     owned_item,
     part_need,
     places_of,
 )
+from pneumen.core.kit.order import Purchase, affordable, buying_order
 from pneumen.core.kit.planner import (
     Frontier,
     Kit,
-    KitLine,
     Plan,
     frontier_of,
     plan_kits,
-    recommended_of,
     round_trip_through,
 )
 from pneumen.core.kit.swaps import Swap, swaps_of
@@ -62,6 +64,9 @@ __all__ = [
     "ASSUMED",
     "CABLE_M",
     "COMPUTERS",
+    "DEAREST",
+    "ENOUGH",
+    "ENOUGH_CLEAN_RANGE_DB",
     "FACTS",
     "ITEM_FIELDS",
     "KIND_LABELS",
@@ -73,6 +78,7 @@ __all__ = [
     "Bought",
     "Changes",
     "Chosen",
+    "Enough",
     "Fact",
     "Fault",
     "Frontier",
@@ -88,14 +94,19 @@ __all__ = [
     "PartLevels",
     "PartNeed",
     "Plan",
+    "Purchase",
     "RoomNeed",
     "Swap",
+    "Textile",
     "Voice",
+    "Worth",
+    "affordable",
     "assumed_interface",
     "assumed_microphone",
     "best_within",
     "better_kit",
     "built_in_catalogue",
+    "buying_order",
     "catalogue_from_csv",
     "catalogue_from_file",
     "catalogue_from_json",
@@ -123,7 +134,6 @@ __all__ = [
     "places_of",
     "plan_kits",
     "plugged_chain_of",
-    "recommended_of",
     "round_trip_through",
     "rt60_with",
     "software_lacks",

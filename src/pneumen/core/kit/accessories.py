@@ -85,11 +85,12 @@ class Shelf:
 
     def __init__(self, needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle: Item | None = None) -> None:
         """Take in what there is; a bundle brings its contents along at no price of their own."""
+        self.plenty = owned.plenty
         self._owned, self.given = owned, frozenset(bundle.in_box) if bundle else frozenset()
         self.pieces = tuple(_pieces(needs, owned, catalogue, bundle))
         self._items: dict[str, list[Item]] = {}
-        mine = {item.id for item in owned.items if item.kind not in SERVES_ONE}
-        theirs = (item for item in owned.items if item.kind not in SERVES_ONE)
+        theirs = [item for item in owned.items if owned.plenty or item.kind not in SERVES_ONE]
+        mine = {item.id for item in theirs}
         for item in (*theirs, *(item for item in catalogue if item.id not in mine)):
             self._items.setdefault(item.kind, []).append(item)
         for items in self._items.values():
@@ -141,7 +142,7 @@ class Shelf:
         return found
 
     def _cheapest(self, kind: str, rule: str, fits: Callable[[Item], bool]) -> SmallThing | None:
-        if kind in self._owned.kinds and kind not in SERVES_ONE:
+        if kind in self._owned.kinds and (self.plenty or kind not in SERVES_ONE):
             return SmallThing(kind=kind, item=None, price=0.0, found_in="owned")
         for item in self.things(kind):
             if fits(item):
@@ -152,7 +153,9 @@ class Shelf:
 
 def _pieces(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle: Item | None) -> Iterator[Piece]:
     """Yield what is there once and can serve any microphone or plug; shorter cables and lower stands cannot."""
-    known = [(item.kind, item, "owned") for item in owned.items] + [(kind, None, "owned") for kind in owned.kinds]
+    known: list[tuple[str, Item | None, str]] = []
+    if not owned.plenty:
+        known = [(item.kind, item, "owned") for item in owned.items] + [(kind, None, "owned") for kind in owned.kinds]
     if bundle:
         inside = (item for item in catalogue if item.id in bundle.in_box)
         known += [(item.kind, item, bundle.name) for item in inside]
@@ -187,7 +190,7 @@ def for_microphone(
         and not {"stand-clip", "shock-mount", "desk-stand"} & set(microphone.in_box)
     ):
         yield shelf.one("stand-clip", stock=stock)
-    if any(needs.parts[part].source.pops for part in parts) and "foam-windscreen" not in microphone.in_box:
+    if any(needs.parts[part].source.pops for part in parts):  # foam takes little of a blast
         yield shelf.one("pop-filter", boxes=boxes, stock=stock)
     if microphone.kind == "microphone" and microphone.microphone_family.plug == "xlr":
         yield shelf.one("xlr-cable", boxes=boxes, stock=stock, rule="is XLR to XLR and 3 m long", fits=_is_xlr)

@@ -1,5 +1,6 @@
 """The built-in catalogue, invented for this product, and the chains its items make."""
 
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 
@@ -8,6 +9,7 @@ from pneumen.core.gear import (
     INTERFACE_FAMILIES,
     MICROPHONE_FAMILIES,
     RECORDER_FAMILY,
+    Interface,
     UsbMicrophone,
     interface_from_sheet,
     microphone_from_sheet,
@@ -20,6 +22,9 @@ from pneumen.core.setup import DiBox, MikedChain, PluggedChain, RecorderChain, U
 BOXED_OUTPUT_OHM = 150.0
 HIGHEST_OUTPUT_DBU = 200.0
 """What is taken of a DI box that does not say: a microphone's impedance, and no ceiling of its own."""
+LINE_INPUT_OHM = 10_000.0
+LINE_PAD_DB = 12.0
+"""A line input's impedance, and how much more than the microphone input it takes (common practice, no source)."""
 USB_DIAL_DB = 30.0
 """The reach of a small dial on a USB microphone where nothing is known of it (estimate)."""
 
@@ -68,9 +73,39 @@ def chain_of(microphone: Item, interface: Item | None, booster: Item | None = No
     )
 
 
-def plugged_chain_of(interface: Item, box: Item | None = None) -> PluggedChain:
-    """Return the chain an instrument's plug meets: the interface's instrument input, or a DI box before it."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Socket:
+    """What an instrument's plug meets at an interface: a line or an instrument input."""
+
+    kind: str
+    impedance_ohm: float
+    interface: Interface
+
+
+def socket_of(hub: Item, *, passive: bool) -> Socket | None:
+    """Return the input that fits an instrument: line for an active output where there is one, else instrument.
+
+    A line input is the same preamp behind a pad, so what it takes and its noise at the input rise together.
+    """
+    sheet = interface_from_sheet(hub.family, hub.sheet)[0]
+    if hub.line_inputs and not passive:
+        most_dbu = hub.line_max_input_dbu
+        pad_db = LINE_PAD_DB if most_dbu is None else max(most_dbu - sheet.max_input_dbu, 0.0)
+        padded = replace(sheet, max_input_dbu=sheet.max_input_dbu + pad_db, ein_dbu=sheet.ein_dbu + pad_db)
+        return Socket(kind="line", impedance_ohm=LINE_INPUT_OHM, interface=padded)
+    if hub.instrument_inputs:
+        return Socket(kind="instrument", impedance_ohm=hub.instrument_ohm, interface=sheet)
+    return None
+
+
+def plugged_chain_of(interface: Item, box: Item | None = None, *, passive: bool) -> PluggedChain:
+    """Return the chain an instrument's plug meets: the interface's fitting input, or a DI box before it."""
     sheet, _, band_db = interface_from_sheet(interface.family, interface.sheet)
+    socket = None if box else socket_of(interface, passive=passive)
+    if socket is not None:
+        return PluggedChain(
+            interface=socket.interface, interface_band_db=band_db, instrument_ohm=socket.impedance_ohm, box=None
+        )
     di_box = box and DiBox(
         gain_db=given("gain_db", box.gain_db),
         input_impedance_ohm=given("input_impedance_ohm", box.input_impedance_ohm),
@@ -122,5 +157,6 @@ def assumed_interface() -> Item:
         family="bare-knob",
         mic_inputs=INTERFACE_FAMILIES["bare-knob"].inputs,
         instrument_inputs=1,
+        line_inputs=1,
         phones_plug="6.35 mm",
     )

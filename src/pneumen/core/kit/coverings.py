@@ -11,7 +11,7 @@ from typing import Final
 from pneumen.core.errors import require_within
 from pneumen.core.kit.accessories import Missing, Shelf, SmallThing
 from pneumen.core.kit.item import Item
-from pneumen.core.kit.needs import Needs, OwnedGear, RoomNeed
+from pneumen.core.kit.needs import Needs, OwnedGear, RoomNeed, Textile
 from pneumen.core.room import reverberation_time_eyring_s
 
 MOST_PIECES: Final = 6
@@ -23,21 +23,30 @@ GLUED: Final = "glued"
 """An item whose note says so is left out for renters."""
 
 
+PIECES_A_CLAMP_SET: Final = 2
+"""A set of clamps holds so many pieces, each on a pole of its own (common practice, no source)."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Hanging:
-    """What is hung: the pieces bought, what carries them, what all of it costs, and what it does."""
+    """What is hung: textiles that are there, the pieces bought, what carries those, what all of it costs and does.
 
+    What is there hangs over doors, rails and wardrobes; only what is bought asks for poles and clamps.
+    """
+
+    textiles: tuple[Textile, ...]
     pieces: tuple[Item, ...]
     carried_by: tuple[SmallThing, ...]
     price: float
+    area_m2: float
     absorption_m2: float
     gain_db: float
     rt60_s: float
 
 
-def absorption_of(item: Item) -> float:
+def absorption_of(covering: Item | Textile) -> float:
     """Return a covering's absorption area for speech in m2: the mean of 500 Hz to 4 kHz."""
-    bands = item.absorption_m2[SPEECH_BANDS]
+    bands = covering.absorption_m2[SPEECH_BANDS]
     return sum(bands) / len(bands)
 
 
@@ -58,21 +67,12 @@ def hangings_for(needs: Needs, owned: OwnedGear, shelf: Shelf) -> tuple[Hanging,
     What is owned hangs in all of them. Of those for one price only the best is told.
     """
     mine = tuple(item for item in owned.items if item.kind == "covering")
-    base_m2 = sum(absorption_of(item) for item in mine)
     offers = [item for item in shelf.things("covering") if not item.owned]
     if needs.renting:
         offers = [item for item in offers if GLUED not in item.note]
-    carried_by: tuple[SmallThing, ...]
-    try:
-        carried_by = (shelf.one("clamps"), shelf.one("pole"))
-    except Missing:
-        offers, carried_by = [], ()
-    carrying = sum(thing.price for thing in carried_by)
-    sets = _best_sets(tuple((item.cost, absorption_of(item)) for item in offers), MOST_PIECES)
-    found = [_hanging(needs.room, mine, (), base_m2, 0.0, ())]
-    for cost, area_m2, numbers in sets:
-        pieces = tuple(offers[number] for number in numbers)
-        hanging = _hanging(needs.room, mine, pieces, base_m2 + area_m2, cost + carrying, carried_by)
+    found = [_hanging(needs.room, owned.textiles, mine, (), 0.0, ())]
+    for price, _, pieces, carried_by in _priced_sets(offers, shelf):
+        hanging = _hanging(needs.room, owned.textiles, mine, pieces, price, carried_by)
         if hanging.gain_db > found[-1].gain_db + 1e-9:
             found.append(hanging)
     return tuple(found)
@@ -80,34 +80,58 @@ def hangings_for(needs: Needs, owned: OwnedGear, shelf: Shelf) -> tuple[Hanging,
 
 def _hanging(
     room: RoomNeed,
+    textiles: tuple[Textile, ...],
     mine: tuple[Item, ...],
     bought: tuple[Item, ...],
-    area_m2: float,
     price: float,
     carried_by: tuple[SmallThing, ...],
 ) -> Hanging:
-    rt60_s = rt60_with(room, area_m2)
+    whole: list[Item | Textile] = [*textiles, *mine, *bought]
+    added_m2 = sum(absorption_of(covering) for covering in whole)
+    rt60_s = rt60_with(room, added_m2)
     return Hanging(
+        textiles=textiles,
         pieces=(*mine, *bought),
         carried_by=carried_by,
         price=price,
-        absorption_m2=area_m2,
+        area_m2=sum(textile.area_m2 for textile in textiles) + sum(item.area_m2 for item in (*mine, *bought)),
+        absorption_m2=added_m2,
         gain_db=10 * math.log10(room.rt60_s / rt60_s),
         rt60_s=rt60_s,
     )
 
 
-def _best_sets(offers: tuple[tuple[float, float], ...], most: int) -> list[tuple[float, float, tuple[int, ...]]]:
-    """Return (cost, area, numbers of the offers taken) of every set of up to most pieces that no other beats.
+Priced = tuple[float, float, tuple[Item, ...], tuple[SmallThing, ...]]
+
+
+def _priced_sets(offers: list[Item], shelf: Shelf) -> list[Priced]:
+    """Return (price, absorption, pieces, what carries them) of every set to buy that no other beats, cheapest first."""
+    try:
+        clamps, pole = shelf.one("clamps"), shelf.one("pole")
+    except Missing:
+        return []
+    found = []
+    for number, sets in enumerate(_best_sets([(item.cost, absorption_of(item)) for item in offers], MOST_PIECES), 1):
+        carried_by = (*[clamps] * math.ceil(number / PIECES_A_CLAMP_SET), *[pole] * number)
+        carrying = sum(thing.price for thing in carried_by)
+        found += [
+            (cost + carrying, area_m2, tuple(offers[one] for one in numbers), carried_by)
+            for cost, area_m2, numbers in sets
+        ]
+    return sorted(found, key=lambda one: (one[0], -one[1]))
+
+
+def _best_sets(offers: list[tuple[float, float]], most: int) -> list[list[tuple[float, float, tuple[int, ...]]]]:
+    """Return for one to most pieces (cost, area, numbers of the offers taken) of every set that no other beats.
 
     Exact: a best set less one piece can be swapped for the best set of its cost with as many pieces.
     """
     useful = _undominated([(cost, area, (number,)) for number, (cost, area) in enumerate(offers) if area > 0])
-    best, whole = useful, list(useful)
+    found = [useful]
     for _ in range(most - 1):
-        best = _undominated([(c + cost, a + area, (*n, *number)) for c, a, n in best for cost, area, number in useful])
-        whole += best
-    return _undominated(whole)
+        more = [(c + cost, a + area, (*n, *number)) for c, a, n in found[-1] for cost, area, number in useful]
+        found.append(_undominated(more))
+    return found
 
 
 def _undominated(sets: list[tuple[float, float, tuple[int, ...]]]) -> list[tuple[float, float, tuple[int, ...]]]:

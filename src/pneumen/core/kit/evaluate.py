@@ -5,24 +5,22 @@ together. Gain is set to bring the loudest peak to the part's aim, as `line` set
 """
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Final, Self
 
 import numpy as np
 
 from pneumen.core.errors import given
-from pneumen.core.gear import Microphone, interface_from_sheet, microphone_from_sheet
+from pneumen.core.gear import Interface, Microphone, interface_from_sheet, microphone_from_sheet
 from pneumen.core.kit.accessories import SERVES_ONE
-from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
+from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM, socket_of
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.levels import LOWEST_DB, divider_db, power_sum_db
 from pneumen.core.line import fall_db, microphone_dbu, whole_gain_db
 from pneumen.core.setup import BOOSTED_OUTPUT_OHM
 
-MOST_TOO_LOUD_DB: Final = 3.0
-MOST_TOO_QUIET_DB: Final = 12.0
-"""How far above or below the aim a kit's peak may stay with its control at the stop; distance does the rest."""
 CANNOT: Final = -np.inf
 PICKUP_LOAD_OHM: Final = 470_000.0
 """What a passive pickup has to be loaded with at the least, or it turns dull (common practice, no source)."""
@@ -78,6 +76,7 @@ class Heard:
     """What each of many microphones hears of a part where it would stand, its own noise being a sound before it."""
 
     aim_dbfs: float
+    band_db: float
     peak_spl: np.ndarray
     typical_spl: np.ndarray
     noise_dba: np.ndarray
@@ -144,6 +143,7 @@ def _heard(part: PartNeed, patterns: list[str], own_dba: np.ndarray) -> Heard:
     fall = fall_db(levels.at_m, np.array([place.distance_m for place in places]))[which]
     return Heard(
         aim_dbfs=part.aim_dbfs,
+        band_db=part.band_db,
         peak_spl=levels.peak_db_spl + fall,
         typical_spl=levels.typical_db_spl + fall,
         noise_dba=power_sum_db(np.array([place.noise_dba for place in places])[which], own_dba),
@@ -154,7 +154,8 @@ class MikedChains:
     """Microphones behind interfaces: what all parts share of the arithmetic, shape (hubs, voices)."""
 
     def __init__(self, needs: Needs, hubs: list[Item], microphones: Microphones) -> None:
-        self._microphones = microphones
+        self._microphones, self._spared = microphones, needs.overload_spared
+        self._boosted = np.array([voice.booster is not None for voice in microphones.voices])
         self._inputs = inputs = Inputs(hubs)
         load_db = divider_db(microphones.output_ohm, inputs.impedance_ohm)
         self._at_input_dbu = microphones.unloaded_dbu + load_db  # of 0 dB SPL
@@ -165,23 +166,29 @@ class MikedChains:
     def clean_ranges(self, part: int) -> np.ndarray:
         """Return the clean range of a part for each interface and microphone; CANNOT where a chain cannot serve.
 
-        It cannot where its gain does not reach, the microphone overloads, or 48 V is missing or would destroy it.
+        It cannot where 48 V is missing or would destroy it, where a booster is of no use since the gain is at its stop
+        without it, and, where overload is to be spared, where something may clip within the part's band.
         """
         heard = self._microphones.heard[part]
-        gain_db, fits = self._inputs.gain_for(heard.peak_spl + self._at_input_dbu, heard.aim_dbfs)
+        peak_dbu = heard.peak_spl + self._at_input_dbu
+        gain_db, at_stop = self._inputs.gain_for(peak_dbu, heard.aim_dbfs)
+        serves = self._fed & ~(at_stop & self._boosted)
+        if self._spared:
+            loudest_spl = heard.peak_spl + heard.band_db
+            serves &= (loudest_spl <= self._microphones.max_spl) & self._inputs.bear(peak_dbu + heard.band_db)
         spl_to_file_db = self._at_input_dbu - self._inputs.max_input_dbu + gain_db
         noise = power_sum_db(heard.noise_dba + spl_to_file_db, *self._inputs.noises(gain_db))
         clean = heard.typical_spl + spl_to_file_db - noise
-        return np.where(fits & self._fed & (heard.peak_spl <= self._microphones.max_spl), clean, CANNOT)
+        return np.where(serves, clean, CANNOT)
 
 
-def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) -> np.ndarray:
+def clean_ranges_plugged(needs: Needs, part: PartNeed, hubs: list[Item], voices: list[Voice]) -> np.ndarray:
     """Return the same for a plugged-in part: voices are boxes or none (the interface's own instrument input)."""
     direct, levels = given("direct", part.source.direct), part.plug_levels
     clean = np.full((len(hubs), len(voices)), CANNOT)
     for column, voice in enumerate(voices):
         box = voice.box
-        inputs = Inputs(hubs, instrument=box is None)
+        inputs = Inputs(hubs) if box else Inputs.for_plug(hubs, passive=direct.passive)
         load_ohm = inputs.impedance_ohm if box is None else np.full((len(hubs), 1), box.input_impedance_ohm)
         level_db = divider_db(direct.output_ohm, load_ohm)
         fits = inputs.there & (not direct.passive or load_ohm >= PICKUP_LOAD_OHM)
@@ -190,44 +197,58 @@ def clean_ranges_plugged(part: PartNeed, hubs: list[Item], voices: list[Voice]) 
             output_ohm = box.impedance_ohm or BOXED_OUTPUT_OHM
             after_db = divider_db(output_ohm, inputs.impedance_ohm)
             at_output_dbu = levels.peak_dbu + level_db + given("gain_db", box.gain_db)
-            fits &= at_output_dbu <= (box.max_output_dbu if box.max_output_dbu is not None else math.inf)
+            most_dbu = box.max_output_dbu if box.max_output_dbu is not None else math.inf
+            fits &= not needs.overload_spared or at_output_dbu + part.band_db <= most_dbu
             level_db = level_db + given("gain_db", box.gain_db) + after_db
             box_noise = box.noise_dbu + after_db
-        gain_db, reached = inputs.gain_for(levels.peak_dbu + level_db, part.aim_dbfs)
+        gain_db, _ = inputs.gain_for(levels.peak_dbu + level_db, part.aim_dbfs)
+        if needs.overload_spared:
+            fits &= inputs.bear(levels.peak_dbu + level_db + part.band_db)
         to_file_db = gain_db - inputs.max_input_dbu
         sound = power_sum_db(direct.noise_dbu + level_db, box_noise) + to_file_db
         ranges = levels.typical_dbu + level_db + to_file_db - power_sum_db(sound, *inputs.noises(gain_db))
-        clean[:, column] = np.where(fits & reached, ranges, CANNOT)[:, 0]
+        clean[:, column] = np.where(fits, ranges, CANNOT)[:, 0]
     return clean
 
 
 class Inputs:
     """The interfaces' inputs as columns, shape (hubs, 1): what a microphone, or an instrument, meets there."""
 
-    def __init__(self, hubs: list[Item], *, instrument: bool = False) -> None:
+    def __init__(self, hubs: list[Item]) -> None:
         sheets = [interface_from_sheet(hub.family, hub.sheet)[0] for hub in hubs]
+        there = [hub.mic_inputs is None or hub.mic_inputs > 0 for hub in hubs]
+        self._read(sheets, [sheet.input_impedance_ohm for sheet in sheets], there)
 
-        def column(values: list[float]) -> np.ndarray:
+    @classmethod
+    def for_plug(cls, hubs: list[Item], *, passive: bool) -> Self:
+        """Return the inputs an instrument is plugged into straight; where a hub has none its own sheet stands in."""
+        inputs, sockets = cls(hubs), [socket_of(hub, passive=passive) for hub in hubs]
+        pairs = list(zip(hubs, sockets, strict=True))
+        inputs._read(
+            [socket.interface if socket else interface_from_sheet(hub.family, hub.sheet)[0] for hub, socket in pairs],
+            [socket.impedance_ohm if socket else hub.instrument_ohm for hub, socket in pairs],
+            [socket is not None for socket in sockets],
+        )
+        return inputs
+
+    def _read(self, sheets: list[Interface], impedances_ohm: list[float], there: list[bool]) -> None:
+        def column(values: Sequence[float]) -> np.ndarray:
             return np.array(values, dtype=float)[:, None]
 
+        self.impedance_ohm, self.there = column(impedances_ohm), column(there) > 0
         self.max_input_dbu = column([sheet.max_input_dbu for sheet in sheets])
         self.low, self.high = column([s.gain_min_db for s in sheets]), column([s.gain_max_db for s in sheets])
         self.ein_dbu = column([sheet.ein_dbu for sheet in sheets])
         self.converter = column([-sheet.dynamic_range_db for sheet in sheets])
-        if instrument:
-            self.impedance_ohm = column([hub.instrument_ohm for hub in hubs])
-            self.there = column([hub.instrument_inputs or 0 for hub in hubs]) > 0
-        else:
-            self.impedance_ohm = column([sheet.input_impedance_ohm for sheet in sheets])
-            self.there = column([1 if hub.mic_inputs is None else hub.mic_inputs for hub in hubs]) > 0
 
     def gain_for(self, peak_dbu: np.ndarray, aim_dbfs: float) -> tuple[np.ndarray, np.ndarray]:
-        """Return the gain above the lowest, and whether it brings the peak near enough to the aim."""
+        """Return the gain above the lowest that brings the peak to the aim, and whether even the lowest is too much."""
         wanted = aim_dbfs - (peak_dbu - self.max_input_dbu) + self.low
-        reachable = np.clip(wanted, self.low, self.high)
-        short = wanted - reachable
-        near_enough = (short >= -MOST_TOO_LOUD_DB) & (short <= MOST_TOO_QUIET_DB)
-        return whole_gain_db(reachable, self.low, self.high) - self.low, near_enough
+        return whole_gain_db(wanted, self.low, self.high) - self.low, wanted < self.low
+
+    def bear(self, peak_dbu: np.ndarray) -> np.ndarray:
+        """Tell whether a peak stays under full scale at the lowest gain."""
+        return peak_dbu <= self.max_input_dbu
 
     def noises(self, gain_db: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Noise of preamp and of converter, on the scale where a signal's RMS is its level plus what follows."""

@@ -16,9 +16,15 @@ from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.planner import Kit
 from pneumen.core.levels import safe_hours
 from pneumen.core.part import Source
-from pneumen.core.room import FAINT_ROOM_DB, LOUD_ROOM_DB
-from pneumen.core.verdict import Verdict
+from pneumen.core.room import judge_room
+from pneumen.core.verdict import Verdict, worst_of
 
+LOW_DB: Final = 3.0
+"""A peak so far under its aim, with the control at its stop, is told."""
+MOST_OF_WALLS: Final = 0.5
+"""More of the walls behind textiles is told, with how dead it gets (common practice, no source)."""
+CYMBALS_HZ: Final = 15_000.0
+"""What ends below this leaves the shimmer of cymbals out (common practice, no source)."""
 DI_SHARE: Final = 0.2
 """A DI box is worth about a fifth of the instrument (common practice, no source)."""
 
@@ -38,25 +44,56 @@ class KitFinding:
     worth: float = 0.0
     volume_m3: float = 0.0
     lowest_hz: float = 0.0
+    rt60_s: float = 0.0
+    short_db: float = 0.0
 
 
 def findings_of_kit(needs: Needs, kit: Kit) -> tuple[KitFinding, ...]:
     """Return what there is to say of a kit, gravest first."""
     found = [
-        *_room(kit),
+        *_overload(needs, kit),
+        *_low(needs, kit),
+        *_room(needs, kit),
         *_noise(kit),
         *_direct(needs, kit),
         *_ears(kit),
         *_ribbons(kit),
+        *_microphones(needs, kit),
         *_monitors(needs, kit),
     ]
     return tuple(sorted(found, key=lambda one: -one.verdict.gravity))
 
 
-def _room(kit: Kit) -> Iterator[KitFinding]:
-    lead_db = kit.direct_to_reverberant_db
-    if lead_db < FAINT_ROOM_DB:
-        yield KitFinding(kind="room-heard", verdict=Verdict.BAKED_IN if lead_db < LOUD_ROOM_DB else Verdict.WATCH)
+def _overload(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
+    """What is louder than believed by less than its band clips, whatever the gain."""
+    for number in kit.overloads:
+        part, voice, found = needs.parts[number], kit.voices[number], kit.parts[number]
+        item = voice.microphone or voice.box or kit.hub
+        verdict = Verdict.BAKED_IN if found.spare_db < 0 else Verdict.WATCH
+        yield KitFinding(
+            kind="overload",
+            verdict=verdict,
+            source=part.source,
+            item=item,
+            level_db=part.band_db,
+            short_db=found.spare_db,
+        )
+
+
+def _low(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
+    for part, voice, found in zip(needs.parts, kit.voices, kit.parts, strict=True):
+        short_db = part.aim_dbfs - found.levels.peak_dbfs
+        if short_db > LOW_DB:
+            item = voice.microphone or kit.hub
+            yield KitFinding(kind="level-low", verdict=Verdict.WATCH, source=part.source, item=item, short_db=short_db)
+
+
+def _room(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
+    if kit.hanging.area_m2 > MOST_OF_WALLS * needs.room.walls_m2:
+        yield KitFinding(kind="very-dead", verdict=Verdict.WATCH, rt60_s=kit.hanging.rt60_s)
+    rooms = [judge_room(lead, part.source.dry_enough_db) for lead, part in zip(kit.leads_db, needs.parts, strict=True)]
+    if (worst := worst_of(rooms)) is not Verdict.CLEAR:
+        yield KitFinding(kind="room-heard", verdict=worst)
     if kit.noise_set_by == "room":
         yield KitFinding(kind="room-sets-noise", verdict=Verdict.WATCH)
 
@@ -91,6 +128,21 @@ def _ribbons(kit: Kit) -> Iterator[KitFinding]:
         if voice.microphone and voice.microphone.microphone_family.hurt_by_phantom and not voice.booster:
             yield KitFinding(kind="ribbon-phantom", verdict=Verdict.STOP, item=voice.microphone, hub=kit.hub)
             return
+
+
+def _microphones(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
+    """What a microphone does not hear of a source, and one that pops easily before a mouth."""
+    for part, voice in zip(needs.parts, kit.voices, strict=True):
+        item, source = voice.microphone, part.source
+        if item is None:
+            continue
+        lowest_hz = source.lowest_hz
+        if item.low_hz is not None and item.low_hz > lowest_hz:
+            yield KitFinding(kind="lows-missed", verdict=Verdict.WATCH, source=source, item=item, lowest_hz=lowest_hz)
+        if item.high_hz is not None and item.high_hz < CYMBALS_HZ and source.transient == "sharp" and source.harsh:
+            yield KitFinding(kind="highs-missed", verdict=Verdict.WATCH, source=source, item=item)
+        if item.family == "small-condenser" and source.pops:
+            yield KitFinding(kind="pops-easily", verdict=Verdict.WATCH, source=source, item=item)
 
 
 def _monitors(needs: Needs, kit: Kit) -> Iterator[KitFinding]:

@@ -13,6 +13,8 @@ import numpy as np
 BETTER_DB: Final = 0.5
 SAME: Final = 1e-9
 """Closer figures are equal: what is left of adding in another order."""
+HIGHEST_DB: Final = 1e4
+"""Stands for the infinite ratio of what is plugged in, where figures are sorted."""
 
 Point = tuple[float, float, float]
 
@@ -26,13 +28,14 @@ class Staircase:
 
     def best_clean(self, ratio_db: float) -> float:
         """Return the best clean range of the points whose ratio is at least this, minus infinity without one."""
-        place = bisect_left(self._ratios, -ratio_db + SAME)
+        place = bisect_left(self._ratios, SAME - min(ratio_db, HIGHEST_DB))
         return self._cleans[place - 1] if place else float("-inf")
 
     def add(self, clean_db: float, ratio_db: float) -> None:
         """Take in a point; those it covers go."""
         if self.best_clean(ratio_db) >= clean_db:
             return
+        ratio_db = min(ratio_db, HIGHEST_DB)
         place = bisect_left(self._ratios, -ratio_db)
         stop = place
         while stop < len(self._ratios) and self._cleans[stop] <= clean_db:

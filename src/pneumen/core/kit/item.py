@@ -15,7 +15,7 @@ from pneumen.core.gear import (
     microphone_from_sheet,
     require_pattern,
 )
-from pneumen.core.kit.kinds import FACTS, KIND_LABELS, LIST, REQUIRED
+from pneumen.core.kit.kinds import CONNECTS, FACTS, KIND_LABELS, LIST, REQUIRED
 
 DEAREST: Final = 1_000_000.0
 USUAL_INSTRUMENT_OHM: Final = 1e6
@@ -75,6 +75,8 @@ class Item:
     mic_inputs: int | None = None
     instrument_inputs: int | None = None
     instrument_impedance_ohm: float | None = None
+    line_inputs: int | None = None
+    line_max_input_dbu: float | None = None
     phantom: str = ""
     line_outputs: int | None = None
     phones_plug: str = ""
@@ -104,7 +106,8 @@ class Item:
     latency_compensation: bool | None = None
     price_model: str = ""
     absorption_m2: tuple[float, ...] = ()
-    area_m2: float | None = None
+    width_m: float | None = None
+    height_m: float | None = None
     learning: int | None = None
     sturdy: int | None = None
     stows: bool | None = None
@@ -160,6 +163,18 @@ class Item:
         return 0.0 if self.owned else months * self.price + self.delivery
 
     @property
+    def area_m2(self) -> float:
+        """How much wall a covering takes; 0 where it does not say."""
+        return (self.width_m or 0.0) * (self.height_m or 0.0)
+
+    @property
+    def connects(self) -> str | None:
+        """The plug it goes on with, usb, xlr or jack; None for what carries no signal on."""
+        if self.kind == "microphone":
+            return self.microphone_family.plug
+        return CONNECTS.get(self.kind)
+
+    @property
     def sheet(self) -> dict[str, Any]:
         """What is printed of a microphone or interface, as the core's data sheets read it."""
         names = MICROPHONE_SHEET if self.kind == "microphone" else INTERFACE_SHEET
@@ -176,8 +191,7 @@ class Item:
     @property
     def inputs(self) -> int:
         """How many things an interface or recorder takes at once."""
-        mics, instruments = self.mic_inputs or 0, self.instrument_inputs or 0
-        return max(mics, instruments, 1)
+        return max(self.mic_inputs or 0, self.instrument_inputs or 0, self.line_inputs or 0, 1)
 
     @property
     def instrument_ohm(self) -> float:

@@ -105,6 +105,10 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
         "instrument_impedance_ohm": Fact(
             shape=NUMBER, kinds=(_FACE,), low=10_000, high=20e6, meaning="impedance of the instrument input"
         ),
+        "line_inputs": Fact(shape=WHOLE, kinds=(_FACE,), low=0, high=64, meaning="line inputs"),
+        "line_max_input_dbu": Fact(
+            shape=NUMBER, kinds=(_FACE,), low=-10, high=40, meaning="the same at a line input, at its lowest gain"
+        ),
         "phantom": Fact(shape=TEXT, kinds=(_FACE, _REC), allowed=PHANTOM, meaning="how phantom power is switched"),
         "line_outputs": Fact(shape=WHOLE, kinds=(_FACE,), low=0, high=64, meaning="balanced line outputs"),
         "phones_plug": Fact(
@@ -179,7 +183,8 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
             figures=6,
             meaning="equivalent absorption area, 125 Hz to 4 kHz",
         ),
-        "area_m2": Fact(shape=NUMBER, kinds=("covering",), low=0.1, high=20, meaning="size"),
+        "width_m": Fact(shape=NUMBER, kinds=("covering",), low=0.1, high=20, meaning="width as it hangs"),
+        "height_m": Fact(shape=NUMBER, kinds=("covering",), low=0.1, high=6, meaning="height as it hangs"),
         "learning": Fact(
             shape=WHOLE, kinds=(_MIC, _FACE, _REC, "software"), low=1, high=5, meaning="burden of learning, 5 is much"
         ),
@@ -188,6 +193,21 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
     }
 )
 """Kinds left empty: any kind may carry the fact. Ranges left empty: the data sheets of the room gear check them."""
+
+CONNECTS: Final[Mapping[str, str]] = MappingProxyType(
+    {
+        "interface": "usb",
+        "usb-cable": "usb",
+        "booster": "xlr",
+        "di-box": "xlr",
+        "xlr-cable": "xlr",
+        "instrument-cable": "jack",
+        "headphones": "jack",
+        "phones-adapter": "jack",
+        "line-cable": "jack",
+    }
+)
+"""The plug a kind goes on with, where its family does not decide it."""
 
 REQUIRED: Final[Mapping[str, tuple[str, ...]]] = MappingProxyType(
     {

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from pneumen.core.errors import Contradiction, given
 from pneumen.core.forecast import PatternPlace
 from pneumen.core.gear import directivity_index_db
-from pneumen.core.kit.catalogue import chain_of, plugged_chain_of
-from pneumen.core.kit.evaluate import MOST_TOO_LOUD_DB, MOST_TOO_QUIET_DB, PICKUP_LOAD_OHM, Voice
+from pneumen.core.kit.catalogue import chain_of, plugged_chain_of, socket_of
+from pneumen.core.kit.evaluate import PICKUP_LOAD_OHM, Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import AIM_DBFS, Needs, PartNeed
 from pneumen.core.line import Levels, levels_of, whole_gain_db
@@ -15,30 +15,36 @@ from pneumen.core.setup import Chain, InTheAir, PluggedChain, PlugLevels, Source
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PartLevels:
-    """A part's levels at the gain that brings its loudest peak near its aim."""
+    """A part's levels at the gain that brings its loudest peak to its aim, or as near as the control reaches.
+
+    spare_db is the headroom at the lowest gain: what a performer may be louder than believed before something clips.
+    """
 
     levels: Levels
     gain_db: float
+    spare_db: float
 
 
 def levels_of_part(needs: Needs, part: PartNeed, hub: Item | None, voice: Voice) -> PartLevels | None:
-    """Return a part's levels with a voice behind a hub; None where it cannot take the part up at a fair level."""
+    """Return a part's levels with a voice behind a hub; None where its plug finds no fitting input."""
     if not part.is_plugged:
         chain = chain_of(given("microphone", voice.microphone), hub, voice.booster)
         return levels_at_aim(chain, part.levels, place=part.place(chain.pattern), aim_dbfs=part.aim_dbfs)
     hub = given("interface", hub)
     if not plug_finds_its_load(part, hub, voice.box):
         return None
-    return levels_at_aim(plugged_chain_of(hub, voice.box), part.levels, aim_dbfs=part.aim_dbfs)
+    return levels_at_aim(
+        plugged_chain_of(hub, voice.box, passive=part.source.is_passive), part.levels, aim_dbfs=part.aim_dbfs
+    )
 
 
 def plug_finds_its_load(part: PartNeed, hub: Item, box: Item | None) -> bool:
     """Tell whether there is a socket for a plug, and one that does not dull a passive pickup."""
-    if box is None and not hub.instrument_inputs:
+    socket = socket_of(hub, passive=part.source.is_passive)
+    if box is None and socket is None:
         return False
-    load_ohm = box.input_impedance_ohm if box else hub.instrument_ohm
-    passive = given("direct", part.source.direct).passive
-    return not passive or given("load_ohm", load_ohm) >= PICKUP_LOAD_OHM
+    load_ohm = box.input_impedance_ohm if box else given("socket", socket).impedance_ohm
+    return not part.source.is_passive or given("load_ohm", load_ohm) >= PICKUP_LOAD_OHM
 
 
 def levels_at_aim(
@@ -47,8 +53,8 @@ def levels_at_aim(
     *,
     place: PatternPlace | None = None,
     aim_dbfs: float = AIM_DBFS,
-) -> PartLevels | None:
-    """Return a chain's levels at the gain that suits it; None where no gain brings the peak near the aim."""
+) -> PartLevels:
+    """Return a chain's levels at the gain that suits it best."""
 
     def at(gain_db: float) -> Levels:
         if isinstance(chain, PluggedChain) and isinstance(source, PlugLevels):
@@ -61,11 +67,6 @@ def levels_at_aim(
         return levels_of(chain.setup(air, gain_db))
 
     low, high = chain.gain_range_db
-    gain_db = _reached(low - at(low).peak_dbfs + aim_dbfs, low, high)
-    return None if gain_db is None else PartLevels(levels=at(gain_db), gain_db=gain_db)
-
-
-def _reached(wanted: float, low: float, high: float) -> float | None:
-    reachable = min(max(wanted, low), high)
-    near = -MOST_TOO_LOUD_DB <= wanted - reachable <= MOST_TOO_QUIET_DB
-    return whole_gain_db(reachable, low, high) if near else None
+    lowest = at(low)
+    gain_db = whole_gain_db(low - lowest.peak_dbfs + aim_dbfs, low, high)
+    return PartLevels(levels=at(gain_db), gain_db=gain_db, spare_db=lowest.headroom_db)

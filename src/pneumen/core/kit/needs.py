@@ -9,19 +9,22 @@ from pneumen.core.errors import Contradiction, OutOfRange, UnknownName, require_
 from pneumen.core.forecast import PartSetup, PatternPlace, Performance, boundless_chain, place_for_pattern
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import PATTERNS
+from pneumen.core.kit.enough import ENOUGH, Enough
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS, TONES
-from pneumen.core.part import Source, guessed_levels, source_named
+from pneumen.core.part import GUESS_BAND_DB, Source, guessed_levels, source_named
 from pneumen.core.place import Placement
-from pneumen.core.room import Room
+from pneumen.core.room import Room, material_named
 from pneumen.core.setup import PlugLevels, SourceLevels
 
 ROUTES: Final = ("any", "usb", "interface", "recorder")
 COMPUTERS: Final = ("", *SYSTEMS, "none")
 MOST_PARTS: Final = 8
+MOST_TEXTILES: Final = 50
 AIM_DBFS: Final = -9.0
 BOX_SHAPE_SURFACE: Final = 2 * (1.27 * 1.13 + 1.27 * 0.7 + 1.13 * 0.7)
-"""Surface over volume to the two thirds, of a room a little longer than wide (1.27 : 1.13 : 0.7; estimate)."""
+BOX_SHAPE_WALLS: Final = 2 * (1.27 + 1.13) * 0.7
+"""Surface, walls over volume to the two thirds, of a room a little longer than wide (1.27 : 1.13 : 0.7; estimate)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,7 +32,7 @@ class PartNeed:
     """One part: its source, its levels in the air or at its plug, and where each pattern would stand for it.
 
     Parts of one session are recorded together; without one the needs' inputs_at_once decides. aim_dbfs is where its
-    loudest peak is brought.
+    loudest peak is brought, band_db how far the peak may be off.
     """
 
     source: Source
@@ -37,6 +40,7 @@ class PartNeed:
     places: tuple[PatternPlace, ...] = ()
     session: int | None = None
     aim_dbfs: float = AIM_DBFS
+    band_db: float = GUESS_BAND_DB
 
     def __post_init__(self) -> None:
         if isinstance(self.levels, PlugLevels) != (self.source.direct is not None):
@@ -93,6 +97,10 @@ class RoomNeed:
         return BOX_SHAPE_SURFACE * self.volume_m3 ** (2 / 3)
 
     @property
+    def walls_m2(self) -> float:
+        return BOX_SHAPE_WALLS * self.volume_m3 ** (2 / 3)
+
+    @property
     def mean_absorption(self) -> float:
         """The mean coefficient that Eyring's formula asks for this reverberation time."""
         return 1 - math.exp(-0.161 * self.volume_m3 / (self.surface_m2 * self.rt60_s))
@@ -102,11 +110,41 @@ class RoomNeed:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Textile:
+    """Something soft that is there and hangs nowhere yet, as often as count says."""
+
+    material: str
+    width_m: float
+    height_m: float
+    count: int = 1
+
+    def __post_init__(self) -> None:
+        material_named(self.material)
+        require_positive("width_m", self.width_m, 20)
+        require_positive("height_m", self.height_m, 20)
+        require_within("count", self.count, 1, MOST_TEXTILES)
+
+    @property
+    def area_m2(self) -> float:
+        return self.count * self.width_m * self.height_m
+
+    @property
+    def absorption_m2(self) -> tuple[float, ...]:
+        """The absorption area in each octave, of all of them together."""
+        return tuple(self.area_m2 * share for share in material_named(self.material).absorption)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class OwnedGear:
-    """What is there already: whole items with data sheets, and small things by kind, a kind as often as there are."""
+    """What is there already: whole items with data sheets, and small things by kind, a kind as often as there are.
+
+    Where there is plenty, one of each serves as often as it is needed.
+    """
 
     items: tuple[Item, ...] = ()
     kinds: tuple[str, ...] = ()
+    textiles: tuple[Textile, ...] = ()
+    plenty: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -115,7 +153,8 @@ class Needs:
 
     inputs_at_once says how many parts are recorded together, in their order; must and never hold ids; renting leaves
     out what has to be glued. A tone leaves out microphones that say they are of another. take_handling asks for
-    software that keeps takes; without monthly_fees it must be free or paid once.
+    software that keeps takes; without monthly_fees it must be free or paid once. overload_spared leaves out what may
+    clip within a part's band.
     """
 
     parts: tuple[PartNeed, ...]
@@ -134,14 +173,14 @@ class Needs:
     tone: str = ""
     take_handling: bool = False
     monthly_fees: bool = True
-    good_enough_db: float = 1.0
+    enough: Enough = ENOUGH
+    overload_spared: bool = False
 
     def __post_init__(self) -> None:
         if not 1 <= len(self.parts) <= MOST_PARTS:
             raise OutOfRange("parts", len(self.parts), f"1 to {MOST_PARTS}")
         require_within("budget", self.budget, 0, DEAREST)
         require_within("inputs_at_once", self.inputs_at_once, 1, 64)
-        require_within("good_enough_db", self.good_enough_db, 0, 20)
         for field, value, table in (
             ("route", self.route, ROUTES),
             ("computer", self.computer, COMPUTERS),
@@ -156,6 +195,12 @@ class Needs:
     def tracks(self) -> int:
         """How many tracks the recording needs: one for each part, and one for the backing."""
         return len(self.parts) + 1
+
+    @property
+    def enough_figures(self) -> tuple[float, float]:
+        """The clean range and the direct-to-room ratio that are enough for every part."""
+        leads = [self.enough.lead_db(part.source) for part in self.parts if not part.is_plugged]
+        return self.enough.clean_range_db, max(leads, default=0.0)
 
     @property
     def plugged(self) -> frozenset[int]:
@@ -195,12 +240,10 @@ def part_need(
         UnknownName: for a source or loudness no table holds.
     """
     source = source_named(source_slug)
-    known = levels or guessed_levels(source_slug, loudness).levels
-    if source.direct is not None:
-        return PartNeed(source=source, levels=known, session=session)
-    return PartNeed(
-        source=source, levels=known, places=_places(source, known, room.as_room(), distance_m), session=session
-    )
+    guess = guessed_levels(source_slug, loudness)
+    known, band_db = (guess.levels, guess.band_db) if levels is None else (levels, GUESS_BAND_DB)
+    places = () if source.direct else _places(source, known, room.as_room(), distance_m)
+    return PartNeed(source=source, levels=known, places=places, session=session, band_db=band_db)
 
 
 @lru_cache(maxsize=256)
@@ -241,7 +284,9 @@ DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "di-box
 PLAIN_FAMILIES: Final = {"microphone": "dynamic", "interface": "bare-knob"}
 
 
-def owned_gear(names: tuple[str, ...], catalogue: tuple[Item, ...]) -> OwnedGear:
+def owned_gear(
+    names: tuple[str, ...], catalogue: tuple[Item, ...], *, textiles: tuple[Textile, ...] = (), plenty: bool = False
+) -> OwnedGear:
     """Return what is owned from kinds and ids of the catalogue.
 
     A microphone or interface known by its kind alone is taken for a dynamic, or one with a bare knob, as its family
@@ -274,7 +319,7 @@ def owned_gear(names: tuple[str, ...], catalogue: tuple[Item, ...]) -> OwnedGear
             kinds.append(name)
         else:
             raise UnknownName("owned", name, ("a kind (" + ", ".join(KIND_LABELS) + ")", "an id of the catalogue"))
-    return OwnedGear(items=tuple(items), kinds=tuple(sorted(kinds)))
+    return OwnedGear(items=tuple(items), kinds=tuple(sorted(kinds)), textiles=textiles, plenty=plenty)
 
 
 def owned_item(item: Item) -> Item:

@@ -2,12 +2,14 @@
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import product
 from typing import Final, Self
 
 import numpy as np
 
 from pneumen.core.errors import given
 from pneumen.core.kit.accessories import Shelf
+from pneumen.core.kit.catalogue import socket_of
 from pneumen.core.kit.evaluate import CANNOT, Microphones, MikedChains, Voice, clean_ranges_plugged, room_lead_db
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.levels import levels_of_part
@@ -34,6 +36,14 @@ class Offer:
         """Return the same with only some of its hubs."""
         numbers = [number for number, hub in enumerate(self.hubs) if wanted(hub)]
         return replace(self, hubs=tuple(self.hubs[number] for number in numbers), clean_db=self.clean_db[numbers])
+
+    def with_plugs(self, boxed: dict[int, bool]) -> Self:
+        """Return the same with some plugged parts bound to go through a box, or to go without."""
+        clean_db = self.clean_db.copy()
+        for part, wanted in boxed.items():
+            others = [n for n, voice in enumerate(self.voices) if (voice.box is not None) != wanted]
+            clean_db[:, part, others] = CANNOT
+        return replace(self, clean_db=clean_db)
 
     def with_voices(self, assigned: dict[int, str]) -> Self:
         """Return the same with some parts bound to a microphone each, by its id."""
@@ -108,17 +118,60 @@ def _interface_offer(needs: Needs, shelf: Shelf, microphones: list[Item]) -> Ite
         chains = MikedChains(needs, hubs[some], miked) if miked else None
         for number, part in enumerate(needs.parts):
             if part.is_plugged:
-                clean[some, number, len(voices) :] = clean_ranges_plugged(part, hubs[some], plugs)
+                clean[some, number, len(voices) :] = clean_ranges_plugged(needs, part, hubs[some], plugs)
             elif chains:
                 clean[some, number, : len(voices)] = chains.clean_ranges(number)
-    yield _offer(needs, hubs, [*voices, *plugs], clean)
+    yield from _by_inputs(needs, _offer(needs, hubs, [*voices, *plugs], clean))
 
 
 def has_inputs(needs: Needs, hub: Item) -> bool:
     """Tell whether all that is recorded together finds an input, and monitors an output."""
-    mics = max(len(set(session) - needs.plugged) for session in needs.sessions)
-    enough = hub.inputs >= needs.most_at_once and (1 if hub.mic_inputs is None else hub.mic_inputs) >= mics
-    return enough and (not needs.monitors or hub.line_outputs is None or hub.line_outputs >= 2)
+    outputs = not needs.monitors or hub.line_outputs is None or hub.line_outputs >= 2
+    return outputs and any(True for _ in ways_to_plug(needs, hub))
+
+
+def ways_to_plug(needs: Needs, hub: Item) -> Iterator[tuple[bool, ...]]:
+    """Yield every way to give all that is recorded together an input: for each plugged part, through a box or not.
+
+    A box takes a microphone input; without one an active output takes a line input, a pickup an instrument input.
+    """
+    plugged = sorted(needs.plugged)
+    for way in product((False, True), repeat=len(plugged)):
+        boxed = dict(zip(plugged, way, strict=True))
+        if all(_finds_inputs(needs, hub, session, boxed) for session in needs.sessions):
+            yield way
+
+
+def _finds_inputs(needs: Needs, hub: Item, session: tuple[int, ...], boxed: dict[int, bool]) -> bool:
+    used = {"mic": 0, "instrument": 0, "line": 0}
+    for number in session:
+        socket = None if boxed.get(number, True) else socket_of(hub, passive=needs.parts[number].source.is_passive)
+        if not boxed.get(number, True) and socket is None:
+            return False
+        used[socket.kind if socket else "mic"] += 1
+    there = {"mic": 1 if hub.mic_inputs is None else hub.mic_inputs}
+    there |= {"instrument": hub.instrument_inputs or 0, "line": hub.line_inputs or 0}
+    fits = all(used[kind] <= there[kind] for kind in used)
+    return fits and max(len(session), needs.inputs_at_once) <= hub.inputs
+
+
+def _by_inputs(needs: Needs, offer: Offer) -> Iterator[Offer]:
+    """Yield an offer once for each way to plug in, with the hubs that have the inputs; whole where all ways will do."""
+    if len(needs.plugged) == 0 or needs.most_at_once == 1:
+        yield offer
+        return
+    ways = [frozenset(ways_to_plug(needs, given("interface", hub))) for hub in offer.hubs]
+    plugged = sorted(needs.plugged)
+    for allowed in dict.fromkeys(ways):
+        some = replace(
+            offer,
+            hubs=tuple(hub for hub, way in zip(offer.hubs, ways, strict=True) if way == allowed),
+            clean_db=offer.clean_db[[number for number, way in enumerate(ways) if way == allowed]],
+        )
+        if len(allowed) == 2 ** len(plugged):
+            yield some
+        else:
+            yield from (some.with_plugs(dict(zip(plugged, way, strict=True))) for way in sorted(allowed))
 
 
 def _distinct_boosters(boosters: list[Item]) -> list[Item]:
@@ -150,6 +203,6 @@ def _built_in_ranges(needs: Needs, items: list[Item]) -> np.ndarray:
     for row, part in enumerate(needs.parts):
         for column, item in enumerate(items):
             found = levels_of_part(needs, part, None, Voice(microphone=item))
-            if found is not None:
+            if found is not None and not (needs.overload_spared and found.spare_db < part.band_db):
                 ranges[row, column] = found.levels.clean_range_db
     return ranges

@@ -5,6 +5,7 @@ not with the catalogue. It is exact: gains are whole decibels, so that of two ch
 may come up to a decibel nearer to its converter's noise, and a rival has to be ahead by that much.
 """
 
+import math
 from collections.abc import Hashable, Sequence
 from typing import Final
 
@@ -12,7 +13,7 @@ import numpy as np
 
 from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
-from pneumen.core.kit.evaluate import MOST_TOO_LOUD_DB, Inputs, Microphones, Voice
+from pneumen.core.kit.evaluate import Inputs, Microphones, Voice
 from pneumen.core.kit.frontier import SAME
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
@@ -39,16 +40,23 @@ def interfaces_worth_trying(
         powered,
     ]
     merits += _loads(inputs, _highest_output_ohm(miked, plugs))
-    for part in needs.parts:
-        if part.source.direct is not None:
-            instrument = Inputs(hubs, instrument=True)
-            merits += [instrument.there, *_loads(instrument, part.source.direct.output_ohm)]
+    sockets = [
+        (Inputs.for_plug(hubs, passive=part.source.is_passive), part.source.direct.output_ohm)
+        for part in needs.parts
+        if part.source.direct is not None
+    ]
+    for socket, output_ohm in sockets:
+        merits += [socket.there, -socket.ein_dbu, socket.high - socket.low - socket.max_input_dbu]
+        merits += _loads(socket, output_ohm)
+    if sockets and together:
+        counts = [(hub.mic_inputs or 0, hub.instrument_inputs or 0, hub.line_inputs or 0) for hub in hubs]
+        merits += [np.array(column)[:, None] for column in zip(*counts, strict=True)]
     ahead = np.zeros((len(hubs), len(merits)))
-    never_lowest = np.zeros(len(hubs), dtype=bool)
-    if miked and not plugs:  # of plugs it is not known
-        loudest = _above_aim_db(miked, _at_input_dbu(miked, float(inputs.impedance_ohm.max())))
-        never_lowest = inputs.max_input_dbu[:, 0] >= loudest.max()
-    ahead[:, 0] = np.where(never_lowest, 0.0, MOST_TOO_LOUD_DB) + 2 * MOST_ROUNDED_DB
+    # At its lowest gain an input that is too sensitive lies as far over its converter's noise as it lies over the aim.
+    loudest_dbu = max(_loudest_miked_dbu(inputs, miked), _loudest_plugged_dbu(needs, plugs))
+    lowest_dbu = np.min([inputs.max_input_dbu, *(one.max_input_dbu for one, _ in sockets)], axis=0)
+    too_hot_db = np.maximum(loudest_dbu - lowest_dbu[:, 0], 0.0)
+    ahead[:, 0] = too_hot_db + 2 * MOST_ROUNDED_DB
     special = np.array([_is_special(needs, shelf, hub) for hub in hubs])
     out = outclassed(
         np.array([shelf.cost(hub) for hub in hubs]),
@@ -65,12 +73,12 @@ def microphones_worth_trying(needs: Needs, shelf: Shelf, hubs: list[Item], miked
     """Return the microphones, each perhaps boosted, that no cheaper one equals behind every one of these interfaces."""
     inputs = Inputs(hubs)
     at_input = [_at_input_dbu(miked, float(ohm)) for ohm in (inputs.impedance_ohm.min(), inputs.impedance_ohm.max())]
-    serves = [heard.peak_spl <= miked.max_spl for heard in miked.heard.values()]
+    serves = [heard.peak_spl + heard.band_db <= miked.max_spl for heard in miked.heard.values()]
     merits = np.array([-(10 ** (miked.own_dba / 10)), *at_input, *serves], dtype=float).T
     ahead = np.zeros_like(merits)
     ahead[:, 0] = _most_lost_by_rounding(float(inputs.converter.max()), miked)
     special = np.array([any(_is_special(needs, shelf, one) for one in voice.devices) for voice in miked.voices])
-    fits = _above_aim_db(miked, at_input[1]) <= float(inputs.max_input_dbu.min()) + MOST_TOO_LOUD_DB
+    fits = _at_loudest_dbu(miked, at_input[1]) <= float(inputs.max_input_dbu.min())
     out = outclassed(
         np.array([sum(shelf.cost(one) for one in voice.devices) for voice in miked.voices]),
         [(voice.wants, voice.pattern, voice.needs_phantom, voice.hurt_by_phantom) for voice in miked.voices],
@@ -157,6 +165,25 @@ def _highest_output_ohm(miked: Microphones | None, plugs: list[Voice]) -> float:
 def _above_aim_db(miked: Microphones, at_input_dbu: np.ndarray) -> np.ndarray:
     """Return the level at an input, above the aim, of the loudest of the parts, in dBu as the aim is in dBFS."""
     return np.max([heard.peak_spl - heard.aim_dbfs for heard in miked.heard.values()], axis=0) + at_input_dbu
+
+
+def _at_loudest_dbu(miked: Microphones, at_input_dbu: np.ndarray) -> np.ndarray:
+    """Return the most that may come to an input: at the lowest gain it is to pass neither the aim nor full scale."""
+    within = np.max([heard.peak_spl + heard.band_db for heard in miked.heard.values()], axis=0) + at_input_dbu
+    return np.maximum(within, _above_aim_db(miked, at_input_dbu))
+
+
+def _loudest_miked_dbu(inputs: Inputs, miked: Microphones | None) -> float:
+    if miked is None:
+        return -math.inf
+    return float(_above_aim_db(miked, _at_input_dbu(miked, float(inputs.impedance_ohm.max()))).max())
+
+
+def _loudest_plugged_dbu(needs: Needs, plugs: list[Voice]) -> float:
+    """Return the same of what is plugged in; a divider only takes away."""
+    gains = [voice.box.gain_db or 0.0 for voice in plugs if voice.box]
+    parts = [part.plug_levels.peak_dbu - part.aim_dbfs for part in needs.parts if part.is_plugged]
+    return max(parts) + max([0.0, *gains]) if parts and plugs else -math.inf
 
 
 def _most_lost_by_rounding(converter_dbfs: float, miked: Microphones) -> np.ndarray:

@@ -8,8 +8,9 @@ from pneumen.core.delay import choose_buffer, round_trip_ms
 from pneumen.core.errors import NothingFits, given
 from pneumen.core.kit.accessories import SMALL_KINDS, Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging, hangings_for
+from pneumen.core.kit.enough import Worth, recommended_of
 from pneumen.core.kit.evaluate import Voice
-from pneumen.core.kit.frontier import SAME, Point, unbeaten
+from pneumen.core.kit.frontier import Point, unbeaten
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import TABLED_BUFFERS
 from pneumen.core.kit.levels import PartLevels, levels_of_part
@@ -24,12 +25,15 @@ from pneumen.core.line import Levels
 class Kit:
     """A complete kit and what it is predicted to do: its worst part's clean range and direct-to-room ratio.
 
-    voices and parts stand in the needs' order; direct_to_reverberant_db is infinite where all is plugged in.
+    voices, parts, leads_db and bands_db stand in the needs' order; direct_to_reverberant_db is infinite where all is
+    plugged in.
     """
 
     hub: Item | None
     voices: tuple[Voice, ...]
     parts: tuple[PartLevels, ...]
+    leads_db: tuple[float, ...]
+    bands_db: tuple[float, ...]
     hanging: Hanging
     lines: tuple[KitLine, ...]
     total: float
@@ -39,6 +43,11 @@ class Kit:
     headroom_db: float
     round_trip_ms: float | None
     forgotten: tuple[str, ...]
+
+    @property
+    def overloads(self) -> tuple[int, ...]:
+        """The parts that something in this kit may clip, at its lowest gain and within the part's band."""
+        return tuple(number for number, part in enumerate(self.parts) if part.spare_db < self.bands_db[number])
 
     @property
     def worst(self) -> int:
@@ -73,10 +82,11 @@ class Kit:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Plan:
-    """All kits worth buying, dearest first, and the index of the recommended one."""
+    """All kits worth buying, dearest first, the index of the recommended one, and whether that is enough."""
 
     kits: tuple[Kit, ...]
     recommended: int
+    is_enough: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -118,6 +128,27 @@ class Frontier:
         measured: dict[tuple, PartLevels] = {}
         return tuple(_kit(self.needs, choice, measured) for choice in self.choices)
 
+    def recommended(self, among: Sequence[int] | None = None) -> int:
+        """Return the number of the kit to recommend among some, of all where none are named."""
+        numbers = range(len(self.choices)) if among is None else among
+        known: dict[tuple[int, int, int], bool] = {}
+
+        def overloads(place: int) -> bool:
+            return any(_overloads(self.needs, self.choices[numbers[place]].devices, known))
+
+        return numbers[recommended_of([self.worth(number) for number in numbers], overloads)]
+
+    def worth(self, number: int) -> Worth:
+        """Return what a kit is judged by."""
+        needs, choice = self.needs, self.choices[number]
+        price, clean_db, _ = choice.point
+        leads = (
+            needs.enough.lead_db(part.source) - lead_db - choice.hanging.gain_db
+            for part, lead_db in zip(needs.parts, choice.devices.leads_of(needs), strict=True)
+        )
+        clean_short_db = max(needs.enough.clean_range_db - clean_db, 0.0)
+        return Worth(price=price, clean_short_db=clean_short_db, lead_short_db=max(0.0, *leads))
+
 
 def frontier_of(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
     """Return every kit worth buying.
@@ -128,8 +159,8 @@ def frontier_of(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> 
     choices = [choice for choice in _choices(needs, owned, catalogue) if choice.price <= needs.budget]
     if not choices:
         raise _why_nothing_fits(needs, owned, catalogue)
-    choices.sort(key=lambda choice: tuple(-figure for figure in choice.point))
-    return Frontier(needs=needs, choices=tuple(choices), points=tuple(choice.point for choice in choices))
+    found = _frontier(needs, choices)
+    return found if needs.overload_spared else _with_margin(found, owned, catalogue)
 
 
 def plan_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Plan:
@@ -139,23 +170,29 @@ def plan_kits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Pl
         NothingFits: with the cheapest total that would work, None where no money would.
     """
     frontier = frontier_of(needs, owned, catalogue)
-    return Plan(kits=frontier.kits(), recommended=recommended_of(frontier.points, needs.good_enough_db))
+    recommended = frontier.recommended()
+    return Plan(kits=frontier.kits(), recommended=recommended, is_enough=frontier.worth(recommended).is_enough)
 
 
-def recommended_of(points: Sequence[Point], good_enough_db: float) -> int:
-    """Return the index of the cheapest point near the best of these in clean range and direct-to-room ratio.
+def _frontier(needs: Needs, choices: list[_Choice]) -> Frontier:
+    choices = sorted(choices, key=lambda choice: tuple(-figure for figure in choice.point))
+    return Frontier(needs=needs, choices=tuple(choices), points=tuple(choice.point for choice in choices))
 
-    Where none is near both, the one that falls least short.
-    """
-    best_clean, best_lead = max(point[1] for point in points), max(point[2] for point in points)
 
-    def short(point: Point) -> float:
-        lead = 0.0 if point[2] == best_lead else best_lead - point[2]
-        return max(best_clean - point[1], lead)
-
-    enough = max(good_enough_db, min(map(short, points))) + SAME
-    good = [number for number, point in enumerate(points) if short(point) <= enough]
-    return min(good, key=lambda number: (points[number][0], short(points[number])))
+def _with_margin(found: Frontier, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
+    """Where the kit to recommend may clip, list beside it the one to take instead, though it beats it in figures."""
+    best = recommended_of([found.worth(number) for number in range(len(found.points))], lambda _: False)
+    if not any(_overloads(found.needs, found.choices[best].devices, {})):
+        return found
+    spared = replace(found.needs, overload_spared=True)
+    choices = [one for one in _choices(spared, owned, catalogue) if one.price <= found.needs.budget]
+    if not choices:
+        return found
+    clear = _frontier(found.needs, choices)
+    instead = clear.recommended()
+    if found.worth(best).is_enough and not clear.worth(instead).is_enough:
+        return found
+    return _frontier(found.needs, [*found.choices, clear.choices[instead]])
 
 
 def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> list[_Choice]:
@@ -193,11 +230,20 @@ def _offers_with(offers: list[Offer], contents: list[Item]) -> list[Offer]:
     return [offer for offer in offers if (offer.hubs[0] is None) == usb]
 
 
+def _overloads(needs: Needs, devices: DeviceKit, known: dict[tuple[int, int, int], bool]) -> Iterator[bool]:
+    """Yield for each part whether something may clip within its band; known keeps what was worked out before."""
+    for number, (part, voice) in enumerate(zip(needs.parts, devices.voice_of_parts, strict=True)):
+        key = (number, id(devices.hub), id(voice))
+        if key not in known:
+            found = given("levels", levels_of_part(needs, part, devices.hub, voice))
+            known[key] = found.spare_db < part.band_db
+        yield known[key]
+
+
 def _kit(needs: Needs, choice: _Choice, measured: dict[tuple, PartLevels]) -> Kit:
     """Write a choice out; measured keeps the levels of parts seen with the same chain before."""
     devices = choice.devices
-    voice_of = {part: voice for parts, voice in zip(devices.classes, devices.voices, strict=True) for part in parts}
-    voices = tuple(voice_of[number] for number in range(len(needs.parts)))
+    voices = devices.voice_of_parts
     for number, voice in enumerate(voices):
         key = (number, id(devices.hub), id(voice))
         if key not in measured:
@@ -208,6 +254,8 @@ def _kit(needs: Needs, choice: _Choice, measured: dict[tuple, PartLevels]) -> Ki
         hub=devices.hub,
         voices=voices,
         parts=parts,
+        leads_db=tuple(lead_db + choice.hanging.gain_db for lead_db in choice.devices.leads_of(needs)),
+        bands_db=tuple(part.band_db for part in needs.parts),
         hanging=choice.hanging,
         lines=lines,
         total=round(sum(line.price for line in lines), CENT),
@@ -302,7 +350,9 @@ def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...
     return NothingFits(needs.budget, cheapest, lifts)
 
 
-NO_HANGING: Final = Hanging(pieces=(), carried_by=(), price=0.0, absorption_m2=0.0, gain_db=0.0, rt60_s=0.0)
+NO_HANGING: Final = Hanging(
+    textiles=(), pieces=(), carried_by=(), price=0.0, area_m2=0.0, absorption_m2=0.0, gain_db=0.0, rt60_s=0.0
+)
 NO_DEVICES: Final = DeviceKit(
     hub=None, classes=(), voices=(), pieces=(), price=0.0, clean_range_db=0.0, room_lead_db=0.0
 )

@@ -24,7 +24,7 @@ from pneumen.core.kit.accessories import (
     for_microphone,
     for_plug,
 )
-from pneumen.core.kit.evaluate import CANNOT, Voice
+from pneumen.core.kit.evaluate import CANNOT, Voice, room_lead_db
 from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
@@ -61,6 +61,17 @@ class DeviceKit:
     @property
     def point(self) -> Point:
         return self.price, self.clean_range_db, self.room_lead_db
+
+    @property
+    def voice_of_parts(self) -> tuple[Voice, ...]:
+        """The voices in the order of the needs' parts."""
+        found = {part: voice for parts, voice in zip(self.classes, self.voices, strict=True) for part in parts}
+        return tuple(found[number] for number in range(len(found)))
+
+    def leads_of(self, needs: Needs) -> tuple[float, ...]:
+        """Return each part's direct-to-room ratio, nothing hung."""
+        pairs = zip(needs.parts, self.voice_of_parts, strict=True)
+        return tuple(room_lead_db(part, voice.pattern) for part, voice in pairs)
 
 
 def device_kits(
@@ -277,8 +288,9 @@ class _Prices:
 
     def _free(self) -> tuple[str, ...]:
         """Return the ids of the devices among the useful voices that cost nothing, being owned or in a bundle."""
+        plenty, given = self._shelf.plenty, self._shelf.given
         devices = (one for number in self.useful for one in self._offer.voices[number].devices)
-        return tuple(sorted({one.id for one in devices if one.owned or one.id in self._shelf.given}))[:MOST_FREE]
+        return tuple(sorted({one.id for one in devices if (one.owned and not plenty) or one.id in given}))[:MOST_FREE]
 
     def _key(self, parts: tuple[int, ...]) -> tuple[bool, bool]:
         sources = [self._needs.parts[part].source for part in parts]

@@ -119,14 +119,14 @@ def _tried(needs: Needs, kit: Kit, devices: DeviceKit, shelf: Shelf, new: Item, 
         return None
     if not 0 < more <= MOST_MORE:
         return None
-    voice_of = {part: voice for parts, voice in zip(devices.classes, devices.voices, strict=True) for part in parts}
+    voice_of = devices.voice_of_parts
     change_db = 0.0
     for number, part in enumerate(needs.parts):
         voice = voice_of[number]
         if devices.hub and voice.microphone and not _phantom_serves(needs, devices.hub, voice):
             return None
         found = levels_of_part(needs, part, devices.hub, voice)
-        if found is None or found.levels.headroom_db < 0:
+        if found is None or found.spare_db < part.band_db:
             return None
         change_db = min(change_db, found.levels.clean_range_db - kit.parts[number].levels.clean_range_db)
     if change_db < LEAST_LOSS_DB:

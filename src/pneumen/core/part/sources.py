@@ -1,5 +1,6 @@
 """Sources by name: level at 1 m or at the plug, crest, quiet phrases, spectrum, and where they are recorded from."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
@@ -30,6 +31,7 @@ GROUPS: Final[Mapping[str, str]] = MappingProxyType(
     }
 )
 OCTAVES_HZ: Final = (63, 125, 250, 500, 1000, 2000, 4000, 8000)
+MUCH_DB: Final = -6.0
 TRANSIENTS: Final = ("soft", "fast", "sharp")
 
 
@@ -78,6 +80,17 @@ class Source:
     moves: bool = True
     dry_enough_db: float = 10.0
     direct: DirectOutput | None = None
+
+    @property
+    def is_passive(self) -> bool:
+        """Whether it is a pickup without electronics, which an input must not load down."""
+        return self.direct is not None and self.direct.passive
+
+    @property
+    def lowest_hz(self) -> float:
+        """The lower edge of the lowest octave in which it has much: within 6 dB of its strongest."""
+        strong = next(hz for hz, db in zip(OCTAVES_HZ, self.octave_spectrum_db, strict=True) if db >= MUCH_DB)
+        return strong / math.sqrt(2)
 
     def __post_init__(self) -> None:
         for field, value, table in (("group", self.group, GROUPS), ("transient", self.transient, TRANSIENTS)):

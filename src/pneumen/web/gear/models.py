@@ -71,6 +71,7 @@ class Interface(Owned):
             family=self.family,
             phones_plug=self.phones_plug,
             mic_inputs=INTERFACE_FAMILIES[self.family].inputs,
+            line_inputs=1,
             instrument_inputs=1,  # common practice: nearly every interface has one
             owned=True,
             **_typed(self, self.SHEET),

@@ -30,7 +30,8 @@ def offer_for(part: Part) -> Offer | None:
         return None
     number = recommended_number(song, frontier)
     outcome = outcome_of(part)
-    found = better_kit(frontier.kit(number), numbers[part.pk], outcome.levels, outcome.setup.school)
+    enough_db = frontier.needs.enough.clean_range_db
+    found = better_kit(frontier.kit(number), numbers[part.pk], outcome.levels, outcome.setup.school, enough_db)
     if found is None:
         return None
     total = frontier.points[number][0] + fixed_cost(song, frontier)

@@ -21,7 +21,7 @@ class KitForm(StepForm):
     route = PickField("Route", ROUTE_LABELS)
     system = PickField("Computer", SYSTEM_LABELS)
     tone = PickField("Microphone tone", {"": "any tone", **{tone: f"{tone} only" for tone in TONES}})
-    good_enough_db = NumberField("Good enough within", unit="dB")
+    enough_clean_db = NumberField("Clean range that is enough", unit="dB")
     standing = CheckField("standing")
     renting = CheckField("renting: nothing glued")
     monitors = CheckField("monitors too")

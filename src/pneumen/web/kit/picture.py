@@ -35,6 +35,8 @@ class Panel:
     ticks: tuple[Tick, ...]
     stairs: str
     dots: str
+    enough_y: float | None
+    enough: str
     chosen: tuple[float, float]
     value: str
     value_x: float
@@ -94,16 +96,19 @@ class Scales:
         return round(self.price.at(point[0]), 1), round(self.value.at(point[self.side]), 1)
 
 
-def draw_frontier(points: Points, chosen: int, budget: float, horizon: float, frame: Frame) -> FrontierPicture:
+def draw_frontier(
+    points: Points, chosen: int, budget: float, horizon: float, frame: Frame, enough: tuple[float, float]
+) -> FrontierPicture:
     """Place the frontier of all kits up to a horizon, the budget line and the chosen kit.
 
     Args:
         points: (price, clean range, direct-to-room ratio) of each kit; an infinite ratio draws no second panel.
+        enough: the clean range and the ratio from which on more is not needed.
     """
     miked = all(math.isfinite(point[2]) for point in points)
     titles = (("Clean range, dB", 1), ("Over the room, dB", 2))
     scales = [_scales(points, side, frame, horizon) for _, side in titles[: 2 if miked else 1]]
-    panels = tuple(_panel(points, chosen, title, one) for (title, _), one in zip(titles, scales, strict=False))
+    panels = tuple(_panel(points, chosen, title, one, enough) for (title, _), one in zip(titles, scales, strict=False))
     price = scales[0].price
     line_x = round(price.at(budget), 1)
     near_end = line_x > frame.right - 90
@@ -142,7 +147,7 @@ def _scales(points: Points, side: int, frame: Frame, horizon: float) -> Scales:
     )
 
 
-def _panel(points: Points, chosen: int, title: str, scales: Scales) -> Panel:
+def _panel(points: Points, chosen: int, title: str, scales: Scales, enough: tuple[float, float]) -> Panel:
     side, value = scales.side, scales.value
     top, bottom = value.end, value.start
     x, y = scales.at(points[chosen])
@@ -154,6 +159,8 @@ def _panel(points: Points, chosen: int, title: str, scales: Scales) -> Panel:
         bottom=bottom,
         ticks=tuple(Tick(at=value.at(one), label=figure(one)) for one in value.round_ticks(5)),
         stairs=_stairs(points, scales),
+        enough_y=round(value.at(enough[side - 1]), 1) if value.low < enough[side - 1] < value.high else None,
+        enough=f"enough, {figure(enough[side - 1])} dB",
         dots=_dots(points, scales),
         chosen=(x, y),
         value=f"{figure(points[chosen][side])} dB",

@@ -4,7 +4,6 @@ import math
 from dataclasses import dataclass
 
 from pneumen.core.errors import NothingFits
-from pneumen.core.kit import recommended_of
 from pneumen.web.kit.services import fixed_cost, frontier_of_route, places_within
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
@@ -39,12 +38,12 @@ def _route(song: Song, route: str, label: str, reason: str) -> Route:
     except NothingFits as error:
         return Route(label=label, reason=reason, total="does not fit", told=why_nothing_fits(error))
     beside = fixed_cost(song, frontier)
-    within = [frontier.points[place] for place in places_within(song, frontier, song.budget)]
+    within = places_within(song, frontier, song.budget)
     if not within:
         return Route(
             label=label, reason=reason, total=money(frontier.points[-1][0] + beside), told="more than there is"
         )
-    point = within[recommended_of(within, frontier.needs.good_enough_db)]
+    point = frontier.points[frontier.recommended(within)]
     return Route(label=label, reason=reason, total=money(point[0] + beside), told=figures_told(point))
 
 

@@ -15,6 +15,7 @@ from pneumen.core.kit import (
     ROUTES,
     TONES,
     Chosen,
+    Enough,
     Frontier,
     Item,
     Kit,
@@ -23,12 +24,12 @@ from pneumen.core.kit import (
     OwnedGear,
     PartNeed,
     RoomNeed,
+    Textile,
     Voice,
     frontier_of,
     kit_in_use,
     owned_item,
     places_of,
-    recommended_of,
 )
 from pneumen.core.setup import SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
@@ -68,7 +69,7 @@ def needs_of_song(song: Song) -> Needs:
         tone=song.tone,
         take_handling=song.take_handling,
         monthly_fees=song.monthly_fees,
-        good_enough_db=song.good_enough_db,
+        enough=Enough(clean_range_db=song.enough_clean_db),
         must=frozenset(song.musts) | _own_devices(song),
         never=frozenset(song.nevers),
     )
@@ -85,6 +86,7 @@ def _part_need(part: Part) -> PartNeed:
         places=places,
         session=part.session,
         aim_dbfs=school_named(part.school).aim_dbfs,
+        band_db=setup.performance.band_db,
     )
 
 
@@ -122,7 +124,10 @@ def gear_of_song(song: Song) -> tuple[OwnedGear, tuple[Item, ...]]:
     owned = {item.id: owned_item(item) for item in at_hand}
     for part in parts:
         owned |= {item.id: item for item in part.owned_gear().items}
-    return OwnedGear(items=tuple(owned.values()), kinds=song.core_owned_kinds), catalogue
+    textiles = tuple(
+        Textile(material=soft.material, width_m=soft.width_m, height_m=soft.height_m) for soft in song.room.to_hang
+    )
+    return OwnedGear(items=tuple(owned.values()), kinds=song.core_owned_kinds, textiles=textiles), catalogue
 
 
 def frontier_of_song(song: Song) -> Frontier:
@@ -154,7 +159,7 @@ def check_options(options: Mapping[str, Any]) -> None:
     Raises:
         OutOfRange, UnknownName: naming the field.
     """
-    for name, high in (("budget", MOST_MONEY), ("good_enough_db", 20)):
+    for name, high in (("budget", MOST_MONEY), ("enough_clean_db", 140)):
         if name in options:
             require_within(name, options[name], 0, high)
     for name, known in (("route", ROUTES), ("system", COMPUTERS), ("tone", ("", *TONES))):
@@ -232,8 +237,7 @@ def money_short(song: Song) -> tuple[bool, float | None]:
 def recommended_number(song: Song, frontier: Frontier, budget: float | None = None) -> int:
     """Return the kit to recommend within the money, the cheapest where nothing fits it."""
     within = places_within(song, frontier, song.budget if budget is None else budget) or [len(frontier.points) - 1]
-    points = [frontier.points[place] for place in within]
-    return within[recommended_of(points, frontier.needs.good_enough_db)]
+    return frontier.recommended(within)
 
 
 DEVICE_FIELDS = ("bought_microphone", "bought_interface", "bought_booster", "bought_box")

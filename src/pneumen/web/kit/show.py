@@ -11,15 +11,16 @@ from pneumen.core.kit import (
     Kit,
     MoneyStory,
     Swap,
+    Worth,
     findings_of_kit,
     money_story,
-    recommended_of,
     swaps_of,
 )
-from pneumen.core.verdict import Verdict
+from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
+from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
 from pneumen.web.kit.programs import Program, programs_of
@@ -85,6 +86,8 @@ class KitScreen:
     in_use_total: str = ""
     in_use: Packing | None = None
     of_parts: str = ""
+    order: tuple[OrderStep, ...] = ()
+    money_title: str = "What money buys"
 
 
 def kit_screen(song: Song, *, budget: float | None = None, number: int | None = None) -> KitScreen:
@@ -118,20 +121,20 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     recommended = recommended_number(song, frontier, budget)
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
     kit, story = frontier.kit(number), given("money", money_story(points, max(budget, cheapest)))
-    total = points[number][0]
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
     return KitScreen(
-        verdict=judge_kit(kit.clean_range_db, kit.direct_to_reverberant_db) if within else Verdict.WATCH,
-        sentence=_sentence(_clean_told(kit, worst), total, story, budget, cheapest),
+        verdict=_verdict(frontier, kit) if within else Verdict.WATCH,
+        sentence=_sentence(frontier, number, _clean_told(kit, worst), points, budget),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
         number=number,
         pictures=tuple(
-            draw_frontier(points, number, min(budget, horizon), horizon, frame) for frame in those_seen(WIDE, NARROW)
+            draw_frontier(points, number, min(budget, horizon), horizon, frame, frontier.needs.enough_figures)
+            for frame in those_seen(WIDE, NARROW)
         ),
-        picks=_picks(points, offered, recommended, number),
+        picks=_picks(frontier, points, offered, recommended, number),
         packing=packing_of(in_use(song, kit) if beside else kit, song),
         reading=_reading(kit, worst),
         buys=_buys(frontier, story, budget, kit),
@@ -142,6 +145,8 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         findings=tuple((one.verdict, advice_on_kit(one)) for one in findings_of_kit(frontier.needs, kit)),
         whys=whys_of(frontier, kit, number == recommended),
         of_parts=_planned_told(song),
+        order=order_of(kit.lines, budget),
+        money_title="More than is needed" if frontier.worth(number).is_enough else "What money buys",
         **now,
     )
 
@@ -163,29 +168,40 @@ def _clean_told(kit: Kit, worst: str) -> str:
     return f"{figure(kit.clean_range_db)} dB of clean range{whose}; the {kit.noise_set_by} sets your noise."
 
 
-def _sentence(clean_told: str, total: float, story: MoneyStory, budget: float, cheapest: float) -> str:
+def _verdict(frontier: Frontier, kit: Kit) -> Verdict:
+    """Judge a kit for each part, by what is dry enough for it; what may clip is to be watched at the least."""
+    parts = zip(frontier.needs.parts, kit.parts, kit.leads_db, strict=True)
+    verdicts = [
+        judge_kit(found.levels.clean_range_db, lead_db, part.source.dry_enough_db) for part, found, lead_db in parts
+    ]
+    return worst_of([*verdicts, Verdict.WATCH if kit.overloads else Verdict.CLEAR])
+
+
+def _sentence(frontier: Frontier, number: int, clean_told: str, points: Points, budget: float) -> str:
+    total, cheapest, worth = points[number][0], points[-1][0], frontier.worth(number)
     if cheapest > budget:
-        return f"Nothing complete fits {money(budget)}: the cheapest working kit costs {money(cheapest)}."
-    if total > budget:
-        return f"{money(total)} would complete this kit, {money(total - budget)} more than there is: {clean_told}"
+        return (
+            f"Nothing complete fits {money(budget)}: the cheapest working kit costs {money(cheapest)}. "
+            "The buying order below says what to begin with, and what works without the rest."
+        )
     costs = "Nothing to buy" if not total else f"{money(total)} completes the kit"
-    if total and not cheapest:
-        costs = f"What you own is complete; {money(total)} more would make it better"
-    clean = f"{costs}: {clean_told}"
-    if story.cleanest_from > budget:
-        return f"{clean} Cleaner takes begin at {money(_next_step(story, budget))}."
-    above = f"Above {money(story.cleanest_from)} nothing" if story.cleanest_from else "Nothing"
-    limit = f"{above} you buy makes the take cleaner"
-    more = next((bought for bought in story.next_sums if bought.lead_db >= 0.5), None)
-    hung = f"; the next {money(more.amount)} are best hung on the wall" if more else ""
-    return f"{clean} {limit}{hung}."
+    if total > budget:
+        costs = f"{money(total)} would complete this kit, {money(total - budget)} more than there is"
+    if worth.is_enough:
+        more = " More money buys what nobody hears." if total < points[0][0] else ""
+        return f"{costs}, and that is enough: {clean_told}{more}"
+    return f"{costs}, {_short_told(worth)}: {clean_told}"
 
 
-def _next_step(story: MoneyStory, budget: float) -> float:
-    return next((budget + bought.amount for bought in story.next_sums if bought.clean_db >= 0.5), story.cleanest_from)
+def _short_told(worth: Worth) -> str:
+    """Say by how much a kit falls short of enough, and what helps without money."""
+    if worth.lead_short_db >= worth.clean_short_db:
+        return f"{figure(worth.lead_short_db, 1)} dB short of a room that is faint enough"
+    return f"{figure(worth.clean_short_db, 1)} dB short of a clean range that is enough"
 
 
-def _picks(points: Points, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:
+def _picks(frontier: Frontier, points: Points, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:
+    enough = "Cheapest that is enough" if frontier.worth(recommended).is_enough else "Nearest to enough"
     reach = max(
         range(len(points)),
         key=lambda place: (min(points[place][1], 1e3) + min(points[place][2], 1e3), -points[place][0]),
@@ -194,7 +210,7 @@ def _picks(points: Points, offered: list[int], recommended: int, number: int) ->
         offered, key=lambda place: (min(points[place][1], 1e3) + min(points[place][2], 1e3), -points[place][0])
     )
     named = (
-        ("Cheapest that is good enough", recommended),
+        (enough, recommended),
         ("Best for the money there is", strongest),
         ("Best within reach", reach),
     )
@@ -261,8 +277,7 @@ def _trip_change_ms(frontier: Frontier, within: float, kit: Kit) -> float:
     places = [place for place, point in enumerate(frontier.points) if point[0] <= within]
     if not places:
         return 0.0
-    taken = recommended_of([frontier.points[place] for place in places], frontier.needs.good_enough_db)
-    there = frontier.kit(places[taken]).round_trip_ms
+    there = frontier.kit(frontier.recommended(places)).round_trip_ms
     return 0.0 if there is None or kit.round_trip_ms is None else there - kit.round_trip_ms
 
 

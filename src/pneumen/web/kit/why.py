@@ -8,6 +8,19 @@ from pneumen.web.gain.why import Why
 from pneumen.wording.figures import figure
 
 
+def _taken(frontier: Frontier, kit: Kit) -> str:
+    needs = frontier.needs
+    asked = [f"{figure(needs.enough.clean_range_db)} dB of clean range"]
+    asked += [
+        f"{figure(needs.enough.lead_db(part.source))} dB over the room for {part.source.label.lower()}"
+        for part in {part.source: part for part in needs.parts if not part.is_plugged}.values()
+    ]
+    told = f"Recommended is the cheapest that is enough: {', '.join(asked)}; where none is, the one that falls least short."
+    if not kit.overloads:
+        told += " It bears the loudest passage even where that is louder than believed by its whole band."
+    return told
+
+
 def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
     """Return what stands under Why for a kit of a frontier, recommended or not."""
     best = given("kit", best_within(frontier.points, frontier.points[0][0]))
@@ -18,9 +31,7 @@ def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
             title="Why this kit",
             lines=(
                 f"{len(frontier.points)} kits that no other beats: none of them is dearer without being better in clean range or over the room.",
-                f"Taken is the cheapest within {figure(frontier.needs.good_enough_db, 1)} dB of the best that the money reaches in both."
-                if recommended
-                else "You are looking at another one than the recommended.",
+                _taken(frontier, kit) if recommended else "You are looking at another one than the recommended.",
             ),
             source="every complete kit of the catalogue, searched exactly; what one beats another by is 0.5 dB",
         ),

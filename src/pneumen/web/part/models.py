@@ -211,7 +211,7 @@ class Part(PutAway):
     def to_chain(self) -> Chain:
         """Return what the part's sound passes on its way into the file: there always is one."""
         if self.is_plugged:
-            return plugged_chain_of(given("interface", self.interface), self.box)
+            return plugged_chain_of(given("interface", self.interface), self.box, passive=self.source_facts.is_passive)
         return chain_of(given("microphone", self.microphone), self.interface, self.booster)
 
     @property

@@ -141,6 +141,11 @@ class Room(Owned):
         return self.layout.box
 
     @property
+    def to_hang(self) -> list["Covering"]:
+        """What is soft and there, and hangs nowhere yet."""
+        return [row for row in self.coverings.all() if not row.on]
+
+    @property
     def background_dba(self) -> float:
         """The noise from all around, in words."""
         return NOISES[self.noise][1]

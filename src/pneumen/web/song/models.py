@@ -5,7 +5,7 @@ from typing import Any, ClassVar, Self
 from django.db import models
 from django.db.models import Q
 
-from pneumen.core.kit import COMPUTERS, TONES
+from pneumen.core.kit import COMPUTERS, ENOUGH_CLEAN_RANGE_DB, TONES
 from pneumen.web.owned import KeptManager, OwnedQuerySet, PutAway, choices_of
 from pneumen.web.room.models import HEARD, Room
 from pneumen.web.song.preferences import Preferences
@@ -51,7 +51,7 @@ class Song(PutAway):
     tone = models.CharField(max_length=10, blank=True, choices=choices_of(dict.fromkeys(TONES)))
     take_handling = models.BooleanField(default=True)
     monthly_fees = models.BooleanField(default=False)
-    good_enough_db = models.FloatField(default=1)
+    enough_clean_db = models.FloatField(default=ENOUGH_CLEAN_RANGE_DB)
     kit_taken = models.BooleanField(default=False)
     money_short = models.BooleanField(default=False)
     created_at = models.DateTimeField(auto_now_add=True)
@@ -63,7 +63,7 @@ class Song(PutAway):
         constraints: ClassVar = [
             models.CheckConstraint(condition=Q(budget__gte=0) & Q(budget__lte=1_000_000), name="budget_in_range"),
             models.CheckConstraint(
-                condition=Q(good_enough_db__gte=0) & Q(good_enough_db__lte=20), name="good_enough_in_range"
+                condition=Q(enough_clean_db__gte=0) & Q(enough_clean_db__lte=140), name="enough_in_range"
             ),
         ]
         ordering: ClassVar = ["created_at"]
