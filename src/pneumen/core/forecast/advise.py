@@ -7,8 +7,6 @@ from typing import Final
 from pneumen.core.forecast.outcome import Outcome, outcome
 from pneumen.core.forecast.recommend import Recommended, cost_of, recommend, replanned, with_planned_gain
 from pneumen.core.forecast.setup import PartSetup
-from pneumen.core.gain import School
-from pneumen.core.line import Levels
 from pneumen.core.place import OUT_OF_THE_AIR_DEG
 from pneumen.core.room import Space
 
@@ -58,12 +56,14 @@ def advise(setup: PartSetup) -> Advice:
 def _gain(before: Outcome) -> list[Action]:
     """Bring the peak into the window where the microphone stands."""
     setup = before.setup
-    outside = beyond_middle_db(before.levels, setup.school)
-    if setup.chain.gain_marking == "none" or (outside <= 0 and before.levels.headroom_db >= EDGE_DB):
+    outside = beyond_middle_db(before)
+    if setup.chain.gain_marking == "none" or (
+        outside <= 0 and setup.spare_db(before.levels) >= -EDGE_DB and before.levels.headroom_db >= EDGE_DB
+    ):
         return []
     changed = with_planned_gain(setup)
     after = outcome(changed)
-    gain = badness(before.levels, setup.school) - badness(after.levels, setup.school)
+    gain = badness(before) - badness(after)
     if abs(changed.gain_db - setup.gain_db) < LEAST_GAIN_DB or gain < LEAST_GAIN_DB:
         return []
     return [Action(kind="gain", after=after, mends=gain)]
@@ -79,7 +79,7 @@ def _distance(before: Outcome, best: Recommended) -> list[Action]:
     if mends < LEAST_COST:
         return []
     after = outcome(changed)
-    level = badness(before.levels, setup.school) - badness(after.levels, setup.school)
+    level = badness(before) - badness(after)
     return [Action(kind="distance", after=after, mends=max(level, 0.0) + DB_OF_COST * mends)]
 
 
@@ -110,17 +110,22 @@ def _quieter(before: Outcome) -> list[Action]:
     return [Action(kind="quieter-room", after=after, mends=gain)] if gain >= LEAST_GAIN_DB else []
 
 
-def badness(levels: Levels, school: School) -> float:
-    """Return the decibels a diagram lies outside the window's middle, beyond a ceiling (thrice) and short of 50 dB."""
-    beyond_ceiling = max(-levels.headroom_db, 0.0)
-    noisy = max(WANTED_CLEAN_RANGE_DB - levels.clean_range_db, 0.0)
-    return beyond_middle_db(levels, school) + 3 * beyond_ceiling + noisy
+def badness(found: Outcome) -> float:
+    """Return the decibels a peak lies outside the window's middle, beyond a ceiling (thrice) and short of 50 dB."""
+    beyond_ceiling = max(-found.setup.spare_db(found.levels), 0.0)
+    noisy = max(WANTED_CLEAN_RANGE_DB - found.levels.clean_range_db, 0.0)
+    return beyond_middle_db(found) + 3 * beyond_ceiling + noisy
 
 
-def beyond_middle_db(levels: Levels, school: School) -> float:
-    """Return how far the peak lies outside the middle of the window: at its very edge the next take may fall out."""
+def beyond_middle_db(found: Outcome) -> float:
+    """Return how far the peak lies outside the middle of the window.
+
+    Before a take the middle is where its whole band fits, and the very edge too near; after it the window counts.
+    """
+    school = found.setup.school
     half = (school.high_dbfs - school.low_dbfs) / 2
-    return max(abs(levels.peak_dbfs - school.aim_dbfs) - max(half - EDGE_DB, half / 2), 0.0)
+    slack = half if found.setup.performance.from_take else max(half - EDGE_DB, half / 2)
+    return max(abs(found.levels.peak_dbfs - found.setup.aim_dbfs) - slack, 0.0)
 
 
 LEAST_MOVE_M: Final = 0.01

@@ -12,7 +12,7 @@ from pneumen.core.forecast.hearing import critical_distance_of, heard_of_room
 from pneumen.core.forecast.recommend import distance_range, ladder_with
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.forecast.verdict import judge_kit
-from pneumen.core.gain import KNOB_BAND, GainVerdict, judge
+from pneumen.core.gain import GainVerdict, judge
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels, levels_of
 from pneumen.core.place import Ladder, LowCut, at_distance, judge_place, low_cut_of
@@ -90,21 +90,18 @@ def outcome(setup: PartSetup) -> Outcome:
     setup = replace(setup, gain_db=min(max(setup.gain_db, low), high))
     air = None if setup.is_plugged else _air(setup)
     levels = levels_of(setup.line(air.noise_dba if air else 0.0))
-    performance = setup.performance
-    sheet_band_db = setup.chain.sheet_band_db if performance.sheets_count else 0.0
-    gain_band_db = _gain_band_db(setup)
     # The room's doubt counts by the room's share of the noise; the rest is as sure as the sheets.
     stages = levels.noise_by_stage_dbfs
     room_share = 10 ** ((stages["room"] - levels.noise_dbfs) / 10) if "room" in stages else 0.0
     return Outcome(
         setup=setup,
         levels=levels,
-        signal_band_db=band_of_sum_db(performance.band_db, sheet_band_db, gain_band_db),
-        noise_band_db=band_of_sum_db(room_share * setup.space.noise_band_db, sheet_band_db, gain_band_db),
-        gain_band_db=gain_band_db,
-        sheet_band_db=sheet_band_db,
+        signal_band_db=setup.signal_band_db,
+        noise_band_db=band_of_sum_db(room_share * setup.space.noise_band_db, setup.sheet_band_db, setup.gain_band_db),
+        gain_band_db=setup.gain_band_db,
+        sheet_band_db=setup.sheet_band_db,
         air=air,
-        gain_verdict=judge(levels, setup.school),
+        gain_verdict=judge(levels, setup.school, aim_dbfs=setup.aim_dbfs, spare_db=setup.spare_db(levels)),
         place_verdict=_place_verdict(setup, air),
         room_verdict=judge_room(air.lead_db, setup.source.dry_enough_db) if air else Verdict.CLEAR,
         kit_verdict=judge_kit(levels.clean_range_db, air.lead_db if air else math.inf, setup.source.dry_enough_db),
@@ -132,13 +129,3 @@ def _place_verdict(setup: PartSetup, air: Air | None) -> Verdict:
     if air is None:
         return Verdict.CLEAR
     return judge_place(air.ladder, setup.placement.distance_m, air.low_cut, dry_enough_db=setup.source.dry_enough_db)
-
-
-def _gain_band_db(setup: PartSetup) -> float:
-    """A bare knob's gain is a guess; after a take only the turn since then is."""
-    if setup.chain.gain_marking != "bare":
-        return 0.0
-    low, high = setup.chain.gain_range_db
-    if setup.performance.known_gain_db is not None:
-        return KNOB_BAND * abs(setup.gain_db - setup.performance.known_gain_db)
-    return KNOB_BAND * (high - low) / 2

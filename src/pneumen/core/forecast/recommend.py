@@ -9,7 +9,7 @@ import numpy as np
 from pneumen.core.errors import Contradiction
 from pneumen.core.forecast.hearing import heard_of_room, leads_along, leads_with, noise_of_room, reach_of
 from pneumen.core.forecast.setup import PartSetup
-from pneumen.core.gain import GOOD_CLEAN_RANGE_DB
+from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, HELD_LOW_DB
 from pneumen.core.gear import Interface, Microphone
 from pneumen.core.line import Levels, fall_db, levels_of, whole_gain_db
 from pneumen.core.place import Ladder, ladder_of
@@ -81,11 +81,11 @@ def ladder_with(setup: PartSetup, distances_m: tuple[float, ...], here_m: float)
 
 
 def gain_for(setup: PartSetup, levels: Levels) -> float | None:
-    """Return the gain, in whole decibels within reach, that brings the loudest peak to the school's aim."""
+    """Return the gain, in whole decibels within reach, that brings the loudest peak to the aim."""
     if setup.chain.gain_marking == "none":
         return None
     low, high = setup.chain.gain_range_db
-    wanted = setup.gain_db + setup.school.aim_dbfs - levels.peak_dbfs
+    wanted = setup.gain_db + setup.aim_dbfs - levels.peak_dbfs
     return whole_gain_db(wanted, low, high)
 
 
@@ -195,10 +195,11 @@ def _level_strengths(setup: PartSetup, louder_db: float) -> dict[str, float]:
         (roof for stage, roof in levels.ceilings_dbfs.items() if stage != "converter"),
         default=0.0,
     )
+    wanted_db = max(SPARE_DB, setup.microphone_band_db)
     spare = min(before_gain, 0.0 if gain_db <= low else before_gain) - peak
     return {
-        "overload": _share(SPARE_DB - spare, SPARE_DB, MOST_BEYOND),
-        "too-low": _share(setup.school.low_dbfs - peak, LOW_SPAN_DB),
+        "overload": _share(wanted_db - spare, wanted_db, MOST_BEYOND),
+        "too-low": _share(min(setup.school.low_dbfs, setup.aim_dbfs - HELD_LOW_DB) - peak, LOW_SPAN_DB),
         "too-high": _share(peak - setup.school.high_dbfs, HIGH_SPAN_DB, MOST_BEYOND),
         "noise": _share(GOOD_CLEAN_RANGE_DB - (levels.clean_range_db + louder_db), NOISY_SPAN_DB),
     }

@@ -4,14 +4,18 @@ from dataclasses import dataclass, replace
 from typing import Any, Final
 
 from pneumen.core.errors import Contradiction, require_within
-from pneumen.core.gain import School
+from pneumen.core.gain import KNOB_BAND, School
 from pneumen.core.gear import directivity_index_db
+from pneumen.core.levels import band_of_sum_db
+from pneumen.core.line import Levels
 from pneumen.core.part import Source
 from pneumen.core.place import Placement, Zone
 from pneumen.core.room import MOST_SOURCE_FACTOR, Room, Space, recorded_factor
-from pneumen.core.setup import Chain, InTheAir, LineSetup, PluggedChain, PlugLevels, SourceLevels
+from pneumen.core.setup import Chain, InTheAir, LineSetup, PluggedChain, PlugLevels, SourceLevels, UsbChain
 
 LOUDEST_ROOM_DBA: Final = 140.0
+HALF_A_STEP_DB: Final = 0.5
+"""By so much a gain in whole decibels may miss its aim."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -89,6 +93,49 @@ class PartSetup:
         if not isinstance(self.space, Space):
             raise Contradiction("space", "is known by its statistics only")
         return self.space
+
+    @property
+    def sheet_band_db(self) -> float:
+        """What the chain's data sheets leave open; nothing where its level was learnt with it."""
+        return self.chain.sheet_band_db if self.performance.sheets_count else 0.0
+
+    @property
+    def gain_band_db(self) -> float:
+        """A bare knob's gain is a guess; after a take only the turn since then is."""
+        if self.chain.gain_marking != "bare":
+            return 0.0
+        low, high = self.chain.gain_range_db
+        if self.performance.known_gain_db is not None:
+            return KNOB_BAND * abs(self.gain_db - self.performance.known_gain_db)
+        return KNOB_BAND * (high - low) / 2
+
+    @property
+    def signal_band_db(self) -> float:
+        """How far the level in the file may be off."""
+        return band_of_sum_db(self.performance.band_db, self.sheet_band_db, self.gain_band_db)
+
+    @property
+    def microphone_band_db(self) -> float:
+        """How far the source may be off where it meets the microphone's ceiling; a USB microphone's is full scale."""
+        if self.performance.from_take:
+            return 0.0
+        return self.signal_band_db if isinstance(self.chain, UsbChain) else self.performance.band_db
+
+    @property
+    def aim_dbfs(self) -> float:
+        """Where the loudest peak is to land: the school's middle; before a take so low that its whole band fits."""
+        if self.performance.from_take:
+            return self.school.aim_dbfs
+        return min(self.school.aim_dbfs, -self.signal_band_db - HALF_A_STEP_DB)
+
+    def spare_db(self, levels: Levels) -> float:
+        """Return the least headroom that is left where everything is as loud as it may be; after a take, as it was."""
+        if self.performance.from_take:
+            return levels.headroom_db
+        return min(
+            ceiling - levels.peak_dbfs - (self.microphone_band_db if stage == "microphone" else self.signal_band_db)
+            for stage, ceiling in levels.ceilings_dbfs.items()
+        )
 
     def moved(self, **changes: Any) -> "PartSetup":
         """Return the same part with its microphone or performer elsewhere: fields of Placement."""

@@ -3,6 +3,8 @@
 from pneumen.core.gear.families import (
     INTERFACE_FAMILIES,
     MICROPHONE_FAMILIES,
+    OWN_FAMILIES,
+    RECORDER,
     RECORDER_FAMILY,
     InterfaceFamily,
     MicrophoneFamily,
@@ -27,7 +29,9 @@ __all__ = [
     "INTERFACE_FAMILIES",
     "LOWEST_EIN_DBU_A",
     "MICROPHONE_FAMILIES",
+    "OWN_FAMILIES",
     "PATTERNS",
+    "RECORDER",
     "RECORDER_FAMILY",
     "Converter",
     "Interface",

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from types import MappingProxyType
 from typing import Final, TypeVar
 
 from pneumen.core.errors import UnknownName
@@ -176,13 +177,20 @@ INTERFACE_FAMILIES: Final[Mapping[str, InterfaceFamily]] = {
 Family = TypeVar("Family", MicrophoneFamily, InterfaceFamily)
 
 
+RECORDER: Final = "recorder"
+OWN_FAMILIES: Final[Mapping[str, MicrophoneFamily]] = MappingProxyType(
+    {**MICROPHONE_FAMILIES, RECORDER: RECORDER_FAMILY}
+)
+"""What one can say one owns to record with, by family alone."""
+
+
 def microphone_from_sheet(
     family: str, typed: Mapping[str, float | str]
 ) -> tuple[Microphone | UsbMicrophone, tuple[str, ...], float]:
     """Return a microphone from what was typed, the names of what had to be assumed, and its level's band in dB.
 
     Args:
-        family: a key of MICROPHONE_FAMILIES.
+        family: a key of OWN_FAMILIES; a recorder's own pair is described as a USB microphone is.
         typed: field names of Microphone or UsbMicrophone with their values; whatever is left out is assumed.
 
     Raises:
@@ -192,8 +200,8 @@ def microphone_from_sheet(
     >>> microphone_from_sheet("dynamic", {"sensitivity_mv_per_pa": 2.5})[1]
     ('self_noise_dba', 'max_spl_db', 'impedance_ohm', 'pattern')
     """
-    known = _family(family, MICROPHONE_FAMILIES)
-    usb = known.plug == "usb"
+    known = _family(family, OWN_FAMILIES)
+    usb = known.plug != "xlr"
     names: tuple[str, ...] = ("full_scale_db_spl", "self_noise_dba", "pattern")
     if not usb:
         names = ("sensitivity_mv_per_pa", "self_noise_dba", "max_spl_db", "impedance_ohm", "pattern")

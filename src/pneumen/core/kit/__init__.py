@@ -50,15 +50,9 @@ from pneumen.core.kit.needs import (
     places_of,
 )
 from pneumen.core.kit.order import Purchase, affordable, buying_order
-from pneumen.core.kit.planner import (
-    Frontier,
-    Kit,
-    Plan,
-    frontier_of,
-    plan_kits,
-    round_trip_through,
-)
+from pneumen.core.kit.planner import Frontier, Plan, frontier_of, plan_kits
 from pneumen.core.kit.swaps import Swap, swaps_of
+from pneumen.core.kit.written import Kit, round_trip_through
 
 __all__ = [
     "ASSUMED",

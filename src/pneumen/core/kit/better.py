@@ -5,7 +5,7 @@ from typing import Final
 
 from pneumen.core.gain import School
 from pneumen.core.kit.item import Item
-from pneumen.core.kit.planner import Kit
+from pneumen.core.kit.written import Kit
 from pneumen.core.line import Levels
 
 LEAST_BETTER_DB: Final = 3.0

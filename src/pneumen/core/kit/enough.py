@@ -42,34 +42,35 @@ ENOUGH: Final = Enough()
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Worth:
-    """What a kit is judged by: its price, how far it falls short in each figure (0 where enough), and its pieces."""
+    """What a kit is judged by: its price, and how far it falls short in each figure, 0 where enough.
+
+    overload_short_db is what it lacks to bear a part's whole band: that would be baked in, so it counts like the rest.
+    """
 
     price: float
     clean_short_db: float
     lead_short_db: float
+    overload_short_db: float = 0.0
 
     @property
     def short_db(self) -> float:
-        return max(self.clean_short_db, self.lead_short_db)
+        return max(self.clean_short_db, self.lead_short_db, self.overload_short_db)
 
     @property
     def is_enough(self) -> bool:
         return self.short_db <= 0
 
 
-def recommended_of(worths: Sequence[Worth], overloads: Callable[[int], bool]) -> int:
+def recommended_of(worths: Sequence[Worth], overload_short_db: Callable[[int], float]) -> int:
     """Return the index of the cheapest kit that is enough; where none is, of the one that falls least short.
 
-    One that may clip within the source's band gives way to any other that is enough.
-
     Args:
-        worths: of the kits to choose from, at least one.
-        overloads: tells whether a kit may clip, by its index; asked of as few as can be.
+        worths: of the kits to choose from, at least one, overload not yet counted.
+        overload_short_db: tells what a kit lacks to bear its parts' bands, by its index; asked of as few as can be.
     """
     by_price = sorted(range(len(worths)), key=lambda number: worths[number].price)
-    enough = [number for number in by_price if worths[number].is_enough]
-    if enough:
-        return next((number for number in enough if not overloads(number)), enough[0])
-    least = min(worth.short_db for worth in worths)
-    near = [number for number in by_price if worths[number].short_db <= least + ALIKE_DB]
-    return next((number for number in near if not overloads(number)), near[0])
+    for number in by_price:
+        if worths[number].is_enough and overload_short_db(number) <= 0:
+            return number
+    short = [max(worth.short_db, overload_short_db(number)) for number, worth in enumerate(worths)]
+    return next(number for number in by_price if short[number] <= min(short) + ALIKE_DB)

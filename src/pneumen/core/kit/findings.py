@@ -13,7 +13,7 @@ from pneumen.core.kit.listening import (
     monitor_peak_db,
 )
 from pneumen.core.kit.needs import Needs
-from pneumen.core.kit.planner import Kit
+from pneumen.core.kit.written import Kit
 from pneumen.core.levels import safe_hours
 from pneumen.core.part import Source
 from pneumen.core.room import judge_room

@@ -6,9 +6,10 @@ from dataclasses import dataclass
 from pneumen.core.kit.accessories import Missing, Piece, Shelf, SmallThing
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.item import Item
+from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of
 from pneumen.core.kit.needs import Needs, OwnedGear
-from pneumen.core.kit.planner import KitLine, forgotten_kinds, line_of
-from pneumen.core.kit.search import CENT, things_of_hub, things_of_voice
+from pneumen.core.kit.search import CENT
+from pneumen.core.kit.things import things_of_hub, things_of_voice
 
 ONCE = ("headphones", "phones-adapter", "software", "monitor", "line-cable")
 """What one person has once, however many hubs there are."""

@@ -19,10 +19,6 @@ from pneumen.core.kit.accessories import (
     Missing,
     Piece,
     Shelf,
-    SmallThing,
-    for_hub,
-    for_microphone,
-    for_plug,
 )
 from pneumen.core.kit.evaluate import CANNOT, Voice, room_lead_db
 from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
@@ -31,6 +27,7 @@ from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer
 from pneumen.core.kit.outclassed import Rows
 from pneumen.core.kit.sharings import sharings_of
+from pneumen.core.kit.things import things_of_hub, things_of_voice
 from pneumen.core.kit.walks import Step, Walk
 
 CENT: Final = 6
@@ -307,29 +304,6 @@ class _Prices:
             if (figures[voice] > CANNOT).any() and not rows.is_equalled(int(voice), rivals):
                 kept.append(int(voice))
         return np.array(sorted(kept), dtype=int)
-
-
-def things_of_voice(
-    needs: Needs, shelf: Shelf, voice: Voice, parts: tuple[int, ...], pieces: tuple[Piece, ...]
-) -> list[SmallThing]:
-    """Return the small things a voice needs for its parts, pieces among them that are there already.
-
-    Raises:
-        Missing: where the catalogue has none of one.
-    """
-    if voice.microphone is None:
-        return list(for_plug(shelf, boxed=voice.box is not None, pieces=pieces))
-    boosted = voice.booster is not None
-    return list(for_microphone(shelf, needs, voice.microphone, parts, boosted=boosted, pieces=pieces))
-
-
-def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThing]:
-    """Return the small things beside the microphones.
-
-    Raises:
-        Missing: where the catalogue has none of one.
-    """
-    return list(for_hub(shelf, needs, hub))
 
 
 def _worth_trying(offer: Offer, hub_prices: np.ndarray) -> list[int]:

@@ -12,8 +12,9 @@ from pneumen.core.kit.item import Item
 from pneumen.core.kit.levels import levels_of_part
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import has_inputs, sounds_as_wished
-from pneumen.core.kit.planner import Frontier, Kit, price_of_devices, round_trip_of
+from pneumen.core.kit.planner import Frontier
 from pneumen.core.kit.search import DeviceKit
+from pneumen.core.kit.written import Kit, price_of_devices, round_trip_of
 
 MOST_MORE: Final = 100.0
 """Swaps are told up to so much more money."""

@@ -135,6 +135,16 @@ GAINLESS_CONFLICTS = {
 }
 
 
+REMEDIES = {
+    "pops": "sing past the microphone, 15 to 30° beside the mouth, or a stocking over a hoop before it",
+    "room": "duvets and coats behind and beside you, or a room with more soft things in it",
+    "overload": "duvets and coats around you and then farther off; the loudest lines turned aside; a pad where there is one",
+    "too-low": "the computer’s own input slider, or lifting the file afterwards: the clean range stays what it is",
+    "too-high": "the computer’s own input slider, or a turn aside for the loudest lines",
+    "noise": "another hour, the fridge and the fan off, the laptop a metre away and behind the microphone",
+}
+"""What costs nothing and helps all the same (common practice, no source)."""
+
 REASON_CONFLICTS = {
     "noisy": "noise",
     "below": "too-low",
@@ -142,6 +152,7 @@ REASON_CONFLICTS = {
     "above": "too-high",
     "near-ceiling": "overload",
     "clips": "overload",
+    "unsure": "overload",
 }
 """What stands in the way where the verdict is a hair beyond what is felt."""
 
@@ -156,7 +167,8 @@ def sentence(part: Part, advice: Advice) -> str:
     why = (
         PLUGGED_CONFLICTS.get(conflict, "") if part.is_plugged else GAINLESS_CONFLICTS.get(conflict, "") * (low == high)
     )
-    return f"{told} Nothing within reach mends it: {why or CONFLICTS[conflict]}."
+    remedy = "" if part.is_plugged else f" Free: {REMEDIES[conflict]}." * (conflict in REMEDIES)
+    return f"{told} Neither distance nor gain mends it: {why or CONFLICTS[conflict]}.{remedy}"
 
 
 def _sentence(part: Part, before: Outcome) -> str:
@@ -169,6 +181,7 @@ def _sentence(part: Part, before: Outcome) -> str:
     return {
         "clips": f"{phrase} passes what the {first} can take by {figure(-levels.headroom_db)} dB.",
         "near-ceiling": f"{lands}, only {figure(levels.headroom_db)} dB under the {first}.",
+        "unsure": f"{lands}, and may pass what the {first} can take: a test take narrows it.",
         "above": f"{lands}, above the {school.label.lower()} window; {noise}.",
         "below": f"{lands}, below the {school.label.lower()} window; {noise}.",
         "too-quiet": f"{lands}, far below any window; {noise}.",

@@ -6,7 +6,7 @@ from typing import Any, ClassVar
 from django.conf import settings
 from django.db import models
 
-from pneumen.core.gear import INTERFACE_FAMILIES, MICROPHONE_FAMILIES
+from pneumen.core.gear import INTERFACE_FAMILIES, OWN_FAMILIES, RECORDER, RECORDER_FAMILY
 from pneumen.core.kit import Item
 from pneumen.web.gear.columns import ItemField
 from pneumen.web.owned import Owned, choices_of
@@ -16,7 +16,7 @@ class Microphone(Owned):
     """One's own microphone: a family and whatever its data sheet says; what is empty is assumed."""
 
     name = models.CharField(max_length=80)
-    family = models.CharField(max_length=30, choices=choices_of(MICROPHONE_FAMILIES))
+    family = models.CharField(max_length=30, choices=choices_of(OWN_FAMILIES))
     pattern = models.CharField(max_length=20, blank=True)
     sensitivity_mv_per_pa = models.FloatField(null=True, blank=True)
     self_noise_dba = models.FloatField(null=True, blank=True)
@@ -35,7 +35,13 @@ class Microphone(Owned):
         "full_scale_db_spl",
     )
 
+    @property
+    def is_recorder(self) -> bool:
+        return self.family == RECORDER
+
     def to_core(self) -> Item:
+        if self.is_recorder:
+            return self._recorder()
         return _item(
             id=f"own-microphone-{self.pk}",
             kind="microphone",
@@ -46,6 +52,24 @@ class Microphone(Owned):
             gain_max_db=self.gain_max_db,
             owned=True,
             **_typed(self, self.SHEET),
+        )
+
+    def _recorder(self) -> Item:
+        usual = {
+            "full_scale_db_spl": RECORDER_FAMILY.full_scale_db_spl,
+            "self_noise_dba": RECORDER_FAMILY.self_noise_dba,
+            "pattern": RECORDER_FAMILY.pattern,
+        }
+        return _item(
+            id=f"own-microphone-{self.pk}",
+            kind="recorder",
+            name=self.name,
+            price=0,
+            gain_marking="bare",
+            phones_plug="3.5 mm",
+            in_box=("memory-card",),
+            owned=True,
+            **usual | {name: value for name, value in _typed(self, self.SHEET).items() if name in usual},
         )
 
 

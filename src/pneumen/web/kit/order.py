@@ -40,6 +40,27 @@ def order_of(lines: Sequence[KitLine], budget: float) -> tuple[OrderStep, ...]:
     )
 
 
+def money_short_told(lines: Sequence[KitLine], budget: float) -> str:
+    """Say what a sum too small for a whole kit begins with, what works, and what all of it costs."""
+    order = buying_order(lines)
+    whole = money(order[-1].total) if order else money(0)
+    if not any(purchase.brings == "sound" for purchase in order):
+        return f"What you have records now; {whole} more, in the order below, makes it complete."
+    within = affordable(order, budget)
+    if not within:
+        begins = money(order[0].total)
+        return (
+            f"{money(budget)} buys nothing that records yet, {begins} does, {whole} completes it; {MEANWHILE['sound']}."
+        )
+    things = ", ".join(
+        _named(line, count)
+        for purchase in order[:within]
+        for line, count in Counter(purchase.lines).items()
+        if line.price
+    )
+    return f"{money(budget)} begins with {things}, and that records; {whole} completes the kit, in the order below."
+
+
 def _named(line: KitLine, count: int) -> str:
     name = line.item.name if line.item else KIND_LABELS[line.kind].lower()
     return f"{count} × {name}" if count > 1 else name

@@ -223,9 +223,13 @@ def recommended_kit(song: Song) -> Kit | None:
 
 
 def money_short(song: Song) -> tuple[bool, float | None]:
-    """Tell whether no complete kit fits the song's money, and what the cheapest costs (None where none works)."""
+    """Tell whether no complete kit fits the song's money, and what the cheapest costs (None where none works).
+
+    Of chains that are all one's own it is what their small things cost.
+    """
     if all(part.has_own_chain for part in parts_of_song(song)):
-        return False, None
+        total = in_use(song).total
+        return total > song.budget + CENT, total
     try:
         frontier = frontier_of_song(song)
     except NothingFits as error:

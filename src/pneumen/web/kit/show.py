@@ -20,7 +20,7 @@ from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
-from pneumen.web.kit.order import OrderStep, order_of
+from pneumen.web.kit.order import OrderStep, money_short_told, order_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
 from pneumen.web.kit.programs import Program, programs_of
@@ -180,10 +180,7 @@ def _verdict(frontier: Frontier, kit: Kit) -> Verdict:
 def _sentence(frontier: Frontier, number: int, clean_told: str, points: Points, budget: float) -> str:
     total, cheapest, worth = points[number][0], points[-1][0], frontier.worth(number)
     if cheapest > budget:
-        return (
-            f"Nothing complete fits {money(budget)}: the cheapest working kit costs {money(cheapest)}. "
-            "The buying order below says what to begin with, and what works without the rest."
-        )
+        return money_short_told(frontier.kit(number).lines, budget)
     costs = "Nothing to buy" if not total else f"{money(total)} completes the kit"
     if total > budget:
         costs = f"{money(total)} would complete this kit, {money(total - budget)} more than there is"
@@ -195,6 +192,8 @@ def _sentence(frontier: Frontier, number: int, clean_told: str, points: Points, 
 
 def _short_told(worth: Worth) -> str:
     """Say by how much a kit falls short of enough, and what helps without money."""
+    if worth.overload_short_db >= max(worth.lead_short_db, worth.clean_short_db):
+        return f"{figure(worth.overload_short_db, 1)} dB short of bearing the loudest passage for sure"
     if worth.lead_short_db >= worth.clean_short_db:
         return f"{figure(worth.lead_short_db, 1)} dB short of a room that is faint enough"
     return f"{figure(worth.clean_short_db, 1)} dB short of a clean range that is enough"

@@ -8,7 +8,7 @@ from django.db.models import Q
 
 from pneumen.core.errors import UnknownName, given
 from pneumen.core.gain import SCHOOLS
-from pneumen.core.gear import MICROPHONE_FAMILIES
+from pneumen.core.gear import OWN_FAMILIES
 from pneumen.core.kit import (
     ASSUMED,
     Item,
@@ -192,7 +192,7 @@ class Part(PutAway):
             return self.own_interface is not None
         if self.own_microphone is None:
             return False
-        return MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb" or self.own_interface is not None
+        return OWN_FAMILIES[self.own_microphone.family].plug != "xlr" or self.own_interface is not None
 
     def _item(self, item_id: str) -> Item | None:
         """Return an item as its person's catalogue has it, else as it was built in; None where it is gone."""
@@ -241,8 +241,8 @@ class Part(PutAway):
         return levels_over(self.core_sections, guessed)
 
     def owned_gear(self) -> OwnedGear:
-        usb = self.own_microphone and MICROPHONE_FAMILIES[self.own_microphone.family].plug == "usb"
-        rows = (self.own_microphone, None if usb else self.own_interface)
+        whole = self.own_microphone and OWN_FAMILIES[self.own_microphone.family].plug != "xlr"
+        rows = (self.own_microphone, None if whole else self.own_interface)
         items = tuple(row.to_core() for row in rows if row)
         return OwnedGear(items=items, kinds=self.song.core_owned_kinds)
 

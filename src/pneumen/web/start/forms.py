@@ -10,7 +10,7 @@ from pneumen.core.delay import COMPUTERS
 from pneumen.core.errors import PneumenError
 from pneumen.core.gear import (
     INTERFACE_FAMILIES,
-    MICROPHONE_FAMILIES,
+    OWN_FAMILIES,
     PATTERNS,
     dbv_per_pa_to_mv_per_pa,
     ein_to_weighted_dbu,
@@ -127,7 +127,7 @@ class StartForm(forms.Form):
         if isinstance(room, forms.ModelChoiceField):
             room.queryset = Room.objects.mine(part.owner)
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
-        families = [(slug, f"{family.label}, by family") for slug, family in MICROPHONE_FAMILIES.items()]
+        families = [(slug, f"{family.label}, by family") for slug, family in OWN_FAMILIES.items()]
         choose_from(self.fields["microphone"], [(NONE, "none yet"), *mine, *families])
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Interface.objects.mine(part.owner)]
         families = [(slug, family.label) for slug, family in INTERFACE_FAMILIES.items()]
@@ -180,7 +180,7 @@ class StartForm(forms.Form):
         family = _family_of(data["microphone"], Microphone, self.part)
         if family is None:
             return {}
-        usb = MICROPHONE_FAMILIES[family].plug == "usb"
+        usb = OWN_FAMILIES[family].plug != "xlr"
         sheet = {"pattern": data["pattern"], "impedance_ohm": data["impedance"]}
         sheet["full_scale_db_spl" if usb else "max_spl_db"] = data["max_spl"]
         sheet["self_noise_dba"] = data["own_noise"]

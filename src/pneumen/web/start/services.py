@@ -5,7 +5,7 @@ from typing import Any, TypeVar
 
 from django.db import transaction
 
-from pneumen.core.gear import MICROPHONE_FAMILIES
+from pneumen.core.gear import OWN_FAMILIES
 from pneumen.core.kit import USB_DIAL_DB, Item
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.kit.models import OwnedKind
@@ -117,14 +117,19 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
         row = _same_again(part.own_microphone, choice, answers["microphone_name"]) or Microphone(
             owner=part.owner, family=choice
         )
-    family = MICROPHONE_FAMILIES[row.family]
-    row.name = answers["microphone_name"] or row.name or f"My {family.label[0].lower()}{family.label[1:]}"
+    family = OWN_FAMILIES[row.family]
+    row.name = answers["microphone_name"] or row.name or f"My {_in_a_sentence(family.label)}"
     for name in Microphone.SHEET:
         setattr(row, name, sheet.get(name, "" if name == "pattern" else None))
     row.gain_marking = answers["usb_gain"] if family.plug == "usb" else "none"
     row.gain_max_db = USB_DIAL_DB if row.gain_marking == "bare" else 0
     row.save()
     return row
+
+
+def _in_a_sentence(label: str) -> str:
+    """Begin a label with a small letter, unless its first word is written in capitals."""
+    return label if label.split(maxsplit=1)[0].isupper() else f"{label[0].lower()}{label[1:]}"
 
 
 def _of_this_device(row: Row | None, choice: str, answers: dict[str, Any], field: str) -> dict[str, Any]:

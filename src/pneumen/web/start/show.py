@@ -22,6 +22,7 @@ from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
+from pneumen.web.kit.order import OrderStep, money_short_told, order_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.services import in_use, money_short, parts_of_song
 from pneumen.web.part.models import Part
@@ -64,6 +65,7 @@ class Plan:
     """The whole plan. nothing_fits says why the money is short, cheapest what would do; the rest stands all the same."""
 
     figures: Figures
+    order: tuple[OrderStep, ...]
     nothing_fits: str
     cheapest: float | None
     sentence: str
@@ -83,12 +85,13 @@ def plan_of(part: Part) -> Plan:
     """Return the plan for a part: the song's kit, of which this part uses its own, and how it is set up with it."""
     advice = advise(settle(part))
     found, kit = advice.before, in_use(part.song)
-    short, cheapest = _money_short(part.song)
+    short, cheapest = _money_short(part.song, kit)
     phantom, steps = _plugging(part)
     software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
     ticked = {row.step for row in part.ticks.all()}
     return Plan(
         figures=figures_of(part.pk, found),
+        order=order_of(kit.lines, part.song.budget) if short else (),
         nothing_fits=short,
         cheapest=cheapest,
         sentence=f"{short or _costs(kit, part)} {sentence(part, advice)}",
@@ -124,7 +127,7 @@ def _plugging(part: Part) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
     return phantom_rule(family, booster=booster), plugging_order(family, booster=booster)
 
 
-def _money_short(song: Song) -> tuple[str, float | None]:
+def _money_short(song: Song, kit: KitInUse) -> tuple[str, float | None]:
     """Say that nothing complete fits the money, and what the cheapest costs; nothing where a kit fits."""
     short, cheapest = money_short(song)
     if not short:
@@ -134,14 +137,9 @@ def _money_short(song: Song) -> tuple[str, float | None]:
             "No kit of the catalogue does all that is asked; what you own is planned with, the rest is assumed.",
             None,
         )
-    told = f"Nothing complete fits {money(song.budget)}: the cheapest working kit costs {money(cheapest)}."
     assumed = any(part.assumed_devices for part in parts_of_song(song))
-    planned = (
-        "Until then what you own is planned with, the rest is assumed."
-        if assumed
-        else "The plan shows what that one does."
-    )
-    return f"{told} {planned}", cheapest
+    planned = " What you own is planned with, the rest is assumed." if assumed else ""
+    return money_short_told(kit.lines, song.budget) + planned, cheapest
 
 
 def _costs(kit: KitInUse, part: Part) -> str:

@@ -1,0 +1,177 @@
+"""One kit written out: its packing list, what it costs, and what it is predicted to do."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import Any
+
+from pneumen.core.delay import choose_buffer, round_trip_ms
+from pneumen.core.errors import given
+from pneumen.core.kit.accessories import Shelf, SmallThing
+from pneumen.core.kit.coverings import Hanging
+from pneumen.core.kit.evaluate import Voice
+from pneumen.core.kit.item import Item
+from pneumen.core.kit.kinds import TABLED_BUFFERS
+from pneumen.core.kit.levels import PartLevels, levels_of_part
+from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of, place_of
+from pneumen.core.kit.needs import Needs
+from pneumen.core.kit.search import CENT, DeviceKit
+from pneumen.core.kit.things import things_of_hub, things_of_voice
+from pneumen.core.line import Levels
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Kit:
+    """A complete kit and what it is predicted to do: its worst part's clean range and direct-to-room ratio.
+
+    voices, parts, leads_db and bands_db stand in the needs' order; direct_to_reverberant_db is infinite where all is
+    plugged in.
+    """
+
+    hub: Item | None
+    voices: tuple[Voice, ...]
+    parts: tuple[PartLevels, ...]
+    leads_db: tuple[float, ...]
+    bands_db: tuple[float, ...]
+    hanging: Hanging
+    lines: tuple[KitLine, ...]
+    total: float
+    total_of_devices: float
+    clean_range_db: float
+    direct_to_reverberant_db: float
+    headroom_db: float
+    round_trip_ms: float | None
+    forgotten: tuple[str, ...]
+
+    @property
+    def overloads(self) -> tuple[int, ...]:
+        """The parts that something in this kit may clip, at its lowest gain and within the part's band."""
+        return tuple(number for number, part in enumerate(self.parts) if part.spare_db < self.bands_db[number])
+
+    @property
+    def worst(self) -> int:
+        """The part whose clean range is the kit's."""
+        return min(range(len(self.parts)), key=lambda number: self.parts[number].levels.clean_range_db)
+
+    @property
+    def noise_set_by(self) -> str:
+        return self.parts[self.worst].levels.noise_set_by
+
+    @property
+    def microphone(self) -> Item | None:
+        """The microphone of the first part."""
+        return self.voices[0].microphone
+
+    @property
+    def interface(self) -> Item | None:
+        return self.hub if self.hub and self.hub.kind == "interface" else None
+
+    @property
+    def booster(self) -> Item | None:
+        return self.voices[0].booster
+
+    @property
+    def gain_db(self) -> float:
+        return self.parts[0].gain_db
+
+    @property
+    def levels(self) -> Levels:
+        return self.parts[0].levels
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Choice:
+    """A device kit with what is hung beside it, before its packing list is written."""
+
+    devices: DeviceKit
+    hanging: Hanging
+    bundle: Item | None
+    shelf: Shelf
+    extras: tuple[Item, ...]
+
+    @property
+    def price(self) -> float:
+        return round(self.devices.price + self.hanging.price + sum(item.cost for item in self.extras), CENT)
+
+    @property
+    def point(self) -> tuple[float, float, float]:
+        return self.price, self.devices.clean_range_db, self.devices.room_lead_db + self.hanging.gain_db
+
+
+def write_kit(needs: Needs, choice: Choice, measured: dict[tuple, PartLevels]) -> Kit:
+    """Write a choice out; measured keeps the levels of parts seen with the same chain before."""
+    devices = choice.devices
+    voices = devices.voice_of_parts
+    for number, voice in enumerate(voices):
+        key = (number, id(devices.hub), id(voice))
+        if key not in measured:
+            measured[key] = given("levels", levels_of_part(needs, needs.parts[number], devices.hub, voice))
+    parts = tuple(measured[number, id(devices.hub), id(voice)] for number, voice in enumerate(voices))
+    lines = tuple(_lines(needs, choice))
+    return Kit(
+        hub=devices.hub,
+        voices=voices,
+        parts=parts,
+        leads_db=tuple(lead_db + choice.hanging.gain_db for lead_db in choice.devices.leads_of(needs)),
+        bands_db=tuple(part.band_db for part in needs.parts),
+        hanging=choice.hanging,
+        lines=lines,
+        total=round(sum(line.price for line in lines), CENT),
+        total_of_devices=price_of_devices(needs, choice.shelf, devices),
+        clean_range_db=min(part.levels.clean_range_db for part in parts),
+        direct_to_reverberant_db=choice.point[2],
+        headroom_db=min(part.levels.headroom_db for part in parts),
+        round_trip_ms=round_trip_of(needs, devices.hub, voices[0]),
+        forgotten=tuple(forgotten_kinds(lines, miked=len(needs.plugged) < len(needs.parts))),
+    )
+
+
+def price_of_devices(needs: Needs, shelf: Shelf, devices: DeviceKit) -> float:
+    """Return what a hub and voices cost with their small things, bundles and hangings left out.
+
+    Raises:
+        Missing: where the catalogue has none of a small thing.
+    """
+    items, things = _devices_and_things(needs, shelf, devices)
+    return round(sum(map(shelf.cost, items)) + sum(thing.price for thing in things), CENT)
+
+
+def _devices_and_things(needs: Needs, shelf: Shelf, devices: DeviceKit) -> tuple[list[Item], list[SmallThing]]:
+    items = [devices.hub] if devices.hub else []
+    things = list(things_of_hub(needs, shelf, devices.hub))
+    for parts, voice, pieces in zip(devices.classes, devices.voices, devices.pieces, strict=True):
+        items += [one for one in voice.devices if one.kind != "recorder"]
+        things += things_of_voice(needs, shelf, voice, parts, pieces)
+    return items, things
+
+
+def round_trip_of(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
+    """Return the interface's (or USB microphone's) own round trip; None where no computer is in the way."""
+    return round_trip_through(given("device", hub or voice.microphone), needs.computer_speed, needs.sample_rate_hz)
+
+
+def round_trip_through(box: Item, computer_speed: str, sample_rate_hz: int) -> float | None:
+    """Return the round trip through a device at the buffer a computer starts with; None for a recorder."""
+    if box.kind == "recorder":
+        return None
+    samples = choose_buffer(computer_speed, sample_rate_hz).samples
+    if box.round_trip_ms and samples in TABLED_BUFFERS:
+        return box.round_trip_ms[TABLED_BUFFERS.index(samples)]
+    told: dict[str, Any] = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
+    return round_trip_ms(samples, sample_rate_hz, **{name: value for name, value in told.items() if value is not None})
+
+
+def _lines(needs: Needs, choice: Choice) -> Iterator[KitLine]:
+    devices, bundle = choice.devices, choice.bundle
+    inside, bundled_in = (set(bundle.in_box), bundle.name) if bundle else (set(), "")
+    if bundle:
+        yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=place_of(bundle))
+    items, things = _devices_and_things(needs, choice.shelf, devices)
+    items += [*choice.hanging.pieces, *choice.extras]
+    things += choice.hanging.carried_by
+    for item in items:
+        line = line_of(item, choice.shelf.cost(item))
+        yield replace(line, found_in=bundled_in) if item.id in inside else line
+    for thing in things:
+        bundled = thing.item is not None and thing.item.id in inside
+        place = bundled_in if bundled else thing.found_in
+        yield KitLine(kind=thing.kind, item=thing.item, price=thing.price, found_in=place)
