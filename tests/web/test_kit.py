@@ -132,6 +132,16 @@ class KitScreen(DemoCase):
         for name in ("start:page", "place:page", "gain:page", "take:page"):
             self.assertEqual(self.page(name, part).status_code, 200)
 
+    def test_the_kit_in_use_has_the_same_figures_where_it_is_looked_at(self):
+        self.client.post("/songs/new/", {"name": "Same"})
+        for loudness in ("soft", "unknown", "loud"):
+            part = Part.objects.get(song__name="Same")
+            self.client.post(reverse("start:page", args=[part.pk]), answers(part, loudness=loudness, budget="300"))
+            screen = self.page("kit:page", part).context["screen"]
+            shown = {name: value for name, value, _ in screen.reading}
+            mine = screen.parts[0]
+            self.assertEqual((shown["Clean range"], shown["Headroom"]), (mine.clean, mine.headroom), loudness)
+
     def test_the_packing_list_as_csv_adds_up(self):
         answer = self.page("kit:list", kit="0")
         rows = answer.content.decode().splitlines()

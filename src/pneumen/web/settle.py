@@ -60,6 +60,15 @@ def settle(
     return replace(setup, gain_db=min(max(wanted, low), high))
 
 
+def settle_with(part: Part, chain: Chain) -> PartSetup:
+    """Return a part as it would be set up with a chain: as it is where that is its own."""
+    if chain == part.to_chain():
+        return settle(part)
+    setup = _standing(part, part.song.room.to_core(), None, {}, chain)
+    setup = _at_distance(part, _at_zone(part, setup, {}), {})
+    return with_planned_gain(replace(setup, planned=frozenset({"gain"})))
+
+
 def planning_setup(part: Part) -> PartSetup:
     """Return a part where it stands and looks, with no chain of its own: what the planner of kits starts from."""
     return _at_zone(part, _standing(part, space_of(part), None, {}), {})
@@ -94,9 +103,11 @@ def best_zone(part: Part, setup: PartSetup) -> Zone | None:
     return found[0].zone if found else None
 
 
-def _standing(part: Part, space: Space, school: str | None, tried: dict[str, Any]) -> PartSetup:
+def _standing(
+    part: Part, space: Space, school: str | None, tried: dict[str, Any], other: Chain | None = None
+) -> PartSetup:
     source = part.source_facts
-    chain = part.to_chain()
+    chain = other or part.to_chain()
     placement = Placement(
         x_m=space.box.size_m[0] / 2,
         y_m=space.box.size_m[1] / 2,
@@ -109,7 +120,7 @@ def _standing(part: Part, space: Space, school: str | None, tried: dict[str, Any
     )
     setup = PartSetup(
         source=source,
-        performance=performance_of(part, chain),
+        performance=performance_of(part, other_chain=other is not None),
         space=space,
         placement=placement,
         chain=chain,
@@ -173,10 +184,10 @@ def _at_distance(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSet
     return setup
 
 
-def performance_of(part: Part, chain: Chain) -> Performance:
+def performance_of(part: Part, *, other_chain: bool = False) -> Performance:
     """Return how loud a part is as far as is believed: what a take taught where it holds, else the guess."""
     guess = guessed_levels(part.source, part.loudness)
-    lesson, same_chain = part.learnt, _same_chain(part)
+    lesson, same_chain = part.learnt, _same_chain(part) and not other_chain
     if lesson is None or not (same_chain or lesson.absolute):
         return Performance(levels=part.guessed_source_levels(), band_db=guess.band_db)
     return Performance(

@@ -52,7 +52,7 @@ from pneumen.core.kit.needs import (
 from pneumen.core.kit.order import Purchase, affordable, buying_order
 from pneumen.core.kit.planner import Frontier, Plan, frontier_of, plan_kits
 from pneumen.core.kit.swaps import Swap, swaps_of
-from pneumen.core.kit.written import Kit, round_trip_through
+from pneumen.core.kit.written import Kit, round_trip_through, settled
 
 __all__ = [
     "ASSUMED",
@@ -130,6 +130,7 @@ __all__ = [
     "plugged_chain_of",
     "round_trip_through",
     "rt60_with",
+    "settled",
     "software_lacks",
     "swaps_of",
 ]

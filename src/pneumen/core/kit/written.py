@@ -1,13 +1,16 @@
 """One kit written out: its packing list, what it costs, and what it is predicted to do."""
 
-from collections.abc import Iterator
+import math
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
 from pneumen.core.delay import choose_buffer, round_trip_ms
 from pneumen.core.errors import given
+from pneumen.core.forecast import Outcome, outcome
 from pneumen.core.kit.accessories import Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging
+from pneumen.core.kit.enough import Worth
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.kinds import TABLED_BUFFERS
@@ -47,6 +50,18 @@ class Kit:
         """The parts that something in this kit may clip, at its lowest gain and within the part's band."""
         return tuple(number for number, part in enumerate(self.parts) if part.spare_db < self.bands_db[number])
 
+    def worth(self, needs: Needs) -> Worth:
+        """Return what it is judged by, with its parts' figures as they stand here."""
+        wanted = [needs.enough.lead_db(part.source) for part in needs.parts]
+        leads = (want_db - lead_db for want_db, lead_db in zip(wanted, self.leads_db, strict=True))
+        bands = (band_db - part.spare_db for band_db, part in zip(self.bands_db, self.parts, strict=True))
+        return Worth(
+            price=self.total,
+            clean_short_db=max(needs.enough.clean_range_db - self.clean_range_db, 0.0),
+            lead_short_db=max(0.0, *leads),
+            overload_short_db=max(0.0, *bands),
+        )
+
     @property
     def worst(self) -> int:
         """The part whose clean range is the kit's."""
@@ -76,6 +91,30 @@ class Kit:
     @property
     def levels(self) -> Levels:
         return self.parts[0].levels
+
+
+def settled(kit: Kit, found: Sequence[Outcome]) -> Kit:
+    """Return a kit with its parts as they would be set up with it, each where its own chain stands best.
+
+    Args:
+        found: the outcome of each part with the kit's chain, nothing hung.
+    """
+    parts = tuple(
+        PartLevels(levels=one.levels, gain_db=one.gain_db, spare_db=_at_lowest_gain(one).headroom_db) for one in found
+    )
+    leads_db = tuple((one.air.lead_db if one.air else math.inf) + kit.hanging.gain_db for one in found)
+    return replace(
+        kit,
+        parts=parts,
+        leads_db=leads_db,
+        clean_range_db=min(part.levels.clean_range_db for part in parts),
+        direct_to_reverberant_db=min(leads_db),
+        headroom_db=min(part.levels.headroom_db for part in parts),
+    )
+
+
+def _at_lowest_gain(found: Outcome) -> Levels:
+    return outcome(replace(found.setup, gain_db=found.setup.chain.gain_range_db[0])).levels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

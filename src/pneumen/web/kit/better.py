@@ -4,7 +4,14 @@ from dataclasses import dataclass
 
 from pneumen.core.errors import NothingFits
 from pneumen.core.kit import better_kit
-from pneumen.web.kit.services import fixed_cost, frontier_of_song, parts_planned, places_within, recommended_number
+from pneumen.web.kit.services import (
+    fixed_cost,
+    frontier_of_song,
+    kit_looked_at,
+    parts_planned,
+    places_within,
+    recommended_number,
+)
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.wording.kit import better_told
@@ -31,7 +38,9 @@ def offer_for(part: Part) -> Offer | None:
     number = recommended_number(song, frontier)
     outcome = outcome_of(part)
     enough_db = frontier.needs.enough.clean_range_db
-    found = better_kit(frontier.kit(number), numbers[part.pk], outcome.levels, outcome.setup.school, enough_db)
+    found = better_kit(
+        kit_looked_at(song, frontier, number), numbers[part.pk], outcome.levels, outcome.setup.school, enough_db
+    )
     if found is None:
         return None
     total = frontier.points[number][0] + fixed_cost(song, frontier)

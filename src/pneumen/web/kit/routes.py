@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass
 
 from pneumen.core.errors import NothingFits
-from pneumen.web.kit.services import fixed_cost, frontier_of_route, places_within
+from pneumen.web.kit.services import fixed_cost, frontier_of_route, kit_looked_at, places_within
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.kit import why_nothing_fits
@@ -43,8 +43,10 @@ def _route(song: Song, route: str, label: str, reason: str) -> Route:
         return Route(
             label=label, reason=reason, total=money(frontier.points[-1][0] + beside), told="more than there is"
         )
-    point = frontier.points[frontier.recommended(within)]
-    return Route(label=label, reason=reason, total=money(point[0] + beside), told=figures_told(point))
+    number = frontier.recommended(within)
+    kit, price = kit_looked_at(song, frontier, number), frontier.points[number][0]
+    told = figures_told((price, kit.clean_range_db, kit.direct_to_reverberant_db))
+    return Route(label=label, reason=reason, total=money(price + beside), told=told)
 
 
 def figures_told(point: tuple[float, float, float]) -> str:

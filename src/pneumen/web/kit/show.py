@@ -30,6 +30,7 @@ from pneumen.web.kit.services import (
     frontier_of_song,
     horizon_of,
     in_use,
+    kit_looked_at,
     parts_of_song,
     parts_planned,
     places_within,
@@ -120,12 +121,14 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     offered = within or [len(frontier.points) - 1]
     recommended = recommended_number(song, frontier, budget)
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
-    kit, story = frontier.kit(number), given("money", money_story(points, max(budget, cheapest)))
+    kit, story = kit_looked_at(song, frontier, number), given("money", money_story(points, max(budget, cheapest)))
+    points = _as_looked_at(points, number, kit)
+    worth = kit.worth(frontier.needs)
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
     return KitScreen(
         verdict=_verdict(frontier, kit) if within else Verdict.WATCH,
-        sentence=_sentence(frontier, number, _clean_told(kit, worst), points, budget),
+        sentence=_sentence(kit, worth, _clean_told(kit, worst), points[number][0], points, budget),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
@@ -141,12 +144,12 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         swaps=tuple(_swap_told(swap) for swap in swaps_of(frontier, number, kit)),
         programs=programs_of(song, frontier.needs),
         sessions_told=_sessions_told(song),
-        beside=_beside(kit, frontier.kit(recommended)) if number != recommended else (),
+        beside=_beside(kit, kit_looked_at(song, frontier, recommended)) if number != recommended else (),
         findings=tuple((one.verdict, advice_on_kit(one)) for one in findings_of_kit(frontier.needs, kit)),
         whys=whys_of(frontier, kit, number == recommended),
         of_parts=_planned_told(song),
         order=order_of(kit.lines, budget),
-        money_title="More than is needed" if frontier.worth(number).is_enough else "What money buys",
+        money_title="More than is needed" if worth.is_enough else "What money buys",
         **now,
     )
 
@@ -177,10 +180,15 @@ def _verdict(frontier: Frontier, kit: Kit) -> Verdict:
     return worst_of([*verdicts, Verdict.WATCH if kit.overloads else Verdict.CLEAR])
 
 
-def _sentence(frontier: Frontier, number: int, clean_told: str, points: Points, budget: float) -> str:
-    total, cheapest, worth = points[number][0], points[-1][0], frontier.worth(number)
-    if cheapest > budget:
-        return money_short_told(frontier.kit(number).lines, budget)
+def _as_looked_at(points: Points, number: int, kit: Kit) -> Points:
+    """Put the kit looked at where it will be; the others are compared as the planner compares them."""
+    here = points[number][0], kit.clean_range_db, kit.direct_to_reverberant_db
+    return (*points[:number], here, *points[number + 1 :])
+
+
+def _sentence(kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float) -> str:
+    if points[-1][0] > budget:
+        return money_short_told(kit.lines, budget)
     costs = "Nothing to buy" if not total else f"{money(total)} completes the kit"
     if total > budget:
         costs = f"{money(total)} would complete this kit, {money(total - budget)} more than there is"

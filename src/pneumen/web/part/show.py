@@ -42,7 +42,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
     rows = [(row.pk, row.to_core()) for row in part.sections.all()]
     source, guess = part.source_facts, guessed_levels(part.source, part.loudness)
     usual_db = source_figures(guess.levels)[1]
-    performance = performance_of(part, part.to_chain())
+    performance = performance_of(part)
     levels, known = performance.levels, performance.from_take
     backing = Backing.objects.filter(song=part.song_id).first()
     audience, rate_hz, reason = AUDIENCES[part.song.audience]
