@@ -18,7 +18,8 @@ from tests.signals import RATE, SETUP, USB_SETUP, audio_file, changed, phrases, 
 
 ROOT = Path(__file__).resolve().parents[2]
 
-MEASURE_KEYS = ["file", "format", "level", "noise", "dc_offset", "channels_say", "findings", "verdict"]
+MEASURE_KEYS = ["file", "format", "level", "noise", "dc_offset", "channels_say", "findings"]
+MEASURE_KEYS += ["checked", "not_checked", "verdict"]
 LEVEL_KEYS = [
     "sample_peak_dbfs",
     "true_peak_dbtp",
@@ -99,6 +100,19 @@ class Measure(CommandCase):
         finding = answer["findings"][0]
         self.assertEqual(list(finding), ["kind", "start_s", "end_s", "value", "unit", "verdict", "advice"])
         self.assertEqual((finding["kind"], finding["unit"], answer["verdict"]), ("clipping", "samples", "baked-in"))
+
+    def test_what_was_looked_for_is_told_and_what_not(self):
+        with audio_file(phrases()) as path:
+            answer = self.answer("measure", path)
+        self.assertIn("clipping", answer["checked"])
+        self.assertEqual(list(answer["not_checked"][0]), ["kind", "why"])
+
+    def test_a_driven_source_is_told_by_its_name(self):
+        with audio_file(np.clip(2 * sine(200, 1), -1, 1) * 0.7) as path:
+            answer = self.answer("measure", path, "--source", "guitar-amp")
+            refused = pneumen("measure", path, "--source", "zither")
+        self.assertEqual(answer["verdict"], "watch")
+        self.assertEqual((refused.returncode, refused.stdout), (2, b"" if isinstance(refused.stdout, bytes) else ""))
 
     def test_several_files_go_on_after_a_bad_one(self):
         with audio_file(sine(440, 1, -12)) as path:

@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pneumen.core.errors import OutOfRange, UnknownName
-from pneumen.core.gear import PATTERNS
-from pneumen.core.place import THIRD_OCTAVES_HZ, proximity_db, response_at
+from pneumen.core.gear import PATTERNS, near_response_db
+from pneumen.core.place import THIRD_OCTAVES_HZ, response_at
 
 
 def at(pattern, distance_m, hertz, angle_deg=0.0):
-    return float(proximity_db(pattern, distance_m, np.array([hertz]), angle_deg)[0])
+    return float(near_response_db(pattern, distance_m, np.array([hertz]), angle_deg)[0])
 
 
 class Proximity(unittest.TestCase):

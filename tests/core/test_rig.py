@@ -29,11 +29,11 @@ def measured_take(of):
 
 
 class AgreesWithLine(unittest.TestCase):
-    """Nothing drawn at random: peak within 0.5 dB, typical within 1 dB, noise within 1 dB."""
+    """Nothing drawn at random: peak within 0.7 dB, typical within 1 dB, noise within 1 dB."""
 
     def assert_agrees(self, of):
         expected, result = levels_of(of.chain), measured_take(of)
-        self.assertAlmostEqual(result.level.sample_peak_dbfs, expected.peak_dbfs, delta=0.5)
+        self.assertAlmostEqual(result.level.sample_peak_dbfs, expected.peak_dbfs, delta=0.7)
         self.assertAlmostEqual(result.level.active_rms_dbfs, expected.typical_dbfs, delta=1.0)
         self.assertAlmostEqual(result.noise.floor_dbfs_a, expected.noise_dbfs, delta=1.0)
 
@@ -56,6 +56,24 @@ class AgreesWithLine(unittest.TestCase):
                 of = scene(changed(SETUP, **pieces), seed=3)
                 self.assertEqual(levels_of(of.chain).noise_set_by, stage)
                 self.assert_agrees(of)
+
+    def test_close_up_as_well(self):
+        """The stand-in filters what it plays, line adds octaves: what closeness and a low-cut do must be the same."""
+        for source, distance_m, pattern, more in (
+            ("voice-pop", 0.05, "cardioid", {}),
+            ("voice-pop", 0.08, "figure-8", {}),
+            ("voice-pop", 0.05, "cardioid", {"off_axis_deg": 60, "low_cut_hz": 120}),
+            ("acoustic-guitar", 0.2, "hypercardioid", {}),
+            ("double-bass", 0.3, "figure-8", {"low_cut_hz": 80}),
+        ):
+            with self.subTest(source=source, distance_m=distance_m, more=more):
+                core = scene(changed(SETUP, preamp={"gain_db": 0}, microphone={"pattern": pattern}), source).chain
+                core = replace(core, distance_m=distance_m, extent_m=SOURCES[source].extent_m, **more)
+                gain_db = min(max(-6 - levels_of(core).peak_dbfs, 0), 56)
+                core = replace(core, preamp=replace(core.preamp, gain_db=float(round(gain_db))))
+                expected, result = levels_of(core), measured_take(Scene(chain=core, source=source))
+                self.assertAlmostEqual(result.level.active_rms_dbfs, expected.typical_dbfs, delta=1.6)
+                self.assertAlmostEqual(result.level.sample_peak_dbfs, expected.peak_dbfs, delta=5.0)
 
     def test_usb_and_other_rates(self):
         self.assert_agrees(scene(USB_SETUP, seed=4))

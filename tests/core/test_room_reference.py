@@ -6,8 +6,7 @@ import numpy as np
 from scipy.sparse import diags, eye, kron
 from scipy.sparse.linalg import eigsh
 
-from pneumen.core.gear import PATTERNS
-from pneumen.core.place import proximity_db
+from pneumen.core.gear import PATTERNS, near_response_db
 from pneumen.core.room import (
     MATERIALS,
     WALLS,
@@ -177,7 +176,7 @@ class BassByTheWave(unittest.TestCase):
                     )
                     heard = a * here + (1 - a) * (behind - before) / (2 * gap_m) / (-1j * k)
                     expected = 20 * np.log10(np.abs(heard) * distance_m)
-                    told = float(proximity_db(pattern, distance_m, np.array([hertz]))[0])
+                    told = float(near_response_db(pattern, distance_m, np.array([hertz]))[0])
                     self.assertAlmostEqual(told, expected, 2, (pattern, distance_m, hertz))
 
 

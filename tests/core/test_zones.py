@@ -10,6 +10,7 @@ from scipy import signal
 
 from pneumen.core.errors import OutOfRange, UnknownName
 from pneumen.core.forecast import recommend
+from pneumen.core.line import low_cut_db
 from pneumen.core.part import MIKED_SOURCES, SOURCES
 from pneumen.core.place import (
     BODIES,
@@ -17,7 +18,6 @@ from pneumen.core.place import (
     TASTES,
     body_of,
     curved_m,
-    low_cut_db,
     low_cut_of,
     off_axis_deg,
 )

@@ -311,10 +311,16 @@ class BetterGear(DemoCase):
     """Gain offers another kit where the part's own gear is at its end, and never swaps it in."""
 
     def owner_of(self, **changes):
-        """Return a soft voice in a still room, with a ribbon behind a bare knob of its own."""
+        """Return a soft voice in a still room, with a deaf ribbon behind a bare knob of its own."""
         self.client.post("/songs/new/", {"name": "Lullaby"})
         part = Part.objects.get(song__name="Lullaby")
-        sent = {"microphone": "ribbon", "interface": "bare-knob", "loudness": "soft", "size": "medium"}
+        sent = {
+            "microphone": "ribbon",
+            "sensitivity": "0.5",
+            "interface": "bare-knob",
+            "loudness": "soft",
+            "size": "medium",
+        }
         sent |= {"furnishing": "soft", "noise": "still"} | changes
         self.client.post(reverse("start:page", args=[part.pk]), answers(part, source="voice-soft", **sent))
         return Part.objects.get(pk=part.pk)

@@ -4,21 +4,26 @@ import os
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # before NumPy loads: its matrices here are too small for threads
 
-from pneumen.cli.common import Parser, in_words, plain, print_json, print_rows, quiet_libraries, tell, told
+from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_rows, quiet_libraries, tell, told
 from pneumen.core.errors import PneumenError
+from pneumen.core.part import SOURCES
 from pneumen.core.take import Measurement, measure, open_recording
-from pneumen.wording.takes import advice_on_take
+from pneumen.wording.takes import advice_on_take, checked_told, why_not_checked
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("measure", "What a recorded file holds: WAV, AIFF, FLAC, Ogg, MP3.")
     parser.add_argument("files", metavar="FILE", nargs="+")
+    parser.add_argument("--source", metavar="NAME", help="what was recorded, as kit --sources lists it")
     options = parser.parse_args(arguments)
+    if options.source is not None and options.source not in SOURCES:
+        fail(f"--source: must be one of {', '.join(SOURCES)}; was {options.source!r}")
+    driven = options.source is not None and SOURCES[options.source].may_be_driven
     measured, failed = [], False
     for path in options.files:
         try:
             with quiet_libraries(), open_recording(path) as recording:
-                measured.append(measure(recording))
+                measured.append(measure(recording, driven=driven))
         except PneumenError as error:
             tell(f"{path}: {error}")
             failed = True
@@ -36,6 +41,8 @@ def document(measurement: Measurement) -> dict[str, object]:
     value = plain(measurement)
     keys = ("kind", "start_s", "end_s", "value", "unit", "verdict")
     value["findings"] = [told(finding, advice_on_take(finding), *keys) for finding in measurement.findings]
+    value["not_checked"] = [{"kind": one.kind, "why": why_not_checked(one)} for one in measurement.not_checked]
+    value["verdict"] = value.pop("verdict")
     if not value["format"]["truncated"]:
         del value["format"]["truncated"]
     return value
@@ -57,5 +64,6 @@ def _print_text(measurement: Measurement) -> None:
             ("clean range", in_words(noise.clean_range_db, "dB")),
         ]
     )
+    print(f"  {checked_told(measurement)}")
     for finding in measurement.findings:
         print(f"  {finding.start_s:.2f} s  {finding.kind} ({finding.verdict}): {advice_on_take(finding)}")

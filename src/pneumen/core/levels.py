@@ -12,6 +12,7 @@ __all__ = [
     "FULL_SCALE_SINE_RMS_DB",
     "LOWEST_DB",
     "REFERENCE_PRESSURE_PA",
+    "SPEED_OF_SOUND_M_S",
     "SPL_OF_ONE_PASCAL_DB",
     "a_weighting_db",
     "a_weighting_of_white_noise_db",
@@ -28,6 +29,9 @@ __all__ = [
     "spl_db_to_pascal",
     "thermal_noise_dbu",
 ]
+
+SPEED_OF_SOUND_M_S: Final = 343.0
+"""In air at 20 degrees Celsius."""
 
 REFERENCE_PRESSURE_PA: Final = 20e-6
 """Reference sound pressure, 20 uPa RMS (ISO 1683:2015)."""

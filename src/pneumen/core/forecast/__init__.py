@@ -5,6 +5,7 @@ from pneumen.core.forecast.cases import PLAYER_M, USUAL_RT60_S, Case, cases_of
 from pneumen.core.forecast.hearing import (
     Heard,
     StandHere,
+    closer_db,
     critical_distance_of,
     heard_of_room,
     inside,
@@ -49,6 +50,7 @@ __all__ = [
     "at_zone",
     "boundless_chain",
     "cases_of",
+    "closer_db",
     "cost_of",
     "critical_distance_of",
     "distance_range",

@@ -9,6 +9,7 @@ import numpy as np
 
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gear import directivity_index_db, off_axis_db
+from pneumen.core.line import closeness_db, fall_db
 from pneumen.core.place import MOST_RISE, Placement, direction
 from pneumen.core.room import (
     Room,
@@ -21,6 +22,7 @@ from pneumen.core.room import (
     direct_to_reverberant_db,
     room_sound,
 )
+from pneumen.core.setup import SourceLevels
 
 MARGIN_M: Final = 0.05
 """No capsule comes nearer to a wall."""
@@ -82,6 +84,20 @@ def heard_of_room(setup: PartSetup) -> Heard:
         lead_by_band_db=tuple(float(one) for one in sound.lead_by_band_db[0]),
         noise_dba=noise_of_room(setup),
     )
+
+
+def closer_db(setup: PartSetup, distance_m: float) -> float:
+    """Return how much louder a miked part is at another distance than where it stands, closeness counted."""
+    here_m = setup.placement.distance_m
+    return fall_db(here_m, distance_m) + _closeness_db(setup, distance_m) - _closeness_db(setup, here_m)
+
+
+def _closeness_db(setup: PartSetup, distance_m: float) -> float:
+    levels = setup.performance.levels
+    if not isinstance(levels, SourceLevels) or levels.octaves_db is None:
+        return 0.0
+    turned_deg, extent_m = abs(setup.placement.turned_deg), setup.source.extent_m
+    return closeness_db(levels.octaves_db, setup.pattern, distance_m, off_axis_deg=turned_deg, extent_m=extent_m)
 
 
 def noise_of_room(setup: PartSetup) -> float:

@@ -7,11 +7,11 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.forecast.hearing import heard_of_room, leads_along, leads_with, noise_of_room, reach_of
+from pneumen.core.forecast.hearing import closer_db, heard_of_room, leads_along, leads_with, noise_of_room, reach_of
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, HELD_LOW_DB
 from pneumen.core.gear import Interface, Microphone
-from pneumen.core.line import Levels, fall_db, levels_of, whole_gain_db
+from pneumen.core.line import Levels, levels_of, whole_gain_db
 from pneumen.core.place import Ladder, ladder_of
 from pneumen.core.setup import PluggedChain, XlrChain
 
@@ -179,7 +179,7 @@ def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.n
     felt = {name: values for name, values in ladder.strengths.items() if name != "sibilance"}
     if setup.chain is boundless_chain(setup.pattern):
         return felt
-    levels = [_level_strengths(setup, fall_db(setup.placement.distance_m, one)) for one in distances]
+    levels = [_level_strengths(setup, closer_db(setup, one)) for one in distances]
     return felt | {name: np.array([one[name] for one in levels]) for name in levels[0]}
 
 

@@ -157,5 +157,7 @@ class PartSetup:
             room_noise_dba=min(noise_dba + directivity_index_db(self.pattern), LOUDEST_ROOM_DBA),
             distance_m=self.placement.distance_m,
             off_axis_deg=abs(self.placement.turned_deg),
+            low_cut_hz=self.placement.low_cut_hz,
+            extent_m=self.source.extent_m,
         )
         return chain.setup(air, self.gain_db)

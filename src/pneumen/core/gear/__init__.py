@@ -11,7 +11,14 @@ from pneumen.core.gear.families import (
     interface_from_sheet,
     microphone_from_sheet,
 )
-from pneumen.core.gear.patterns import PATTERNS, directivity_factor, directivity_index_db, off_axis_db
+from pneumen.core.gear.patterns import (
+    DEAF_DB,
+    PATTERNS,
+    directivity_factor,
+    directivity_index_db,
+    near_response_db,
+    off_axis_db,
+)
 from pneumen.core.gear.sheets import (
     GAIN_MARKINGS,
     LOWEST_EIN_DBU_A,
@@ -25,6 +32,7 @@ from pneumen.core.gear.sheets import (
 from pneumen.core.gear.units import dbv_per_pa_to_mv_per_pa, ein_to_weighted_dbu, self_noise_from_signal_to_noise
 
 __all__ = [
+    "DEAF_DB",
     "GAIN_MARKINGS",
     "INTERFACE_FAMILIES",
     "LOWEST_EIN_DBU_A",
@@ -46,6 +54,7 @@ __all__ = [
     "ein_to_weighted_dbu",
     "interface_from_sheet",
     "microphone_from_sheet",
+    "near_response_db",
     "off_axis_db",
     "require_pattern",
     "self_noise_from_signal_to_noise",

@@ -4,7 +4,10 @@ import math
 from types import MappingProxyType
 from typing import Final
 
-from pneumen.core.errors import UnknownName
+import numpy as np
+
+from pneumen.core.errors import UnknownName, require_positive, require_within
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 
 PATTERNS: Final = MappingProxyType(
     {
@@ -18,6 +21,8 @@ PATTERNS: Final = MappingProxyType(
 )
 """The constant part a of each pattern (Olson; Beranek; from memory)."""
 
+DEAF_DB: Final = -200.0
+FARTHEST_M: Final = 1000.0
 DEEPEST_NULL_DB: Final = -20.0
 """Common practice, no source."""
 
@@ -56,3 +61,31 @@ def off_axis_db(pattern: str, angle_deg: float) -> float:
         raise UnknownName("pattern", pattern, tuple(PATTERNS))
     heard = abs(PATTERNS[pattern] + (1 - PATTERNS[pattern]) * math.cos(math.radians(angle_deg)))
     return max(20 * math.log10(max(heard, 1e-6)), DEEPEST_NULL_DB)
+
+
+def near_response_db(
+    pattern: str, distance_m: np.ndarray | float, frequency_hz: np.ndarray, angle_deg: float = 0.0
+) -> np.ndarray:
+    """Return the response to a point source against a plane wave on axis, the fall of level with distance left out.
+
+    Args:
+        distance_m: to the capsule.
+        frequency_hz: any shape; the result has that of both, broadcast.
+        angle_deg: off the microphone's axis.
+
+    Raises:
+        UnknownName, OutOfRange: naming the argument.
+
+    Reference: a + b cos(theta) (1 + 1/(jkr)), spherical wave at a first-order microphone (Olson; Beranek; from memory).
+
+    >>> float(near_response_db("cardioid", 0.05, np.array([100.0]))[0].round(1))
+    14.9
+    """
+    if pattern not in PATTERNS:
+        raise UnknownName("pattern", pattern, tuple(PATTERNS))
+    for one in (np.min(distance_m), np.max(distance_m)):
+        require_positive("distance_m", float(one), FARTHEST_M)
+    require_within("angle_deg", angle_deg, -360, 360)
+    a, wave_number = PATTERNS[pattern], 2 * np.pi * np.asarray(frequency_hz, dtype=float) / SPEED_OF_SOUND_M_S
+    gradient = (1 - a) * math.cos(math.radians(angle_deg)) * (1 + 1 / (1j * wave_number * distance_m))
+    return 20 * np.log10(np.maximum(np.abs(a + gradient), 10 ** (DEAF_DB / 20)))

@@ -29,7 +29,9 @@ def levels_of_part(needs: Needs, part: PartNeed, hub: Item | None, voice: Voice)
     """Return a part's levels with a voice behind a hub; None where its plug finds no fitting input."""
     if not part.is_plugged:
         chain = chain_of(given("microphone", voice.microphone), hub, voice.booster)
-        return levels_at_aim(chain, part.levels, place=part.place(chain.pattern), aim_dbfs=part.aim_dbfs)
+        return levels_at_aim(
+            chain, part.levels, place=part.place(chain.pattern), aim_dbfs=part.aim_dbfs, extent_m=part.source.extent_m
+        )
     hub = given("interface", hub)
     if not plug_finds_its_load(part, hub, voice.box):
         return None
@@ -53,6 +55,7 @@ def levels_at_aim(
     *,
     place: PatternPlace | None = None,
     aim_dbfs: float = AIM_DBFS,
+    extent_m: float = 0.0,
 ) -> PartLevels:
     """Return a chain's levels at the gain that suits it best."""
 
@@ -63,7 +66,7 @@ def levels_at_aim(
             raise Contradiction("levels", "and chain must both be of a plug, or both of a microphone")
         here = given("place", place)
         noise_dba = here.noise_dba + directivity_index_db(chain.pattern)
-        air = InTheAir(source=source, room_noise_dba=noise_dba, distance_m=here.distance_m)
+        air = InTheAir(source=source, room_noise_dba=noise_dba, distance_m=here.distance_m, extent_m=extent_m)
         return levels_of(chain.setup(air, gain_db))
 
     low, high = chain.gain_range_db

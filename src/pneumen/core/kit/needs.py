@@ -12,7 +12,7 @@ from pneumen.core.gear import PATTERNS
 from pneumen.core.kit.enough import ENOUGH, Enough
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS, TONES
-from pneumen.core.part import GUESS_BAND_DB, Source, guessed_levels, source_named
+from pneumen.core.part import GUESS_BAND_DB, Source, guessed_levels, source_named, with_spectrum
 from pneumen.core.place import Placement
 from pneumen.core.room import Room, material_named
 from pneumen.core.setup import PlugLevels, SourceLevels
@@ -242,6 +242,7 @@ def part_need(
     source = source_named(source_slug)
     guess = guessed_levels(source_slug, loudness)
     known, band_db = (guess.levels, guess.band_db) if levels is None else (levels, GUESS_BAND_DB)
+    known = with_spectrum(known, source)
     places = () if source.direct else _places(source, known, room.as_room(), distance_m)
     return PartNeed(source=source, levels=known, places=places, session=session, band_db=band_db)
 

@@ -9,6 +9,7 @@ from pneumen.core.levels import (
     divider_db,
     power_sum_db,
 )
+from pneumen.core.line.closeness import closeness_db, cut_db, cut_of_room_noise_db
 from pneumen.core.line.stages import fall_db, microphone_dbu
 from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, XlrSetup
 
@@ -54,7 +55,8 @@ class Levels:
 def levels_of(setup: LineSetup) -> Levels:
     """Work out every level of a setup, from the source or the plug to the file.
 
-    The source is a point (6.02 dB a doubling of distance), perhaps off the microphone's axis; 94 dB SPL is 1 Pa; room
+    The source is a point (6.02 dB a doubling of distance), perhaps off the microphone's axis; where its spectrum is
+    told, the proximity effect and a low-cut count on all its levels; 94 dB SPL is 1 Pa; room
     noise is diffuse. Holds outside the near field of the source, for a linear chain below its ceilings. A plug has the
     stages instrument, box (where there is one), preamp and converter.
 
@@ -127,18 +129,33 @@ def _sum(steps: Steps) -> float:
 
 def _through_the_air(setup: MikedSetup) -> Steps:
     fall = fall_db(setup.source.at_m, setup.distance_m)
-    off_axis = off_axis_db(setup.microphone.pattern, setup.off_axis_deg)
-    return (
+    pattern, octaves_db = setup.microphone.pattern, setup.source.octaves_db
+    steps = [
         Step(name="distance", value=fall, detail=setup.distance_m, unit="m"),
-        Step(name="off-axis", value=off_axis, detail=setup.off_axis_deg, unit="deg"),
-    )
+        Step(name="off-axis", value=off_axis_db(pattern, setup.off_axis_deg), detail=setup.off_axis_deg, unit="deg"),
+    ]
+    if octaves_db is not None:
+        near = closeness_db(
+            octaves_db, pattern, setup.distance_m, off_axis_deg=setup.off_axis_deg, extent_m=setup.extent_m
+        )
+        steps.append(Step(name="proximity", value=near, detail=setup.distance_m, unit="m"))
+        if setup.low_cut_hz:
+            steps.append(
+                Step(name="low-cut", value=cut_db(octaves_db, setup.low_cut_hz), detail=setup.low_cut_hz, unit="Hz")
+            )
+    return tuple(steps)
 
 
 def _room(setup: MikedSetup) -> Steps:
-    return (
+    steps = [
         Step(name="room-noise", value=setup.room_noise_dba, unit="dBA"),
         Step(name="diffuse", value=-directivity_index_db(setup.microphone.pattern)),
-    )
+    ]
+    if setup.low_cut_hz:
+        steps.append(
+            Step(name="low-cut", value=cut_of_room_noise_db(setup.low_cut_hz), detail=setup.low_cut_hz, unit="Hz")
+        )
+    return tuple(steps)
 
 
 def _analogue_path(setup: XlrSetup) -> _Path:

@@ -13,6 +13,7 @@ from pneumen.core.part.sources import (
     Source,
     guessed_levels,
     source_named,
+    with_spectrum,
 )
 from pneumen.core.part.tempo import FASTEST_BPM, SLOWEST_BPM, Tempo, find_tempo
 
@@ -38,4 +39,5 @@ __all__ = [
     "loudest_of",
     "rise_of",
     "source_named",
+    "with_spectrum",
 ]

@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cache
 from importlib.resources import files
 from types import MappingProxyType
@@ -11,7 +11,7 @@ from typing import Final
 import msgspec
 
 from pneumen.core.errors import Contradiction, UnknownName
-from pneumen.core.setup import PlugLevels, SourceLevels
+from pneumen.core.setup import OCTAVES_HZ, PlugLevels, SourceLevels
 
 LOUDNESSES: Final = ("soft", "medium", "loud", "unknown")
 GUESS_BAND_DB: Final = 5.0
@@ -30,7 +30,6 @@ GROUPS: Final[Mapping[str, str]] = MappingProxyType(
         "direct": "Straight from the plug",
     }
 )
-OCTAVES_HZ: Final = (63, 125, 250, 500, 1000, 2000, 4000, 8000)
 MUCH_DB: Final = -6.0
 TRANSIENTS: Final = ("soft", "fast", "sharp")
 
@@ -80,6 +79,11 @@ class Source:
     moves: bool = True
     dry_enough_db: float = 10.0
     direct: DirectOutput | None = None
+
+    @property
+    def may_be_driven(self) -> bool:
+        """Whether it may be distorted on purpose, as an amplifier is."""
+        return self.group == "amp"
 
     @property
     def is_passive(self) -> bool:
@@ -161,6 +165,7 @@ def guessed_levels(source: str, loudness: str) -> GuessedLevels:
             typical_db_spl=typical,
             quiet_db_spl=typical - known.quiet_below_db,
             at_m=1.0,
+            octaves_db=known.octave_spectrum_db,
         )
     else:
         typical = known.direct.rms_dbu[index]
@@ -173,6 +178,13 @@ def guessed_levels(source: str, loudness: str) -> GuessedLevels:
         )
     band_db = UNKNOWN_BAND_DB if loudness == "unknown" else GUESS_BAND_DB
     return GuessedLevels(levels=levels, band_db=band_db, origin=known.origin)
+
+
+def with_spectrum(levels: SourceLevels | PlugLevels, source: Source) -> SourceLevels | PlugLevels:
+    """Return levels with a source's spectrum, where they are of the air and tell none."""
+    if isinstance(levels, SourceLevels) and levels.octaves_db is None:
+        return replace(levels, octaves_db=source.octave_spectrum_db)
+    return levels
 
 
 def _index(loudness: str) -> int:

@@ -14,14 +14,13 @@ from pneumen.core.place.ladder import (
     beam_db,
     curved_m,
     ladder_of,
-    level_along,
     limit_of,
     puff_speed_m_s,
     strength_of,
     sway_db,
 )
 from pneumen.core.place.louder import StepBack, step_back_for
-from pneumen.core.place.low_cut import LOW_CUTS_HZ, LowCut, low_cut_db, low_cut_of
+from pneumen.core.place.low_cut import LOW_CUTS_HZ, LowCut, low_cut_of
 from pneumen.core.place.pairs import (
     PAIRS,
     THREE_TO_ONE,
@@ -38,7 +37,7 @@ from pneumen.core.place.pairs import (
     sum_response_db,
 )
 from pneumen.core.place.placement import MOST_RISE, Placement, bearing_deg, direction, off_axis_deg
-from pneumen.core.place.proximity import THIRD_OCTAVES_HZ, Response, proximity_db, response_at
+from pneumen.core.place.proximity import THIRD_OCTAVES_HZ, Response, response_at
 from pneumen.core.place.verdict import FELT, felt_most, judge_place, strengths_at
 from pneumen.core.place.zones import BODIES, TASTES, Body, Zone, body_of
 
@@ -80,14 +79,11 @@ __all__ = [
     "felt_most",
     "judge_place",
     "ladder_of",
-    "level_along",
     "limit_of",
-    "low_cut_db",
     "low_cut_of",
     "mono_sum_of",
     "off_axis_deg",
     "pair_differences",
-    "proximity_db",
     "puff_speed_m_s",
     "recording_angle_deg",
     "response_at",

@@ -9,9 +9,9 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import require_positive
+from pneumen.core.gear import near_response_db
 from pneumen.core.part import Source
 from pneumen.core.place.placement import Placement, off_axis_deg
-from pneumen.core.place.proximity import proximity_db
 from pneumen.core.room import DRY_ENOUGH_DB
 
 SWAY_M: Final = 0.05
@@ -121,7 +121,7 @@ def ladder_of(
 
 def bass_rise_db(pattern: str, distance_m: np.ndarray, turned_deg: float = 0.0) -> np.ndarray:
     """Return the rise at 100 Hz against 1 kHz at each distance."""
-    low, middle = proximity_db(pattern, np.asarray(distance_m), np.array([[BASS_HZ], [1000.0]]), abs(turned_deg))
+    low, middle = near_response_db(pattern, np.asarray(distance_m), np.array([[BASS_HZ], [1000.0]]), abs(turned_deg))
     return low - middle
 
 
@@ -182,11 +182,6 @@ def curved_m(distance_m: np.ndarray | float, extent_m: float) -> np.ndarray:
     (0.08, 0.17)
     """
     return np.asarray(np.hypot(distance_m, extent_m))
-
-
-def level_along(ladder: Ladder, distance_m: float) -> np.ndarray:
-    """Return the level at each of the ladder's distances against one place, dB: the law of distance."""
-    return 20 * np.log10(distance_m / ladder.distance_m)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,7 +5,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.errors import require_within
+from pneumen.core.line import cut_db, low_cut_db
 from pneumen.core.part import OCTAVES_HZ, Source
 from pneumen.core.verdict import Verdict
 
@@ -28,18 +28,6 @@ class LowCut:
     verdict: Verdict
 
 
-def low_cut_db(frequency_hz: np.ndarray, cut_hz: float) -> np.ndarray:
-    """Return the response of a low-cut of 12 dB an octave, -3 dB at cut_hz; 0 Hz is off.
-
-    Reference: second-order Butterworth high-pass, 1 / sqrt(1 + (fc/f)^4).
-
-    >>> [round(float(one), 1) for one in low_cut_db(np.array([40.0, 80.0, 160.0]), 80)]
-    [-12.3, -3.0, -0.3]
-    """
-    require_within("low_cut_hz", cut_hz, 0, 400)
-    return -10 * np.log10(1 + (cut_hz / np.asarray(frequency_hz, dtype=float)) ** 4)
-
-
 def low_cut_of(source: Source, cut_hz: float) -> LowCut:
     """Return what a low-cut does to a source's own spectrum.
 
@@ -48,16 +36,14 @@ def low_cut_of(source: Source, cut_hz: float) -> LowCut:
     """
     octaves = np.array(OCTAVES_HZ, dtype=float)
     spectrum = np.array(source.octave_spectrum_db)
-    cut_db = low_cut_db(octaves, cut_hz)
-    before, after = (float((10 ** (one / 10)).sum()) for one in (spectrum, spectrum + cut_db))
     lowest = int(np.flatnonzero(spectrum >= BAND_FELT_DB)[0])
-    lowest_db = float(cut_db[lowest])
+    lowest_db = float(low_cut_db(octaves, cut_hz)[lowest])
     verdict = Verdict.CLEAR
     if cut_hz:
         verdict = Verdict.WATCH if lowest_db > -FELT_DB and cut_hz <= HIGHEST_SAFE_HZ else Verdict.BAKED_IN
     return LowCut(
         cut_hz=cut_hz,
-        lost_db=10 * float(np.log10(after / before)),
+        lost_db=cut_db(source.octave_spectrum_db, cut_hz),
         lowest_octave_hz=OCTAVES_HZ[lowest],
         lowest_octave_db=lowest_db,
         verdict=verdict,

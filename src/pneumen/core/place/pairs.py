@@ -8,8 +8,7 @@ import numpy as np
 
 from pneumen.core.errors import Contradiction, Length, require_positive, require_within
 from pneumen.core.gear import PATTERNS, require_pattern
-from pneumen.core.levels import ratio_to_db
-from pneumen.core.room import SPEED_OF_SOUND_M_S
+from pneumen.core.levels import SPEED_OF_SOUND_M_S, ratio_to_db
 from pneumen.core.verdict import Verdict
 
 THREE_TO_ONE: Final = 3.0

@@ -8,12 +8,17 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.gear import PATTERNS
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.rig.clap import in_band
-from pneumen.core.room import BANDS_HZ, SPEED_OF_SOUND_M_S, Box, Point, images_up_to, reverberation_times_eyring_s
+from pneumen.core.room import BANDS_HZ, Box, Point, images_up_to, reverberation_times_eyring_s
+from pneumen.core.setup import OCTAVES_HZ
 
 IMAGE_ORDER: Final = 10
 LONGEST_S: Final = 1.5
+MOST_COLOUR_DB: Final = 20.0
 LOWEST_HZ: Final = 30.0
+DEEPEST_NULL: Final = 0.1
+"""What even a null lets through, over the whole band (common practice, no source)."""
 DIRECT_SAMPLES: Final = 8192
 TILT_DB_PER_STEP: Final = 1.0
 """What one step of a zone's brightness is in dB an octave, up to three octaves from 1 kHz (estimate)."""
@@ -63,6 +68,38 @@ def _direct(pattern: str, distance_m: float, turned_deg: float, bright: float, r
     near = a + (1 - a) * np.cos(np.radians(turned_deg)) * (1 + 1 / (1j * k * distance_m))
     octaves = np.clip(np.log2(hertz / 1000), -3, 3)
     return _minimum_phase(np.abs(near) * 10 ** (TILT_DB_PER_STEP * bright * octaves / 20))
+
+
+def close_up(
+    pattern: str, distance_m: float, *, off_axis_deg: float, extent_m: float, low_cut_hz: float, rate_hz: int
+) -> np.ndarray:
+    """Return an impulse response of what closeness and a low-cut do; 1 far off, whatever the angle.
+
+    Args:
+        extent_m: half the width of what sounds: its wave is as curved as that of a point farther off.
+        low_cut_hz: of a low-cut of 12 dB an octave; 0 for none.
+    """
+    hertz = np.maximum(np.fft.rfftfreq(DIRECT_SAMPLES, 1 / rate_hz), LOWEST_HZ)
+    a, k = PATTERNS[pattern], 2 * np.pi * hertz / SPEED_OF_SOUND_M_S
+    towards = (1 - a) * np.cos(np.radians(off_axis_deg))
+    near = np.abs(a + towards * (1 + 1 / (1j * k * np.hypot(distance_m, extent_m))))
+    cut = 1 / np.sqrt(1 + (low_cut_hz / hertz) ** 4)
+    return _minimum_phase(near / max(abs(a + towards), DEEPEST_NULL) * cut)
+
+
+def with_octaves(
+    performance: np.ndarray, octaves_db: tuple[float, ...], tilt_db_per_octave: float, rate_hz: int
+) -> np.ndarray:
+    """Return a performance filtered until its octaves lie as told, tilted about 1 kHz as this performer is."""
+    centres = np.array(OCTAVES_HZ, dtype=float)
+    spectrum, hertz = np.fft.rfft(performance), np.fft.rfftfreq(len(performance), 1 / rate_hz)
+    power = np.square(np.abs(spectrum))
+    bands = [(hertz >= one / 2**0.5) & (hertz < one * 2**0.5) for one in centres]
+    has_db = 10 * np.log10([max(float(power[band].sum()), 1e-20) for band in bands])
+    wanted_db = np.array(octaves_db) + tilt_db_per_octave * np.log2(centres / 1000)
+    change_db = np.clip(wanted_db - wanted_db.max() - (has_db - has_db.max()), -MOST_COLOUR_DB, MOST_COLOUR_DB)
+    along = np.interp(np.log2(np.maximum(hertz, LOWEST_HZ)), np.log2(centres), change_db)
+    return np.fft.irfft(spectrum * 10 ** (along / 20), len(performance))
 
 
 def _minimum_phase(magnitude: np.ndarray) -> np.ndarray:

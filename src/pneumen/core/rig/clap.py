@@ -8,8 +8,8 @@ from typing import Final
 import numpy as np
 from scipy.signal import butter, sosfiltfilt
 
-from pneumen.core.levels import db_to_ratio
-from pneumen.core.room import BANDS_HZ, SPEED_OF_SOUND_M_S, Box, Point, images_up_to, reverberation_times_eyring_s
+from pneumen.core.levels import SPEED_OF_SOUND_M_S, db_to_ratio
+from pneumen.core.room import BANDS_HZ, Box, Point, images_up_to, reverberation_times_eyring_s
 
 IMAGE_ORDER: Final = 18
 BEFORE_S: Final = 0.6

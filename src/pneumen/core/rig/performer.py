@@ -41,12 +41,15 @@ class Performer:
     ring_s: float
 
 
-def perform(source: str, duration_s: float, rate_hz: int, tilt_db_per_octave: float, seed: int) -> np.ndarray:
+def perform(
+    source: str, duration_s: float, rate_hz: int, tilt_db_per_octave: float, seed: int, *, puffs: bool = True
+) -> np.ndarray:
     """Return a performance as a waveform of no particular level: verse, chorus and a quiet last line, repeated.
 
     Args:
         source: a key of PERFORMERS.
         tilt_db_per_octave: how much brighter than usual this performer is, about 1 kHz.
+        puffs: whether the air of a P is there too, which is wind and no sound.
     """
     rng = np.random.default_rng([seed, 11])
     performer = PERFORMERS[source]
@@ -58,7 +61,7 @@ def perform(source: str, duration_s: float, rate_hz: int, tilt_db_per_octave: fl
         if note.onset == "s":
             hiss = _noise_burst(rng, rate_hz, 0.09, 5000, min(9000, 0.45 * rate_hz))
             _add(waveform, note, 0.5 * hiss, rate_hz, before_s=0.08)
-        elif note.onset == "p":
+        elif note.onset == "p" and puffs:
             _add(waveform, note, _puff(rate_hz), rate_hz, before_s=0.02)
         _add(waveform, note, performer.tone(note, rate_hz, tilt_db_per_octave, rng), rate_hz)
     return waveform

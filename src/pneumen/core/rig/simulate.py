@@ -10,6 +10,7 @@ from scipy.signal import fftconvolve
 
 from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
+from pneumen.core.rig.air import DEEPEST_NULL, close_up, with_octaves
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
@@ -18,8 +19,6 @@ from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, Xl
 
 ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
-DEEPEST_NULL: Final = 0.1
-"""What even a null lets through, over the whole band (common practice, no source)."""
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
 
@@ -37,18 +36,21 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     """Play and record a scene; the same scene gives the same samples.
 
     Args:
-        air: an impulse response of air_of; left out, the microphone hears the direct sound alone.
+        air: an impulse response of air_of; left out, the microphone hears the direct sound alone, with what closeness
+            and a low-cut do to it where the source tells its spectrum.
         headroom_dbfs: the gain is turned down, as far as it goes, until the peak lies there.
     """
     setup, truth, rate_hz = scene.chain, scene.truth, scene.sample_rate_hz
     rng = np.random.default_rng([scene.seed, 23])
-    performance = perform(scene.source, scene.duration_s, rate_hz, truth.tilt_db_per_octave, scene.seed)
     if isinstance(setup, PluggedSetup):
-        sound, caveats = _at_plug(performance, setup, truth, rate_hz)
-    else:
-        sound, caveats = _at_microphone(performance, setup, truth, rate_hz)
+        sound, caveats = _at_plug(_played(scene), setup, truth, rate_hz)
+    elif air is not None or setup.source.octaves_db is None:
+        sound, caveats = _at_microphone(_played(scene), setup, truth, rate_hz)
         if air is not None:
             sound = fftconvolve(sound, air)[: len(sound)]
+    else:
+        sound, caveats = _close_up(scene, setup, setup.source.octaves_db)
+    if not isinstance(setup, PluggedSetup):
         room_pa = spl_db_to_pascal(setup.room_noise_dba + truth.room_noise_db)
         room_pa /= directivity_factor(setup.microphone.pattern) ** 0.5
         sound = sound + weighted_noise(rng, len(sound), rate_hz, room_pa, ROOM_SLOPE_DB_PER_OCTAVE)
@@ -57,6 +59,31 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
         setup, turned_down_db = _turned_down(setup, sound, truth, headroom_dbfs)
     codes = _quantised(_recorded(rng, sound, setup, truth, rate_hz), scene.bit_depth, rng)
     return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats, turned_down_db=turned_down_db)
+
+
+def _played(scene: Scene, *, puffs: bool = True) -> np.ndarray:
+    tilt = scene.truth.tilt_db_per_octave
+    return perform(scene.source, scene.duration_s, scene.sample_rate_hz, tilt, scene.seed, puffs=puffs)
+
+
+def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) -> tuple[np.ndarray, tuple[str, ...]]:
+    """Bring a performance with the spectrum that is told to a microphone near it; a P is wind, not sound."""
+    rate_hz, voice = scene.sample_rate_hz, _played(scene, puffs=False)
+    puffs = _played(scene) - voice
+    coloured = with_octaves(voice, octaves_db, scene.truth.tilt_db_per_octave, rate_hz)
+    sound, caveats = _at_microphone(coloured, setup, scene.truth, rate_hz)
+    if caveats:  # some waveforms cannot have both this spectrum and this crest: the crest decides levels
+        sound, caveats = _at_microphone(voice, setup, scene.truth, rate_hz)
+    puffs *= np.sqrt(np.square(sound).mean() / np.square(voice).mean())
+    near = close_up(
+        setup.microphone.pattern,
+        setup.distance_m,
+        off_axis_deg=setup.off_axis_deg,
+        extent_m=setup.extent_m,
+        low_cut_hz=setup.low_cut_hz,
+        rate_hz=rate_hz,
+    )
+    return fftconvolve(sound, near)[: len(sound)] + puffs, caveats
 
 
 def _recorded(rng: np.random.Generator, sound: np.ndarray, setup: LineSetup, truth: Truth, rate_hz: int) -> np.ndarray:

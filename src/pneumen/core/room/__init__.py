@@ -69,7 +69,6 @@ from pneumen.core.room.paths import FirstEcho, first_echoes, room_sound
 from pneumen.core.room.read import RoomDocument, room_from_json
 from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of
 from pneumen.core.room.reverberation import (
-    SPEED_OF_SOUND_M_S,
     critical_distance_m,
     direct_to_reverberant_db,
     mid_rt60_of,
@@ -118,7 +117,6 @@ __all__ = [
     "PARTITIONS",
     "SIZES",
     "SPECTRA",
-    "SPEED_OF_SOUND_M_S",
     "TURNS",
     "USUAL_ORDER",
     "WALLS",

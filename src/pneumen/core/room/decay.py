@@ -12,8 +12,8 @@ import numpy as np
 from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import UnreadableFile, require_within
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.room.materials import BANDS_HZ
-from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
 
 LEAST_BT: Final = 4.0
 T20_DB: Final = (-5.0, -25.0)

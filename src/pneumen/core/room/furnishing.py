@@ -13,9 +13,9 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import Contradiction, Length, UnknownName, require_within
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.room.box import AXIS_OF, WALLS, Covering, Patch, Point, common_m2
 from pneumen.core.room.materials import FURNITURE, MATERIALS, Bands, Furniture, material_named
-from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
 
 TALL_M: Final = 1.2
 AT_WALL_M: Final = 0.25

@@ -13,8 +13,8 @@ import numpy as np
 
 from pneumen.core.errors import Contradiction, Length, require_within
 from pneumen.core.gear import PATTERNS
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.room.box import WALLS, Box, Point
-from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
 
 USUAL_ORDER: Final = 3
 HIGHEST_ORDER: Final = 40

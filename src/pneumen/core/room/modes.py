@@ -7,8 +7,8 @@ from itertools import pairwise, product
 from typing import Final
 
 from pneumen.core.errors import require_positive
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.room.box import Point
-from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
 
 KINDS: Final = ("axial", "tangential", "oblique")
 HIGHEST_HZ: Final = 200.0

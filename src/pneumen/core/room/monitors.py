@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.room.box import Point
-from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
 from pneumen.core.verdict import Verdict
 
 NOTCH_UP_TO_HZ: Final = 400.0

@@ -6,9 +6,9 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Patch
 from pneumen.core.room.images import USUAL_ORDER, images_up_to
-from pneumen.core.room.reverberation import SPEED_OF_SOUND_M_S
 from pneumen.core.room.sound import RoomSound, Standing, heard_shares, tail_of_box
 
 LEAST_LEFT: Final = 1e-12

@@ -13,7 +13,6 @@ from pneumen.core.room.materials import Bands, six_bands
 
 SABINE_S_PER_M: Final = 0.161
 """24 ln(10) / c at 343 m/s (Sabine; Kuttruff, Room Acoustics, from memory)."""
-SPEED_OF_SOUND_M_S: Final = 343.0
 MOST_SCALING: Final = (0.05, 20.0)
 SCALING_STEPS: Final = 24
 

@@ -13,9 +13,10 @@ import numpy as np
 
 from pneumen.core.errors import Contradiction, Length, require_within
 from pneumen.core.gear import PATTERNS, directivity_factor
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.room.box import Box, Point
 from pneumen.core.room.images import LEAST_DISTANCE_M, USUAL_ORDER, images_up_to
-from pneumen.core.room.reverberation import SABINE_S_PER_M, SPEED_OF_SOUND_M_S
+from pneumen.core.room.reverberation import SABINE_S_PER_M
 
 SPEECH_WEIGHTS: Final = np.array([0.0, 0.0, 0.189, 0.269, 0.300, 0.242])
 """500 Hz to 4 kHz by their importance for speech (ANSI S3.5-1997, octave method, scaled to 1; from memory)."""

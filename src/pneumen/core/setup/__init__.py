@@ -12,6 +12,7 @@ from pneumen.core.setup.chain import (
 )
 from pneumen.core.setup.read import setup_from_json, setup_from_object, setup_to_json, setup_to_object
 from pneumen.core.setup.setup import (
+    OCTAVES_HZ,
     DiBox,
     LineSetup,
     MikedSetup,
@@ -24,6 +25,7 @@ from pneumen.core.setup.setup import (
 
 __all__ = [
     "BOOSTED_OUTPUT_OHM",
+    "OCTAVES_HZ",
     "Chain",
     "DiBox",
     "InTheAir",

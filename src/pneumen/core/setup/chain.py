@@ -14,12 +14,17 @@ BOOSTED_OUTPUT_OHM: Final = 150.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InTheAir:
-    """What reaches a microphone: the source, how far off and beside its axis, and the noise of the room (diffuse)."""
+    """What reaches a microphone: the source, how far off and beside its axis, and the noise of the room (diffuse).
+
+    low_cut_hz is the low-cut it goes through (0: none), extent_m half the width of the source.
+    """
 
     source: SourceLevels
     room_noise_dba: float
     distance_m: float
     off_axis_deg: float = 0.0
+    low_cut_hz: float = 0.0
+    extent_m: float = 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +76,8 @@ class XlrChain:
             preamp=self.interface.preamp_at(gain_db),
             converter=self.interface.converter,
             off_axis_deg=air.off_axis_deg,
+            low_cut_hz=air.low_cut_hz,
+            extent_m=air.extent_m,
         )
 
 
@@ -108,6 +115,8 @@ class UsbChain:
             room_noise_dba=air.room_noise_dba,
             microphone=replace(self.microphone, gain_db=min(max(gain_db, low), high)),
             off_axis_deg=air.off_axis_deg,
+            low_cut_hz=air.low_cut_hz,
+            extent_m=air.extent_m,
         )
 
 

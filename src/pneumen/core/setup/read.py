@@ -29,8 +29,11 @@ class _Room:
 class _Distance:
     distance_m: float
     off_axis_deg: float = 0.0
+    low_cut_hz: float = 0.0
+    extent_m: float = 0.0
 
 
+BESIDE = ("off_axis_deg", "low_cut_hz", "extent_m")
 _PLUGGED_PIECES = {"plug": PlugLevels, "box": DiBox, "preamp": Preamp, "converter": Converter}
 _PIECES = {"source": SourceLevels, "room": _Room, "preamp": Preamp, "converter": Converter}
 
@@ -100,8 +103,7 @@ def setup_to_object(setup: LineSetup) -> dict[str, Any]:
         "room": {"noise_dba": setup.room_noise_dba},
         "microphone": asdict(setup.microphone),
     }
-    if setup.off_axis_deg:
-        value["off_axis_deg"] = setup.off_axis_deg
+    value |= {name: told for name in BESIDE if (told := getattr(setup, name))}
     if isinstance(setup, XlrSetup):
         value |= {"preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
     return value

@@ -6,6 +6,8 @@ from typing import Final
 from pneumen.core.errors import Contradiction, require_positive, require_within
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
 
+OCTAVES_HZ: Final = (63, 125, 250, 500, 1000, 2000, 4000, 8000)
+"""Octave bands a source's spectrum is told in (ISO 266)."""
 NEAREST_M: Final = 0.001
 FARTHEST_M: Final = 100.0
 """Nearer or farther nobody records, and a point source means nothing."""
@@ -13,14 +15,23 @@ FARTHEST_M: Final = 100.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SourceLevels:
-    """How loud a source is at a distance. peak_db_spl is the level of a sine with that peak; the others are RMS."""
+    """How loud a source is at a distance. peak_db_spl is the level of a sine with that peak; the others are RMS.
+
+    octaves_db is its relative spectrum there through an omni, by OCTAVES_HZ: with it closeness counts in its level.
+    """
 
     peak_db_spl: float
     typical_db_spl: float
     quiet_db_spl: float
     at_m: float
+    octaves_db: tuple[float, ...] | None = None
 
     def __post_init__(self) -> None:
+        if self.octaves_db is not None:
+            if len(self.octaves_db) != len(OCTAVES_HZ):
+                raise Contradiction("octaves_db", f"must hold {len(OCTAVES_HZ)} levels, 63 Hz to 8 kHz")
+            for level_db in self.octaves_db:
+                require_within("octaves_db", level_db, -200, 200)
         require_positive("at_m", self.at_m, 100)
         for name in ("peak_db_spl", "typical_db_spl", "quiet_db_spl"):
             require_within(name, getattr(self, name), -50, 200)
@@ -107,7 +118,8 @@ class PluggedSetup:
 class XlrSetup:
     """All that decides the levels of a part behind a microphone, a preamp and a converter.
 
-    off_axis_deg is how far the source lies off the microphone's axis.
+    off_axis_deg is how far the source lies off the microphone's axis, low_cut_hz where a low-cut begins (0: off),
+    extent_m half the width of what sounds.
     """
 
     source: SourceLevels
@@ -117,6 +129,8 @@ class XlrSetup:
     preamp: Preamp
     converter: Converter
     off_axis_deg: float = 0.0
+    low_cut_hz: float = 0.0
+    extent_m: float = 0.0
 
     def __post_init__(self) -> None:
         _require_in_the_air(self)
@@ -135,6 +149,8 @@ class UsbSetup:
     room_noise_dba: float
     microphone: UsbMicrophone
     off_axis_deg: float = 0.0
+    low_cut_hz: float = 0.0
+    extent_m: float = 0.0
 
     def __post_init__(self) -> None:
         _require_in_the_air(self)
@@ -152,4 +168,6 @@ LineSetup = XlrSetup | UsbSetup | PluggedSetup
 def _require_in_the_air(setup: MikedSetup) -> None:
     require_within("distance_m", setup.distance_m, NEAREST_M, FARTHEST_M)
     require_within("off_axis_deg", setup.off_axis_deg, 0, 180)
+    require_within("low_cut_hz", setup.low_cut_hz, 0, 400)
+    require_within("extent_m", setup.extent_m, 0, 10)
     require_within("noise_dba", setup.room_noise_dba, -20, 140)

@@ -1,7 +1,7 @@
 """What a recorded file holds, and what it teaches about performer, room and chain."""
 
 from pneumen.core.take.correct import Correction, correction_from
-from pneumen.core.take.findings import Finding
+from pneumen.core.take.findings import KINDS, Finding, NotChecked
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.phrases import (
@@ -15,6 +15,7 @@ from pneumen.core.take.phrases import (
 from pneumen.core.take.recording import Recording, open_recording
 
 __all__ = [
+    "KINDS",
     "MOST_SPOTS",
     "Correction",
     "Finding",
@@ -22,6 +23,7 @@ __all__ = [
     "Level",
     "Measurement",
     "Noise",
+    "NotChecked",
     "Outline",
     "PhraseMeasure",
     "Recording",

@@ -37,6 +37,13 @@ SQUARE_SHARE: Final = 0.5
 natural crests by chance, a ceiling all that meet it."""
 POOLED_BLOCKS: Final = 6
 """Short tops are counted over so many blocks: a drum meets its ceiling once a stroke."""
+STEEPEST_COUPLING_HZ: Final = 45.0
+"""What tilts a level top fastest: a second-order coupling at 20 Hz falls by about sqrt(2) 20 Hz (physics)."""
+LEAST_STRAIGHT: Final = 5
+LONG_STRAIGHT: Final = 20
+SHOULDERS_OVER_LEAN: Final = 3.0
+STRAIGHT_SHARE: Final = 0.4
+"""A single straight top is proof from LONG_STRAIGHT samples on, shorter ones where so many crests are straight."""
 FULL_SCALE: Final = 0.985
 ROUNDING_STEPS: Final = 12
 SAG_OVER_STEP: Final = 4
@@ -55,8 +62,8 @@ class FlatTops:
 class ClippingWatch:
     """Collects the flat tops of one channel: call it with each block in turn, then read found."""
 
-    def __init__(self, least_step: float) -> None:
-        self._least_step = least_step
+    def __init__(self, least_step: float, rate_hz: int) -> None:
+        self._least_step, self._most_tilt = least_step, 2 * np.pi * STEEPEST_COUPLING_HZ / rate_hz
         self._tail = np.empty(0)
         self._position = 0
         self._tops: set[tuple[int, int]] = set()
@@ -77,6 +84,8 @@ class ClippingWatch:
             place = np.flatnonzero(centred >= BASE * extreme)
             tops = flat_tops(centred, place, extreme, self._least_step, sign * offset)
             self._note(tops.first + start, tops.last + start, start + fresh)
+            tilted = tilted_tops(centred, place, extreme, self._least_step, self._most_tilt)
+            self._note(tilted.first + start, tilted.last + start, start + fresh)
             crests = crests_of(centred, place, extreme, self._least_step)
             pool.append(crests.moved(start))
             if (crests.squareness >= SQUARE).any():
@@ -123,6 +132,48 @@ def flat_tops(
         return identical
     exact = _clipped_runs(samples, near[change <= steps[1]], max(guard, SAG_OVER_STEP * EXACT_STEP * highest))
     return _chosen(exact, (_lengths(exact) >= LONG_TOP) & (not coarse))
+
+
+def tilted_tops(
+    samples: np.ndarray, place: np.ndarray, highest: float, least_step: float, most_tilt: float
+) -> FlatTops:
+    """Return the positive crests that were cut off level and then tilted by AC coupling: straight, however they lean.
+
+    A smooth crest bends all the way; a top that was level stays straight behind a first-order coupling, and its
+    shoulders are far steeper than it leans.
+
+    Args:
+        most_tilt: how far a coupling lets a level top fall in one sample, as a share of its height.
+    """
+    inner = place[(place >= 1) & (place < len(samples) - 1)]
+    inner = inner[samples[inner] >= LOWEST_CREST * highest]
+    lean = samples[inner + 1] - samples[inner]
+    bend = np.abs(lean - (samples[inner] - samples[inner - 1]))
+    step = max(EXACT_STEP * highest, 2.01 * least_step)
+    inner = inner[(bend <= step) & (np.abs(lean) <= most_tilt * highest)]
+    if inner.size < LEAST_STRAIGHT - 2 or least_step > EXACT_STEP * highest:
+        return _NO_TOPS
+    breaks = np.flatnonzero(np.diff(inner) > 1)
+    first, last = inner[np.append(0, breaks + 1)] - 1, inner[np.append(breaks, inner.size - 1)] + 1
+    whole = (last - first + 1 >= LEAST_STRAIGHT) & (first >= 2) & (last < len(samples) - 2)
+    first, last = first[whole], last[whole]
+    if not first.size:
+        return _NO_TOPS
+    lengths = last - first + 1
+    slope = (samples[last] - samples[first]) / (last - first)
+    along = np.arange(lengths.sum()) - np.repeat(np.cumsum(lengths) - lengths, lengths)
+    line = np.repeat(samples[first], lengths) + along * np.repeat(slope, lengths)
+    off = np.abs(samples[np.repeat(first, lengths) + along] - line)
+    bent = np.maximum.reduceat(off, np.cumsum(lengths) - lengths)
+    rise = np.minimum(samples[first - 1] - samples[first - 2] - slope, samples[last + 1] - samples[last + 2] + slope)
+    sag_of_smooth = rise * lengths / 4
+    cut = (bent <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > SAG_OVER_STEP * step)
+    cut &= rise >= SHOULDERS_OVER_LEAN * np.abs(slope)
+    # By chance a few crests of noise lie straight; a ceiling cuts most of those that come near it.
+    high = place[samples[place] >= LOWEST_CREST * highest]
+    crests = 1 + np.count_nonzero(np.diff(high) > 1)
+    proof = (lengths >= LONG_STRAIGHT) | (np.count_nonzero(cut) >= max(LEAST_TOPS, STRAIGHT_SHARE * crests))
+    return _chosen(FlatTops(first=first, last=last, value=samples[first]), cut & proof)
 
 
 def square_tops(pool: tuple[Crests, ...]) -> tuple[np.ndarray, np.ndarray]:

@@ -1,11 +1,35 @@
 """What is wrong with a take, sorted by whether it can be mended, with the rule for each."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Final
 
 from pneumen.core.verdict import Verdict
 
+KINDS: Final = (
+    "clipping",
+    "dropout",
+    "plosive",
+    "thump",
+    "echo",
+    "lossy",
+    "level-riding",
+    "bleed",
+    "silent",
+    "too-hot",
+    "too-quiet",
+    "noise",
+    "hum",
+    "sibilance",
+    "click",
+    "dc",
+    "wrong-channels",
+)
+"""Every fault a file is to be looked through for."""
+LOOKED_FOR: Final = ("clipping", "silent", "too-hot", "too-quiet", "noise", "dc", "wrong-channels")
+"""Those that are looked for here."""
 SILENT_BELOW_DBFS: Final = -90.0
+LEAST_TOUCHES: Final = 2
 CLIP_GAP_S: Final = 0.25
 """Flat tops closer together than this are told as one place."""
 
@@ -23,8 +47,54 @@ class Finding:
     cause: str = ""
 
 
-def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int) -> list[Finding]:
-    """Gather flat tops (first and last sample, in order of time) into places."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NotChecked:
+    """A fault that was not looked for; why is not-built, no-pause, no-backing or silent."""
+
+    kind: str
+    why: str
+
+
+def checks_of(*, silent: bool, has_pause: bool) -> tuple[tuple[str, ...], tuple[NotChecked, ...]]:
+    """Return which faults were looked for in a file, and which were not and why: together all KINDS."""
+    why = dict.fromkeys((kind for kind in KINDS if kind not in LOOKED_FOR), "not-built")
+    why["bleed"] = "no-backing"
+    if not has_pause:
+        why["noise"] = "no-pause"
+    if silent:
+        why |= dict.fromkeys((kind for kind in KINDS if kind != "silent"), "silent")
+    checked = tuple(kind for kind in KINDS if kind not in why)
+    return checked, tuple(NotChecked(kind=kind, why=why[kind]) for kind in KINDS if kind in why)
+
+
+def likely_clipping(touched: list[int], sample_rate_hz: int, *, found: bool) -> list[Finding]:
+    """Return what single samples at full scale tell: clipping is likely from the second on.
+
+    Args:
+        touched: those samples, in order of time; one alone is what a file turned up to full scale has.
+        found: whether flat tops prove it already.
+    """
+    if found or len(touched) < LEAST_TOUCHES:
+        return []
+    return [
+        Finding(
+            kind="clipping",
+            start_s=touched[0] / sample_rate_hz,
+            end_s=(touched[-1] + 1) / sample_rate_hz,
+            value=1 + int(any(later - one == 1 for one, later in pairwise(touched))),
+            unit="samples",
+            verdict=Verdict.WATCH,
+            cause="likely-clipping",
+        )
+    ]
+
+
+def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int, *, meant: bool = False) -> list[Finding]:
+    """Gather flat tops (first and last sample, in order of time) into places.
+
+    Args:
+        meant: the source may be driven on purpose, as an amplifier is: what is flat may be its own.
+    """
     places: list[list[tuple[int, int]]] = []
     for top in tops:
         if places and top[0] - places[-1][-1][1] <= CLIP_GAP_S * sample_rate_hz:
@@ -38,7 +108,8 @@ def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int) -> list[
             end_s=(place[-1][1] + 1) / sample_rate_hz,
             value=max(last - first + 1 for first, last in place),
             unit="samples",
-            verdict=Verdict.BAKED_IN,
+            verdict=Verdict.WATCH if meant else Verdict.BAKED_IN,
+            cause="driven" if meant else "",
         )
         for place in places
     ]
@@ -52,8 +123,9 @@ def whole_file_findings(
     dc_offset: float,
     channels_say: str,
     clipped: bool,
+    channels_cause: str = "",
 ) -> list[Finding]:
-    """Judge what holds for the file as a whole."""
+    """Judge what holds for the file as a whole; channels_cause says more of channels that are no pair."""
 
     def whole(kind: str, value: float | None, unit: str, verdict: Verdict, cause: str = "") -> Finding:
         return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, cause=cause)
@@ -63,7 +135,7 @@ def whole_file_findings(
         return [whole("silent", peak, "dBFS", Verdict.BAKED_IN)]
     found = []
     if peak > -1 and not clipped:
-        found.append(whole("too-hot", peak, "dBFS", Verdict.WATCH))
+        found.append(whole("too-hot", peak, "dBFS", Verdict.WATCH, "over-full-scale" if peak > 0 else ""))
     if peak < -24:
         found.append(whole("too-quiet", peak, "dBFS", Verdict.MENDABLE if peak < -30 else Verdict.WATCH))
     if clean_range_db is not None and clean_range_db < 40:
@@ -72,5 +144,5 @@ def whole_file_findings(
     if abs(dc_offset) > 0.005:
         found.append(whole("dc", dc_offset, "fraction of full scale", Verdict.MENDABLE))
     if channels_say in ("dual-mono", "one-sided"):
-        found.append(whole("wrong-channels", 1, "channels", Verdict.MENDABLE, channels_say))
+        found.append(whole("wrong-channels", 1, "channels", Verdict.MENDABLE, channels_cause or channels_say))
     return found

@@ -12,12 +12,16 @@ from pneumen.core.take.clipping import ClippingWatch
 from pneumen.core.take.findings import (
     SILENT_BELOW_DBFS,
     Finding,
+    NotChecked,
+    checks_of,
     clipping_findings,
+    likely_clipping,
     whole_file_findings,
 )
 from pneumen.core.take.floor import FloorMeter, find_pauses
 from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, loudest_3s_lufs, sum_channels
 from pneumen.core.take.outline import Outline
+from pneumen.core.take.pair import NOISE_UNDER_DB, Pair, is_steady, pair_of
 from pneumen.core.take.recording import Recording
 from pneumen.core.take.true_peak import TruePeak
 from pneumen.core.verdict import Verdict, worst_of
@@ -27,8 +31,8 @@ FRAMES_PER_BLOCK: Final = 11
 """With the filter's 100 ms of context a length of small prime factors, and short enough for the cache."""
 LONGEST_PIECE_FRAMES: Final = 50
 ACTIVE_WITHIN_DB: Final = 25.0
-SAME_CHANNEL_DB: Final = -80.0
-"""Channels that differ by less, relative to the louder, are equal: lossy files round a little."""
+MOST_TOUCHES: Final = 1000
+"""So many samples at full scale are kept in mind; more say no more."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,7 +69,7 @@ class Noise:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Measurement:
-    """All that measure finds in one file."""
+    """All that measure finds in one file; verdict claims no more than was checked."""
 
     file: str
     format: Format
@@ -75,6 +79,8 @@ class Measurement:
     channels_say: str
     findings: tuple[Finding, ...]
     verdict: Verdict
+    checked: tuple[str, ...] = ()
+    not_checked: tuple[NotChecked, ...] = ()
 
 
 def measure(
@@ -82,6 +88,7 @@ def measure(
     *,
     outline: Outline | None = None,
     progress: Callable[[float], None] | None = None,
+    driven: bool = False,
 ) -> Measurement:
     """Measure a recording in one pass and a second look at its pauses.
 
@@ -91,6 +98,7 @@ def measure(
         recording: an open recording of 1 to 8 channels.
         outline: where given, collects the first channel's outline for drawing.
         progress: called with the share done, 0 to 1.
+        driven: whether the source may be distorted on purpose, as an amplifier is.
 
     Returns:
         Measurement. Peaks and DC are the largest of any channel, loudness is the standard's sum, the rest is
@@ -111,7 +119,7 @@ def measure(
             progress(min(0.95, 0.95 * tally.samples / promised))
     if not tally.samples:
         raise UnreadableFile("the file holds no samples", "record or export it anew")
-    return tally.result(recording)
+    return tally.result(recording, driven=driven)
 
 
 def _frame_edges(recording: Recording) -> Iterator[int]:
@@ -132,15 +140,17 @@ class _Tally:
         rate, channels = recording.sample_rate_hz, recording.channels
         self.rate_hz, self.channels, self.samples = rate, channels, 0
         self.peak = np.zeros(channels)
-        self.difference = 0.0
+        self._product = 0.0
         self._weigh = [KWeighting(rate) for _ in range(channels)]
         self._true_peaks = [TruePeak() for _ in range(channels)]
-        self._watches = [ClippingWatch(recording.least_step) for _ in range(channels)]
+        self._watches = [ClippingWatch(recording.least_step, rate) for _ in range(channels)]
         self._sums: list[np.ndarray] = []
         self._squares: list[np.ndarray] = []
         self._weighted: list[np.ndarray] = []
         self._silent: list[np.ndarray] = []
         self._counts: list[np.ndarray] = []
+        self._full_scale = 1.0 - 1.5 * recording.least_step
+        self._touched: list[int] = []
 
     def take_in(self, block: np.ndarray) -> None:
         starts = self._frame_starts(block.shape[1])
@@ -156,10 +166,12 @@ class _Tally:
             lowest, highest = float(low[channel].min()), float(high[channel].max())
             peak = max(-lowest, highest)
             self.peak[channel] = max(self.peak[channel], peak)
+            if self._full_scale <= peak <= 1.0 and len(self._touched) < MOST_TOUCHES:
+                self._touched += (self.samples + np.flatnonzero(np.abs(samples) >= self._full_scale)).tolist()
             self._true_peaks[channel](samples, peak)
             self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size)
         if self.channels == 2:
-            self.difference += float(np.square(block[0] - block[1]).sum())
+            self._product += float(np.dot(block[0], block[1]))
         self.samples += block.shape[1]
 
     def _frame_starts(self, length: int) -> np.ndarray:
@@ -169,7 +181,7 @@ class _Tally:
         starts = np.round(numbers * self.rate_hz / FRAMES_PER_S).astype(int) - self.samples
         return starts[starts < length]
 
-    def result(self, recording: Recording) -> Measurement:
+    def result(self, recording: Recording, *, driven: bool) -> Measurement:
         sums, squares = np.hstack(self._sums), np.hstack(self._squares)
         counts = np.concatenate(self._counts)
         mean = sums.sum(axis=1) / self.samples
@@ -185,7 +197,8 @@ class _Tally:
         level = self._level(rms[loudest], active_rms, sum_channels(weighted))
         noise = self._noise(recording, loudest, weighted[loudest], np.hstack(self._silent)[loudest][whole], level)
         dc_offset = float(mean[np.abs(mean).argmax()])
-        return self._assemble(recording, level, noise, dc_offset, self._channels_say(rms))
+        pair = self._pair(mean, rms, power / counts, active_rms) if self.channels == 2 else Pair()
+        return self._assemble(recording, level, noise, dc_offset, pair, driven=driven)
 
     def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray) -> Level:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)
@@ -215,21 +228,31 @@ class _Tally:
         clean_range_db = None if floor_a is None or active is None else active - floor_a
         return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db)
 
-    def _channels_say(self, rms: np.ndarray) -> str:
-        if self.channels != 2:
-            return "mono" if self.channels == 1 else "multi"
+    def _pair(self, mean: np.ndarray, rms: np.ndarray, frame_power: np.ndarray, active_rms: float) -> Pair:
+        """Say what two channels are to each other.
+
+        Args:
+            frame_power: of each channel in each frame, the channel's own mean left out.
+        """
         empty = self.peak < 10 ** (SILENT_BELOW_DBFS / 20)
         if empty.any() and not empty.all():
-            return "one-sided"
-        apart = math.sqrt(self.difference / self.samples)
-        return "dual-mono" if apart <= rms.max() * 10 ** (SAME_CHANNEL_DB / 20) else "stereo"
+            return Pair(say="one-sided")
+        quiet = int(rms.argmin())
+        under_db = 20 * math.log10(active_rms / rms[quiet]) if rms[quiet] > 0 else math.inf
+        if under_db > NOISE_UNDER_DB and is_steady(frame_power[quiet]):
+            return Pair(say="one-sided", cause="noise-sided")
+        powers = np.square(rms) * self.samples
+        product = self._product - self.samples * float(mean[0] * mean[1])
+        return pair_of(float(powers[0]), float(powers[1]), product)
 
     def _assemble(
-        self, recording: Recording, level: Level, noise: Noise, dc_offset: float, channels_say: str
+        self, recording: Recording, level: Level, noise: Noise, dc_offset: float, pair: Pair, *, driven: bool
     ) -> Measurement:
         duration_s = self.samples / self.rate_hz
         tops = sorted({top for watch in self._watches for top in watch.found})
-        clipping = clipping_findings(tops, self.rate_hz)
+        clipping = clipping_findings(tops, self.rate_hz, meant=driven)
+        clipping += likely_clipping(sorted(self._touched), self.rate_hz, found=bool(clipping))
+        channels_say = pair.say if self.channels == 2 else "mono" if self.channels == 1 else "multi"
         findings = clipping + whole_file_findings(
             duration_s=duration_s,
             sample_peak_dbfs=level.sample_peak_dbfs,
@@ -237,7 +260,10 @@ class _Tally:
             dc_offset=dc_offset,
             channels_say=channels_say,
             clipped=bool(clipping),
+            channels_cause=pair.cause,
         )
+        silent = any(finding.kind == "silent" for finding in findings)
+        checked, not_checked = checks_of(silent=silent, has_pause=noise.floor_dbfs_a is not None)
         return Measurement(
             file=recording.name,
             format=Format(
@@ -254,6 +280,8 @@ class _Tally:
             channels_say=channels_say,
             findings=tuple(findings),
             verdict=worst_of(finding.verdict for finding in findings),
+            checked=checked,
+            not_checked=not_checked,
         )
 
 

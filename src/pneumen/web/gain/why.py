@@ -13,6 +13,8 @@ from pneumen.wording.lengths import near
 STEP_WORDS: Final = {
     "distance": "distance",
     "off-axis": "turned off the source",
+    "proximity": "proximity effect on the whole spectrum",
+    "low-cut": "low-cut",
     "sensitivity": "sensitivity of the microphone",
     "microphone-pad": "pad of the microphone",
     "preamp-pad": "pad of the preamp",

@@ -4,7 +4,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, distance_range, outcome
+from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, closer_db, distance_range, outcome
+from pneumen.core.line import low_cut_db
 from pneumen.core.part import rise_of
 from pneumen.core.place import (
     DISTANCE_SCHOOLS,
@@ -20,8 +21,6 @@ from pneumen.core.place import (
     curved_m,
     felt_most,
     judge_place,
-    level_along,
-    low_cut_db,
     response_at,
     step_back_for,
 )
@@ -123,7 +122,7 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
     )
     voice = source.group == "voice"
     near_m, far_m = distance_range(setup)
-    level_db = level_along(ladder, placement.distance_m)
+    level_db = np.array([closer_db(setup, float(one)) for one in ladder.distance_m])
     return PlaceScreen(
         figures=figures_of(part.pk, advice.before) if placing is None else None,
         verdict=advice.before.place_verdict,

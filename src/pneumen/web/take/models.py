@@ -77,4 +77,6 @@ class Lesson(Owned):
 
     @property
     def source_levels(self) -> SourceLevels | PlugLevels:
-        return (PlugLevels if self.part.is_plugged else SourceLevels)(**self.levels)
+        if self.part.is_plugged:
+            return PlugLevels(**self.levels)
+        return SourceLevels(**self.levels | {"octaves_db": self.part.source_facts.octave_spectrum_db})

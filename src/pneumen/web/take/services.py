@@ -124,7 +124,7 @@ def measure_take(take: Take, tell: Tell) -> None:
         UnreadableFile: where it cannot be measured.
     """
     audio = take.audio or _play(take)
-    measurement, outline = _measure(audio, tell)
+    measurement, outline = _measure(audio, tell, driven=take.part.source_facts.may_be_driven)
     setup, _ = setup_from_object(take.snapshot["setup"])
     correction = correction_from(
         measurement,
@@ -184,10 +184,10 @@ def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
     }
 
 
-def _measure(audio: AudioFile, tell: Tell) -> tuple[Measurement, Outline]:
+def _measure(audio: AudioFile, tell: Tell, *, driven: bool) -> tuple[Measurement, Outline]:
     with open_recording(audio.path) as recording:
         outline = Outline(recording.sample_rate_hz)
-        return measure(recording, outline=outline, progress=tell), outline
+        return measure(recording, outline=outline, progress=tell, driven=driven), outline
 
 
 @transaction.atomic

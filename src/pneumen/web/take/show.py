@@ -16,7 +16,7 @@ from pneumen.web.take.picture import Strip, clock, draw_strip
 from pneumen.web.take.services import may_teach
 from pneumen.wording.figures import figure, off_window, with_band
 from pneumen.wording.lengths import near
-from pneumen.wording.takes import advice_on_take
+from pneumen.wording.takes import advice_on_take, checked_told
 
 WIDE, NARROW = 766, 342
 
@@ -60,6 +60,7 @@ class TakeScreen:
     compared: tuple[Compared, ...]
     facts: tuple[tuple[str, str], ...]
     findings: tuple[Said, ...]
+    checked: str
     lessons: tuple[str, ...]
     caveats: tuple[str, ...]
     todo: Todo | None
@@ -84,6 +85,7 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
         compared=_compared(measurement, snapshot["prediction"]),
         facts=_facts(measurement, snapshot),
         findings=tuple(_said(finding) for finding in measurement.findings),
+        checked=checked_told(measurement),
         lessons=_lessons(part, take, correction),
         caveats=_caveats(correction),
         todo=todo,
