@@ -20,6 +20,8 @@ class Truth:
 
 
 MOST_SEED: Final = 2**63 - 1
+TAKE_TO_TAKE_DB: Final = 1.0
+"""Standard deviation of the same phrase from take to take: people vary by 1 to 2 dB (physics, estimate)."""
 AS_TOLD: Final = Truth(loudness_db=0, tilt_db_per_octave=0, sensitivity_db=0, gain_db=0, room_noise_db=0)
 """A world exactly as believed."""
 
@@ -42,7 +44,7 @@ def draw_truth(world_seed: int, take_seed: int, *, loudness_band_db: float = 5.0
     world, take = np.random.default_rng(world_seed), np.random.default_rng([world_seed, take_seed])
     performer, tilt, sensitivity, gain, knob, room = world.standard_normal(6)
     return Truth(
-        loudness_db=float(np.clip(performer, -1.8, 1.8) * loudness_band_db / 2 + take.normal(0, 0.5)),
+        loudness_db=float(np.clip(performer, -1.8, 1.8) * loudness_band_db / 2 + take.normal(0, TAKE_TO_TAKE_DB)),
         tilt_db_per_octave=float(0.5 * tilt + take.normal(0, 0.1)),
         sensitivity_db=float(np.clip(sensitivity, -2, 2)),
         gain_db=float(0.4 * np.clip(gain, -2, 2) + np.clip(knob, -1.8, 1.8) * knob_band_db / 2),

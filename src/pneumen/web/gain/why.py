@@ -116,7 +116,7 @@ def _why_band(outcome: Outcome) -> Why:
         f"Together ±{outcome.signal_band_db:.1f} dB for the signal, ±{outcome.noise_band_db:.1f} dB for the noise."
     )
     if not performance.from_take:
-        lines.append("A test take narrows this to about ±1.5 dB.")
+        lines.append("A test take narrows this to about ±3 dB.")
     return Why(title="Why there is a band", lines=tuple(lines), source="root sum of squares, JCGM 100:2008")
 
 
