@@ -52,7 +52,7 @@ def count(seeds: range) -> tuple[Counter, float]:
         pressed = press_through(client, parts[0])
         worst_db = max([worst_db, *(max(errors) for _, *errors in pressed)])
         screen = gain_screen(fresh(parts[0]))
-        clear, told = screen.verdict.verdict == "clear", "Nothing within reach mends it" in screen.sentence
+        clear, told = screen.verdict.verdict == "clear", "Neither distance nor gain mends it" in screen.sentence
         counts[f"first parts that took {len(pressed)} presses"] += 1
         counts["that did not end"] += len(pressed) > PRESSES
         counts["that ended clear"] += clear

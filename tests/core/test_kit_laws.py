@@ -1,11 +1,15 @@
 """Laws any planner must keep, whatever the catalogue: money, order, scale, what is added, left out, owned."""
 
+import math
 import unittest
 from dataclasses import replace
 
 import numpy as np
 
+from pneumen.core.gear import MICROPHONE_FAMILIES, microphone_from_sheet
 from pneumen.core.kit import Needs, OwnedGear, RoomNeed, built_in_catalogue, owned_gear, part_need, plan_kits
+from pneumen.core.levels import a_weighting_of_white_noise_db
+from pneumen.core.room import MATERIALS
 from tests.gear import random_catalogue
 
 ROOM = RoomNeed(noise_dba=24, rt60_s=0.5, volume_m3=30)
@@ -124,3 +128,31 @@ class Owning(unittest.TestCase):
         cheapest = [plan(self.CATALOGUE, asked, owned_gear(owned, self.CATALOGUE))[-1].total for owned in steps]
         self.assertEqual(cheapest, sorted(cheapest, reverse=True))
         self.assertLess(cheapest[-1], cheapest[0])
+
+
+class DataSheets(unittest.TestCase):
+    """No microphone is quieter than the heat of its own coil or ribbon (Johnson and Nyquist; physics: 300 ohm and
+    1.8 mV/Pa read 16.7 dBA): a data sheet below it is wrong."""
+
+    def thermal_dba(self, impedance_ohm, sensitivity_mv_per_pa):
+        volt = math.sqrt(4 * 1.380649e-23 * 293 * impedance_ohm * 20_000)
+        a_weighted_dbv = 20 * math.log10(volt) + a_weighting_of_white_noise_db()
+        return a_weighted_dbv - 20 * math.log10(sensitivity_mv_per_pa / 1000) + 94
+
+    def test_the_worked_example(self):
+        self.assertAlmostEqual(self.thermal_dba(300, 1.8), 16.7, 1)
+
+    def test_no_sheet_of_the_catalogue_nor_of_a_family_lies_below(self):
+        sheets = [(item.id, item.family, item.sheet) for item in built_in_catalogue() if item.kind == "microphone"]
+        sheets += [(family, family, {}) for family in MICROPHONE_FAMILIES]
+        for name, family, sheet in sheets:
+            microphone = microphone_from_sheet(family, sheet)[0]
+            if MICROPHONE_FAMILIES[family].plug == "xlr":
+                heat = self.thermal_dba(microphone.impedance_ohm, microphone.sensitivity_mv_per_pa)
+                self.assertGreaterEqual(microphone.self_noise_dba, heat, name)
+
+    def test_a_duvet_of_the_catalogue_is_the_duvet_of_the_room(self):
+        for item in built_in_catalogue():
+            if item.id.startswith("eider-duvet"):
+                for area_m2, share in zip(item.absorption_m2, MATERIALS["duvet"].absorption, strict=True):
+                    self.assertAlmostEqual(area_m2 / item.area_m2, share, 2)
