@@ -70,6 +70,11 @@ class TiltedTops(unittest.TestCase):
             self.assertEqual([one.kind for one in found], expected)
             self.assertTrue(all(one.verdict == "watch" for one in found))
 
+    def test_two_channels_turned_up_to_full_scale_are_none(self):
+        one = phrases(-20)
+        one[RATE + 9_000] = 1.0
+        self.assertNotIn("clipping", kinds(measured(np.column_stack([one, one]))))
+
 
 class Pairs(unittest.TestCase):
     def say(self, first, second):

@@ -94,7 +94,7 @@ def closer_db(setup: PartSetup, distance_m: float) -> float:
 
 def _closeness_db(setup: PartSetup, distance_m: float) -> float:
     levels = setup.performance.levels
-    if not isinstance(levels, SourceLevels) or levels.octaves_db is None:
+    if not isinstance(levels, SourceLevels):
         return 0.0
     turned_deg, extent_m = abs(setup.placement.turned_deg), setup.source.extent_m
     return closeness_db(levels.octaves_db, setup.pattern, distance_m, off_axis_deg=turned_deg, extent_m=extent_m)

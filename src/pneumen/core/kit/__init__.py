@@ -32,7 +32,7 @@ from pneumen.core.kit.formats import (
 from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
 from pneumen.core.kit.item import DEAREST, ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
-from pneumen.core.kit.levels import PartLevels, levels_at_aim, levels_of_part
+from pneumen.core.kit.levels import PartLevels, chain_with, levels_at_aim, levels_of_part
 from pneumen.core.kit.lines import KitLine
 from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, monitor_peak_db
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
@@ -108,6 +108,7 @@ __all__ = [
     "catalogue_to_json",
     "cells_of",
     "chain_of",
+    "chain_with",
     "changes_between",
     "findings_of_kit",
     "frontier_of",

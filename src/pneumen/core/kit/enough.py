@@ -4,7 +4,7 @@ Beyond enough nothing is heard any more, so of the kits that are enough the chea
 buys is shown beside it.
 """
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -59,6 +59,24 @@ class Worth:
     @property
     def is_enough(self) -> bool:
         return self.short_db <= 0
+
+
+def worth_of(
+    enough: Enough, price: float, clean_db: float, leads: Iterable[tuple[Source, float]], lacking_db: float = 0.0
+) -> Worth:
+    """Return what a kit is judged by.
+
+    Args:
+        leads: each part's source and its direct-to-room ratio.
+        lacking_db: what it lacks to bear its parts' bands.
+    """
+    lead_short_db = max((enough.lead_db(source) - lead_db for source, lead_db in leads), default=0.0)
+    return Worth(
+        price=price,
+        clean_short_db=max(enough.clean_range_db - clean_db, 0.0),
+        lead_short_db=max(lead_short_db, 0.0),
+        overload_short_db=max(lacking_db, 0.0),
+    )
 
 
 def recommended_of(worths: Sequence[Worth], overload_short_db: Callable[[int], float]) -> int:

@@ -12,7 +12,6 @@ from typing import Final, Self
 import numpy as np
 
 from pneumen.core.errors import given
-from pneumen.core.forecast import PatternPlace
 from pneumen.core.gear import Interface, Microphone, interface_from_sheet, microphone_from_sheet
 from pneumen.core.kit.accessories import SERVES_ONE
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM, socket_of
@@ -141,7 +140,10 @@ def _heard(part: PartNeed, patterns: list[str], own_dba: np.ndarray) -> Heard:
     names = sorted(set(patterns))
     which = np.array([names.index(one) for one in patterns], dtype=int)
     places, levels = [part.place(name) for name in names], part.miked_levels
-    near = [closeness_of(part, place) for place in places]
+    near = [
+        closeness_db(levels.octaves_db, place.pattern, place.distance_m, extent_m=part.source.extent_m)
+        for place in places
+    ]
     fall = (fall_db(levels.at_m, np.array([place.distance_m for place in places])) + np.array(near))[which]
     return Heard(
         aim_dbfs=part.aim_dbfs,
@@ -150,14 +152,6 @@ def _heard(part: PartNeed, patterns: list[str], own_dba: np.ndarray) -> Heard:
         typical_spl=levels.typical_db_spl + fall,
         noise_dba=power_sum_db(np.array([place.noise_dba for place in places])[which], own_dba),
     )
-
-
-def closeness_of(part: PartNeed, place: PatternPlace) -> float:
-    """Return what the proximity effect adds to a part's levels where a pattern would stand."""
-    octaves_db = part.miked_levels.octaves_db
-    if octaves_db is None:
-        return 0.0
-    return closeness_db(octaves_db, place.pattern, place.distance_m, extent_m=part.source.extent_m)
 
 
 class MikedChains:

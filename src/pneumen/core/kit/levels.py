@@ -10,6 +10,7 @@ from pneumen.core.kit.evaluate import PICKUP_LOAD_OHM, Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import AIM_DBFS, Needs, PartNeed
 from pneumen.core.line import Levels, levels_of, whole_gain_db
+from pneumen.core.part import Source
 from pneumen.core.setup import Chain, InTheAir, PluggedChain, PlugLevels, SourceLevels
 
 
@@ -27,17 +28,18 @@ class PartLevels:
 
 def levels_of_part(needs: Needs, part: PartNeed, hub: Item | None, voice: Voice) -> PartLevels | None:
     """Return a part's levels with a voice behind a hub; None where its plug finds no fitting input."""
-    if not part.is_plugged:
-        chain = chain_of(given("microphone", voice.microphone), hub, voice.booster)
-        return levels_at_aim(
-            chain, part.levels, place=part.place(chain.pattern), aim_dbfs=part.aim_dbfs, extent_m=part.source.extent_m
-        )
-    hub = given("interface", hub)
-    if not plug_finds_its_load(part, hub, voice.box):
+    if part.is_plugged and not plug_finds_its_load(part, given("interface", hub), voice.box):
         return None
-    return levels_at_aim(
-        plugged_chain_of(hub, voice.box, passive=part.source.is_passive), part.levels, aim_dbfs=part.aim_dbfs
-    )
+    chain = chain_with(part.source, hub, voice)
+    place = None if isinstance(chain, PluggedChain) else part.place(chain.pattern)
+    return levels_at_aim(chain, part.levels, place=place, aim_dbfs=part.aim_dbfs, extent_m=part.source.extent_m)
+
+
+def chain_with(source: Source, hub: Item | None, voice: Voice) -> Chain:
+    """Return the chain a voice makes behind a hub for a source, miked or plugged in."""
+    if source.direct is not None:
+        return plugged_chain_of(given("interface", hub), voice.box, passive=source.is_passive)
+    return chain_of(given("microphone", voice.microphone), hub, voice.booster)
 
 
 def plug_finds_its_load(part: PartNeed, hub: Item, box: Item | None) -> bool:

@@ -8,7 +8,7 @@ from typing import Any, Final
 from pneumen.core.errors import NothingFits, given
 from pneumen.core.kit.accessories import SMALL_KINDS, Shelf
 from pneumen.core.kit.coverings import Hanging, hangings_for
-from pneumen.core.kit.enough import ALIKE_DB, Worth, recommended_of
+from pneumen.core.kit.enough import ALIKE_DB, Worth, recommended_of, worth_of
 from pneumen.core.kit.frontier import Point, unbeaten
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.levels import PartLevels, levels_of_part
@@ -68,12 +68,9 @@ class Frontier:
     def _worth(self, number: int) -> Worth:
         needs, choice = self.needs, self.choices[number]
         price, clean_db, _ = choice.point
-        leads = (
-            needs.enough.lead_db(part.source) - lead_db - choice.hanging.gain_db
-            for part, lead_db in zip(needs.parts, choice.devices.leads_of(needs), strict=True)
-        )
-        clean_short_db = max(needs.enough.clean_range_db - clean_db, 0.0)
-        return Worth(price=price, clean_short_db=clean_short_db, lead_short_db=max(0.0, *leads))
+        leads = zip(needs.parts, choice.devices.leads_of(needs), strict=True)
+        hung = ((part.source, lead_db + choice.hanging.gain_db) for part, lead_db in leads)
+        return worth_of(needs.enough, price, clean_db, hung)
 
 
 def frontier_of(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:

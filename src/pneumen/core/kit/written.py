@@ -10,7 +10,7 @@ from pneumen.core.errors import given
 from pneumen.core.forecast import Outcome, outcome
 from pneumen.core.kit.accessories import Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging
-from pneumen.core.kit.enough import Worth
+from pneumen.core.kit.enough import Worth, worth_of
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.kinds import TABLED_BUFFERS
@@ -52,15 +52,9 @@ class Kit:
 
     def worth(self, needs: Needs) -> Worth:
         """Return what it is judged by, with its parts' figures as they stand here."""
-        wanted = [needs.enough.lead_db(part.source) for part in needs.parts]
-        leads = (want_db - lead_db for want_db, lead_db in zip(wanted, self.leads_db, strict=True))
-        bands = (band_db - part.spare_db for band_db, part in zip(self.bands_db, self.parts, strict=True))
-        return Worth(
-            price=self.total,
-            clean_short_db=max(needs.enough.clean_range_db - self.clean_range_db, 0.0),
-            lead_short_db=max(0.0, *leads),
-            overload_short_db=max(0.0, *bands),
-        )
+        leads = ((part.source, lead_db) for part, lead_db in zip(needs.parts, self.leads_db, strict=True))
+        lacking_db = max(band_db - part.spare_db for band_db, part in zip(self.bands_db, self.parts, strict=True))
+        return worth_of(needs.enough, self.total, self.clean_range_db, leads, lacking_db)
 
     @property
     def worst(self) -> int:

@@ -29,12 +29,18 @@ def low_cut_db(frequency_hz: np.ndarray, cut_hz: float) -> np.ndarray:
 
 @lru_cache(maxsize=8192)
 def closeness_db(
-    octaves_db: tuple[float, ...], pattern: str, distance_m: float, *, off_axis_deg: float = 0.0, extent_m: float = 0.0
+    octaves_db: tuple[float, ...] | None,
+    pattern: str,
+    distance_m: float,
+    *,
+    off_axis_deg: float = 0.0,
+    extent_m: float = 0.0,
 ) -> float:
     """Return what the proximity effect adds to a spectrum's power, beyond what the angle takes off in the far field.
 
     Args:
-        octaves_db: the spectrum by octaves through an omni, relative, 63 Hz to 8 kHz.
+        octaves_db: the spectrum by octaves through an omni, relative, 63 Hz to 8 kHz; None where it is not told, and
+            nothing is added then.
         distance_m: to the capsule.
         extent_m: half the width of what sounds: the wave of something large is less curved.
 
@@ -44,6 +50,8 @@ def closeness_db(
     >>> [round(closeness_db(voice, "cardioid", one), 1) for one in (0.15, 0.08, 0.05, 0.03)]
     [1.1, 3.1, 5.7, 9.3]
     """
+    if octaves_db is None:
+        return 0.0
     powers = 10 ** (np.array(octaves_db) / 10)
     curved_m = math.hypot(distance_m, extent_m)
     heard = near_response_db(pattern, curved_m, np.array(OCTAVES_HZ, dtype=float), off_axis_deg)

@@ -71,7 +71,7 @@ def likely_clipping(touched: list[int], sample_rate_hz: int, *, found: bool) -> 
     """Return what single samples at full scale tell: clipping is likely from the second on.
 
     Args:
-        touched: those samples, in order of time; one alone is what a file turned up to full scale has.
+        touched: those samples of one channel, in order of time; one alone is what a file turned up to full scale has.
         found: whether flat tops prove it already.
     """
     if found or len(touched) < LEAST_TOUCHES:

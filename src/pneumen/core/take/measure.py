@@ -150,7 +150,7 @@ class _Tally:
         self._silent: list[np.ndarray] = []
         self._counts: list[np.ndarray] = []
         self._full_scale = 1.0 - 1.5 * recording.least_step
-        self._touched: list[int] = []
+        self._touched: list[list[int]] = [[] for _ in range(channels)]
 
     def take_in(self, block: np.ndarray) -> None:
         starts = self._frame_starts(block.shape[1])
@@ -166,8 +166,9 @@ class _Tally:
             lowest, highest = float(low[channel].min()), float(high[channel].max())
             peak = max(-lowest, highest)
             self.peak[channel] = max(self.peak[channel], peak)
-            if self._full_scale <= peak <= 1.0 and len(self._touched) < MOST_TOUCHES:
-                self._touched += (self.samples + np.flatnonzero(np.abs(samples) >= self._full_scale)).tolist()
+            touched = self._touched[channel]
+            if self._full_scale <= peak <= 1.0 and len(touched) < MOST_TOUCHES:
+                touched += (self.samples + np.flatnonzero(np.abs(samples) >= self._full_scale)).tolist()
             self._true_peaks[channel](samples, peak)
             self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size)
         if self.channels == 2:
@@ -251,7 +252,7 @@ class _Tally:
         duration_s = self.samples / self.rate_hz
         tops = sorted({top for watch in self._watches for top in watch.found})
         clipping = clipping_findings(tops, self.rate_hz, meant=driven)
-        clipping += likely_clipping(sorted(self._touched), self.rate_hz, found=bool(clipping))
+        clipping += likely_clipping(max(self._touched, key=len), self.rate_hz, found=bool(clipping))
         channels_say = pair.say if self.channels == 2 else "mono" if self.channels == 1 else "multi"
         findings = clipping + whole_file_findings(
             duration_s=duration_s,

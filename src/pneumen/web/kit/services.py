@@ -8,7 +8,7 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Prefetch, prefetch_related_objects
 
-from pneumen.core.errors import NothingFits, UnknownName, given, require_within
+from pneumen.core.errors import NothingFits, UnknownName, require_within
 from pneumen.core.forecast import outcome
 from pneumen.core.gain import school_named
 from pneumen.core.kit import (
@@ -27,15 +27,14 @@ from pneumen.core.kit import (
     RoomNeed,
     Textile,
     Voice,
-    chain_of,
+    chain_with,
     frontier_of,
     kit_in_use,
     owned_item,
     places_of,
-    plugged_chain_of,
     settled,
 )
-from pneumen.core.setup import Chain, SourceLevels
+from pneumen.core.setup import SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.kit.models import MUST, NEVER, KitMark
 from pneumen.web.part.models import Part
@@ -304,13 +303,9 @@ def kit_looked_at(song: Song, frontier: Frontier, number: int) -> Kit:
     """Return a kit of a frontier with the figures its parts would have once they are set up with it."""
     kit = frontier.kit(number)
     parts = zip(parts_planned(song), kit.voices, strict=True)
-    return settled(kit, [outcome(settle_with(part, _chain_with(part, kit, voice))) for part, voice in parts])
-
-
-def _chain_with(part: Part, kit: Kit, voice: Voice) -> Chain:
-    if voice.microphone is None:
-        return plugged_chain_of(given("interface", kit.hub), voice.box, passive=part.source_facts.is_passive)
-    return chain_of(voice.microphone, kit.interface, voice.booster)
+    return settled(
+        kit, [outcome(settle_with(part, chain_with(part.source_facts, kit.hub, voice))) for part, voice in parts]
+    )
 
 
 def places_within(song: Song, frontier: Frontier, budget: float) -> list[int]:
