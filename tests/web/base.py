@@ -56,6 +56,13 @@ class DemoCase(TestCase):
         self.work()
         return (part or self.voice).takes.first()
 
+    def learnt_take(self, samples=None, part=None, **told):
+        """Measure a take and tell that it was recorded as set, or how it was."""
+        take = self.measured_take(samples, part)
+        self.act("take:told", part, take.number, **told)
+        take.refresh_from_db()
+        return take
+
 
 def answers(part, **changes):
     """The five answers as a form sends them."""

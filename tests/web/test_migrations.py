@@ -43,7 +43,11 @@ for name, deleted_at in (("Here", None), ("Gone", timezone.now())):
         owner=owner, checksum=name.lower().ljust(64, "0"), container="WAV", encoding="PCM_24", size_bytes=1
     )
     state.get_model("take", "Take").objects.create(
-        owner=owner, part=part, number=3, original_name="a.wav", audio=audio, snapshot={{}}
+        owner=owner, part=part, number=3, original_name="a.wav", audio=audio, snapshot={{}}, correction={{}}
+    )
+    state.get_model("take", "Lesson").objects.create(
+        owner=owner, part=part, take=part.takes.get(), levels={{"typical_db_spl": 80}}, band_db=2, source_band_db=3,
+        absolute=True, chain="a+b", gain_db=20, noise_change_db=-4, noise_band_db=1.25
     )
 """
 )
@@ -60,9 +64,13 @@ print([song.name for song in Song.objects.all()], AudioFile.objects.count())
 bring_back(Song.everything.get(name="Gone"))
 for song in Song.objects.all():
     take = song.parts.get().takes.get()
-    print(song.name, take.number, take.audio.checksum.rstrip("0"))
+    print(song.name, take.number, take.audio.checksum.rstrip("0"), take.is_asked_about)
+    print([(one.what, one.number, one.levels, one.noise_change_db, one.band_db) for one in take.lessons.order_by("pk")])
 """
 )
+
+
+LESSONS = "[('level', 3, {'typical_db_spl': 80}, None, 2.0), ('noise', 3, None, -4.0, 1.25)]"
 
 
 class AnOlderFolder(unittest.TestCase):
@@ -80,4 +88,6 @@ class AnOlderFolder(unittest.TestCase):
         self.addCleanup(shutil.rmtree, folder)
         self.run_in(folder, AS_IT_WAS)
         marks = "[('my-mine', ('dynamic', 12.5)), ('rowan-2', None)]"
-        self.assertEqual(self.run_in(folder, NOW), [marks, "['Here'] 2", "Here 3 here", "Gone 3 gone"])
+        self.assertEqual(
+            self.run_in(folder, NOW), [marks, "['Here'] 2", "Here 3 here False", LESSONS, "Gone 3 gone False", LESSONS]
+        )

@@ -221,11 +221,11 @@ class Turned(DemoCase):
         self.work()
         turned = self.fresh()
         self.assertAlmostEqual(outcome_of(turned).levels.peak_dbfs, self.measured_peak(), delta=0.3)
-        learned = turned.lesson.source_levels.typical_db_spl
+        learned = turned.learnt.source_levels.typical_db_spl
         self.act("place:keep", turned="0")
         self.act("take:simulated")
         self.work()
-        self.assertAlmostEqual(self.fresh().lesson.source_levels.typical_db_spl, learned, delta=2.5)
+        self.assertAlmostEqual(self.fresh().learnt.source_levels.typical_db_spl, learned, delta=2.5)
 
     def measured_peak(self):
         return self.voice.takes.first().measurement["level"]["sample_peak_dbfs"]

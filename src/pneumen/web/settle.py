@@ -7,6 +7,7 @@ the gain. Nothing reads a later setting.
 from dataclasses import replace
 from typing import Any
 
+from pneumen.core.errors import given
 from pneumen.core.forecast import (
     Outcome,
     PartSetup,
@@ -76,12 +77,11 @@ def planning_setup(part: Part) -> PartSetup:
 
 def space_of(part: Part) -> Space:
     """Return the room a part is recorded in, its noise as this chain is known to hear it."""
-    space = part.song.room.to_core()
-    lesson = part.learnt
-    if lesson is None or not _same_chain(part) or lesson.noise_change_db is None:
+    space, chain = part.song.room.to_core(), part.chain_name
+    lesson = part.lesson("noise", chain)
+    if lesson is None or lesson.chain != chain:
         return space
-    band_db = space.noise_band_db if lesson.noise_band_db is None else lesson.noise_band_db
-    return replace(space, noise_change_db=lesson.noise_change_db, noise_band_db=band_db)
+    return replace(space, noise_change_db=given("noise", lesson.noise_change_db), noise_band_db=lesson.band_db)
 
 
 def zone_of(part: Part) -> Zone | None:
@@ -187,21 +187,19 @@ def _at_distance(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSet
 def performance_of(part: Part, *, other_chain: bool = False) -> Performance:
     """Return how loud a part is as far as is believed: what a take taught where it holds, else the guess."""
     guess = guessed_levels(part.source, part.loudness)
-    lesson, same_chain = part.learnt, _same_chain(part) and not other_chain
-    if lesson is None or not (same_chain or lesson.absolute):
+    chain = None if other_chain else part.chain_name
+    lesson = part.lesson("level", chain)
+    if lesson is None:
         return Performance(levels=part.guessed_source_levels(), band_db=guess.band_db)
+    same_chain = lesson.chain == chain
     return Performance(
         levels=lesson.source_levels,
-        band_db=lesson.band_db if same_chain else lesson.source_band_db,
+        band_db=lesson.band_db if same_chain else lesson.other_chain_band_db,
         from_take=True,
         absolute=lesson.absolute,
         sheets_count=not same_chain,  # the very chain the level was learned with: its data sheets no longer matter
         known_gain_db=lesson.gain_db if same_chain else None,
     )
-
-
-def _same_chain(part: Part) -> bool:
-    return part.learnt is not None and part.learnt.chain == part.chain_name
 
 
 def _round_trip_ms(part: Part) -> float | None:

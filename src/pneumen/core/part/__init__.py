@@ -1,6 +1,6 @@
 """What is recorded: sources with their levels, as textbooks give them or as a guess that says so."""
 
-from pneumen.core.part.shape import ROLES, USUAL_SECTIONS, Section, levels_over, loudest_of, rise_of
+from pneumen.core.part.shape import ROLES, USUAL_SECTIONS, Section, levels_in, levels_over, loudest_of, rise_of
 from pneumen.core.part.sources import (
     GROUPS,
     GUESS_BAND_DB,
@@ -35,6 +35,7 @@ __all__ = [
     "Tempo",
     "find_tempo",
     "guessed_levels",
+    "levels_in",
     "levels_over",
     "loudest_of",
     "rise_of",

@@ -55,9 +55,18 @@ def rise_of(sections: Sequence[Section]) -> tuple[str, float] | None:
     softer = [one for one in sections if one.loudness_db <= top.loudness_db - SAME_LOUDNESS_DB]
     if not softer:
         return None
-    energy = sum(one.bars * 10 ** (one.loudness_db / 10) for one in softer) / sum(one.bars for one in softer)
-    rise_db = top.loudness_db - 10 * math.log10(energy)
+    rise_db = top.loudness_db - _mean_loudness_db(softer)
     return (top.name, rise_db) if rise_db >= LEAST_RISE_DB else None
+
+
+def levels_in(section: Section, sections: Sequence[Section], whole: AnyLevels) -> AnyLevels:
+    """Return the levels of one section of a part, from those over all its sections: levels_over turned round."""
+    peak_db = max(one.loudness_db for one in sections)
+    return whole.shifted(
+        peak_db=section.loudness_db - peak_db,
+        typical_db=section.loudness_db - _mean_loudness_db(sections),
+        quiet_db=section.loudness_db - min(one.loudness_db for one in sections),
+    )
 
 
 def levels_over(sections: Sequence[Section], levels: AnyLevels) -> AnyLevels:
@@ -68,9 +77,14 @@ def levels_over(sections: Sequence[Section], levels: AnyLevels) -> AnyLevels:
     """
     if not sections:
         return levels
-    energy = sum(one.bars * 10 ** (one.loudness_db / 10) for one in sections) / sum(one.bars for one in sections)
     return levels.shifted(
         peak_db=max(one.loudness_db for one in sections),
-        typical_db=10 * math.log10(energy),
+        typical_db=_mean_loudness_db(sections),
         quiet_db=min(one.loudness_db for one in sections),
     )
+
+
+def _mean_loudness_db(sections: Sequence[Section]) -> float:
+    """Return the energy mean over the bars."""
+    energy = sum(one.bars * 10 ** (one.loudness_db / 10) for one in sections) / sum(one.bars for one in sections)
+    return 10 * math.log10(energy)

@@ -113,6 +113,10 @@ class PluggedSetup:
     def gain_db(self) -> float:
         return self.preamp.gain_db
 
+    def at_gain(self, gain_db: float) -> "PluggedSetup":
+        """Return the same at another gain."""
+        return replace(self, preamp=replace(self.preamp, gain_db=gain_db))
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class XlrSetup:
@@ -139,6 +143,10 @@ class XlrSetup:
     def gain_db(self) -> float:
         return self.preamp.gain_db
 
+    def at_gain(self, gain_db: float) -> "XlrSetup":
+        """Return the same at another gain."""
+        return replace(self, preamp=replace(self.preamp, gain_db=gain_db))
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UsbSetup:
@@ -158,6 +166,10 @@ class UsbSetup:
     @property
     def gain_db(self) -> float:
         return self.microphone.gain_db
+
+    def at_gain(self, gain_db: float) -> "UsbSetup":
+        """Return the same at another gain."""
+        return replace(self, microphone=replace(self.microphone, gain_db=gain_db))
 
 
 MikedSetup = XlrSetup | UsbSetup

@@ -1,6 +1,7 @@
 """What a recorded file holds, and what it teaches about performer, room and chain."""
 
 from pneumen.core.take.correct import Correction, correction_from
+from pneumen.core.take.doubt import LEVEL, NOISE, doubts_of
 from pneumen.core.take.findings import KINDS, Finding, NotChecked
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
@@ -16,7 +17,9 @@ from pneumen.core.take.recording import Recording, open_recording
 
 __all__ = [
     "KINDS",
+    "LEVEL",
     "MOST_SPOTS",
+    "NOISE",
     "Correction",
     "Finding",
     "Format",
@@ -28,6 +31,7 @@ __all__ = [
     "PhraseMeasure",
     "Recording",
     "correction_from",
+    "doubts_of",
     "matching_gains_db",
     "measure",
     "measure_phrase",

@@ -46,15 +46,21 @@ class Correction:
 
 
 def correction_from(
-    measurement: Measurement, setup: LineSetup, *, gain_marking: str, sheet_band_db: float
+    measurement: Measurement,
+    setup: LineSetup,
+    *,
+    gain_marking: str,
+    sheet_band_db: float,
+    whole: SourceLevels | PlugLevels | None = None,
 ) -> Correction | None:
     """Infer performer and room from a take recorded with a setup; None where the take holds nothing to go by.
 
     Args:
         measurement: of the take.
-        setup: the setup as it was believed to be when the take was recorded.
+        setup: the setup as it was believed to be when the take was recorded, its source as loud as in what was played.
         gain_marking: how the chain's gain control is marked; a bare knob leaves levels relative.
         sheet_band_db: how far the chain may lie from its data sheets.
+        whole: the levels over the whole part, where the take is of one section; corrected by as much.
     """
     level = measurement.level
     if level.sample_peak_dbfs is None or level.active_rms_dbfs is None or _silent(measurement):
@@ -69,7 +75,7 @@ def correction_from(
         caveats.append("clipped")
     offset_db = peak_dbfs - believed.peak_dbfs
     typical_shift_db = level.active_rms_dbfs - believed.typical_dbfs
-    source = setup.source.shifted(peak_db=offset_db, typical_db=typical_shift_db, quiet_db=typical_shift_db)
+    source = (whole or setup.source).shifted(peak_db=offset_db, typical_db=typical_shift_db, quiet_db=typical_shift_db)
     absolute = gain_marking != "bare"
     level_band_db = band_of_sum_db(PERFORMANCE_BAND_DB, CLIPPED_EXTRA_DB if clipped else 0.0)
     room_noise_dba, bound = _room_noise(measurement, setup, believed)

@@ -6,6 +6,7 @@ from django.db.models import F
 from pneumen.core.errors import require_within
 from pneumen.core.gain import school_named
 from pneumen.core.levels import band_of_sum_db
+from pneumen.core.take import NOISE
 from pneumen.web.lengths import require_near
 from pneumen.web.part.models import TAKE, YOURS, Part
 from pneumen.web.settle import outcome_of, settle, space_of
@@ -102,8 +103,8 @@ def _make_quieter(part: Part, change_db: float) -> None:
     room.noise_band_db = band_of_sum_db(band_db, QUIETER_BAND_DB)
     room.told_change_db += change_db
     room.save(update_fields=["noise_change_db", "noise_band_db", "told_change_db"])
-    there = Lesson.objects.mine(part.owner).filter(part__song__room=room, noise_change_db__isnull=False)
-    there.update(noise_change_db=F("noise_change_db") + change_db, noise_band_db=QUIETER_BAND_DB)
+    there = Lesson.objects.mine(part.owner).filter(part__song__room=room, what=NOISE)
+    there.update(noise_change_db=F("noise_change_db") + change_db, band_db=QUIETER_BAND_DB)
 
 
 def freeze(part: Part) -> None:

@@ -104,7 +104,7 @@ def gain_screen(
         nearest_m=near_m,
         farthest_m=far_m,
         distance_share=100 * min(max(share, 0), 1),
-        from_take=part.learnt.take if part.learnt and setup.performance.from_take else None,
+        from_take=part.learnt.take if part.learnt else None,
         against_pinned=_against_pinned(part, before.levels),
         place_origin=part.place_origin,
         gain_origin=part.gain_origin if part.gain_chain == part.chain_name else "",
@@ -278,7 +278,7 @@ def measured_of(part: Part) -> dict[str, float | None]:
         return {}
     snapshot, setup = take.snapshot, settle(part)
     now = setup.placement.distance_m, setup.gain_db
-    if snapshot["chain_name"] != part.chain_name or (snapshot["distance_m"], snapshot["gain_db"]) != now:
+    if snapshot["chain_name"] != part.chain_name or (take.distance_m, take.gain_db) != now:
         return {}
     level, noise = measurement.level, measurement.noise
     return {

@@ -3,8 +3,9 @@
 from contextlib import suppress
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
+from django.apps import apps
 from django.db import models
-from django.db.models import Q
+from django.db.models import Prefetch, Q
 
 from pneumen.core.errors import UnknownName, given
 from pneumen.core.gain import SCHOOLS
@@ -39,10 +40,10 @@ YOURS, TAKE = "yours", "take"
 
 class PartQuerySet(OwnedQuerySet):
     def with_gear(self) -> Self:
-        """With what its setup is worked out from beside song and room: gear, sections, lesson."""
-        one = ("owner", "own_microphone", "own_interface", "lesson__take")
-        found = self.select_related(*one).prefetch_related("sections", "owner__gear_marks")
-        return found.defer(*(f"lesson__take__{name}" for name in ("outline", "correction")))
+        """With what its setup is worked out from beside song and room: gear, sections, lessons."""
+        lessons = apps.get_model("take", "Lesson").objects.filter(undone=False).with_take()
+        found = self.select_related("owner", "own_microphone", "own_interface")
+        return found.prefetch_related("sections", "owner__gear_marks", Prefetch("lessons", lessons))
 
     def whole(self) -> Self:
         """With song and room too, and what is in the room."""
@@ -62,7 +63,7 @@ class Part(PutAway):
     froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg
     run clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
 
-    What a take taught is its lesson. Parts of one session are recorded at the same time.
+    What takes taught are its lessons. Parts of one session are recorded at the same time.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
@@ -225,13 +226,19 @@ class Part(PutAway):
 
     @property
     def learnt(self) -> "Lesson | None":
-        """What a take taught; None before one did."""
-        return getattr(self, "lesson", None)
+        """What the newest take taught of its performer that holds with this chain; None before one did."""
+        return self.lesson("level", self.chain_name)
+
+    def lesson(self, what: str, chain: str | None) -> "Lesson | None":
+        """Return the newest lesson that holds with a chain, or with any (None)."""
+        kept = (one for one in self.lessons.all() if one.what == what and not one.undone)
+        return next((one for one in kept if one.absolute or one.chain == chain), None)
 
     @property
     def surely_known_levels(self) -> SourceLevels | PlugLevels | None:
         """What a take taught, where it holds for any chain and not only for the knob it was recorded with."""
-        return self.learnt.source_levels if self.learnt and self.learnt.absolute else None
+        lesson = self.lesson("level", None)
+        return lesson.source_levels if lesson else None
 
     def guessed_source_levels(self) -> SourceLevels | PlugLevels:
         """Return what is expected over all sections, before a take told."""

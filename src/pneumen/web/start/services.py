@@ -7,6 +7,7 @@ from django.db import transaction
 
 from pneumen.core.gear import OWN_FAMILIES
 from pneumen.core.kit import USB_DIAL_DB, Item
+from pneumen.core.take import NOISE
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.kit.models import OwnedKind
 from pneumen.web.kit.services import keep_options, plan_song
@@ -14,8 +15,8 @@ from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.song.models import Song
 from pneumen.web.start.models import Tick
+from pneumen.web.take.lessons import forget_lessons
 from pneumen.web.take.models import Lesson
-from pneumen.web.take.services import forget_lesson
 
 Row = TypeVar("Row", Microphone, Interface)
 
@@ -57,7 +58,7 @@ def _take_room_answers(part: Part, answers: dict[str, Any]) -> None:
     if room.noise != answers["noise"]:
         room.noise, room.noise_change_db, room.noise_band_db, room.told_change_db = answers["noise"], 0, None, 0
         room.save(update_fields=["noise", "noise_change_db", "noise_band_db", "told_change_db"])
-        Lesson.objects.mine(part.owner).filter(part__song__room=room).update(noise_change_db=None)
+        Lesson.objects.mine(part.owner).filter(part__song__room=room, what=NOISE).delete()
     words = answers["size"], answers["furnishing"]
     if not room.drawn and words != (room.size, room.furnishing):
         room.size, room.furnishing = words
@@ -87,7 +88,7 @@ def _take_part_answers(part: Part, answers: dict[str, Any]) -> list[str]:
     part.loudness = answers["loudness"]
     if answers["source"] == part.source:
         return ["loudness"]
-    forget_lesson(part)  # what was learned belongs to another performance
+    forget_lessons(part)  # what was learned belongs to another performance
     label = part.source_facts.label
     part.source = answers["source"]
     if part.name == label:

@@ -23,7 +23,7 @@ from pneumen.core.setup import (
     setup_from_object,
     setup_to_object,
 )
-from pneumen.core.take import Correction, Measurement, Outline, correction_from, measure, open_recording
+from pneumen.core.take import Correction, Measurement, Outline, measure, open_recording
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
@@ -32,11 +32,10 @@ from pneumen.web.gain.services import freeze
 from pneumen.web.job.services import Tell, cancel, queue
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
-from pneumen.web.take.models import Lesson, Take
+from pneumen.web.take.lessons import correction_of, learn_from, may_teach
+from pneumen.web.take.models import Take
 
 SIMULATED_S = 12.0
-ROOM_SAME_CHAIN_BAND_DB = 1.5
-"""How far a room's noise, as one chain hears it, differs from take to take (estimate)."""
 
 
 def snapshot_of(part: Part) -> dict[str, Any]:
@@ -51,6 +50,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
         "gear": " and ".join(item.name for item in part.devices),
         "distance_m": setup.placement.distance_m,
         "gain_db": setup.gain_db,
+        "gain_range_db": setup.chain.gain_range_db,
         "school": part.school,
         "noise_change_db": setup.drawn_space.noise_change_db,
         "world": _world_of(part, found),
@@ -97,7 +97,7 @@ def _short_name(name: str) -> str:
 
 @transaction.atomic
 def put_take_away(take: Take) -> None:
-    """Put a take away with its recording; what it taught stays until it is forgotten."""
+    """Put a take away with its recording; what it taught stays until that is undone."""
     take.put_away_day = today()
     take.save(update_fields=["put_away_day"])
     cancel(take)
@@ -112,26 +112,15 @@ def bring_take_back(take: Take) -> None:
         queue(take, cost=samples_of(take.audio) if take.audio else 0)
 
 
-def forget_lesson(part: Part) -> None:
-    """Go back to the guess of how loud a part is."""
-    Lesson.objects.filter(part=part).delete()
-
-
 def measure_take(take: Take, tell: Tell) -> None:
-    """Make (if simulated) and measure a take, and learn from it.
+    """Make (if simulated) and measure a take; a simulated one was recorded as set, so it is learnt from at once.
 
     Raises:
         UnreadableFile: where it cannot be measured.
     """
     audio = take.audio or _play(take)
     measurement, outline = _measure(audio, tell, driven=take.part.source_facts.may_be_driven)
-    setup, _ = setup_from_object(take.snapshot["setup"])
-    correction = correction_from(
-        measurement,
-        setup,
-        gain_marking=take.snapshot["gain_marking"],
-        sheet_band_db=take.snapshot["sheet_band_db"],
-    )
+    correction = correction_of(take, take.part, measurement)
     if audio.content_type:
         _finish(take, measurement, outline, correction)
         return
@@ -206,51 +195,5 @@ def _finish(
     stored.correction = msgspec.to_builtins(correction) if correction else None
     stored.preview = keep(take.owner, preview) if preview else None
     stored.save(update_fields=["measurement", "outline", "correction", "preview"])
-    part = Part.objects.whole().get(pk=take.part_id)
-    if correction and take.snapshot["chain_name"] == part.chain_name and may_teach(stored):
-        learn(part, stored, correction)
-
-
-def may_teach(take: Take) -> bool:
-    """Tell whether a part learns from a take: not from a simulated one where a real one has told of the part."""
-    if not take.simulated:
-        return True
-    real = Take.everything.filter(part=take.part_id, simulated=False).exclude(measurement=None)
-    # What a real take taught stays, even where the take itself was removed for good.
-    return not real.exists() and not Lesson.objects.filter(part=take.part_id, take=None).exists()
-
-
-def learn(part: Part, take: Take, correction: Correction) -> None:
-    """Store what a take taught of a part, and of its room how loud it is: every plan starts from there now."""
-    change_db = _noise_change_db(take, correction)
-    Lesson.objects.update_or_create(
-        part=part,
-        defaults={
-            "owner": part.owner,
-            "take": take,
-            "levels": msgspec.to_builtins(correction.source),
-            "band_db": correction.level_band_db,
-            "source_band_db": correction.source_band_db,
-            "absolute": correction.absolute,
-            "chain": take.snapshot["chain_name"],
-            "gain_db": take.snapshot["gain_db"],
-            "noise_change_db": change_db,
-            "noise_band_db": None if change_db is None else ROOM_SAME_CHAIN_BAND_DB,
-        },
-    )
-    if change_db is not None and correction.absolute and not correction.room_is_bound:
-        room = part.song.room
-        room.noise_change_db, room.noise_band_db = change_db, correction.room_band_db
-        room.save(update_fields=["noise_change_db", "noise_band_db"])
-
-
-MOST_CHANGE_DB = 80.0
-
-
-def _noise_change_db(take: Take, correction: Correction) -> float | None:
-    """Return how far the room's noise lies from what its words say, as the take tells; None where it does not."""
-    if correction.room_noise_dba is None:
-        return None
-    believed = take.snapshot["setup"]["room"]["noise_dba"]
-    change = take.snapshot["noise_change_db"] + correction.room_noise_dba - believed
-    return min(max(change, -MOST_CHANGE_DB), MOST_CHANGE_DB)
+    if stored.simulated and may_teach(stored):
+        learn_from(stored, Part.objects.whole().get(pk=take.part_id))

@@ -1,19 +1,20 @@
 """What the Takes screen says: sentence, predicted beside measured, what the take taught, what to change."""
 
 from dataclasses import dataclass
-from typing import Any
 
 from pneumen.core.errors import given
 from pneumen.core.gain import School, school_named
 from pneumen.core.setup import PlugLevels
-from pneumen.core.take import Correction, Finding, Measurement
+from pneumen.core.take import NOISE, Correction, Finding, Measurement
 from pneumen.core.verdict import Verdict
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
 from pneumen.web.part.models import Part
+from pneumen.web.take.forms import RecordedForm
+from pneumen.web.take.lesson_show import Asked, LessonLine, asked_of, lesson_lines
+from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
-from pneumen.web.take.services import may_teach
 from pneumen.wording.figures import figure, off_window, with_band
 from pneumen.wording.lengths import near
 from pneumen.wording.takes import advice_on_take, checked_told
@@ -62,14 +63,16 @@ class TakeScreen:
     findings: tuple[Said, ...]
     checked: str
     lessons: tuple[str, ...]
+    asked: Asked | None
+    log: tuple[LessonLine, ...]
     caveats: tuple[str, ...]
     todo: Todo | None
     after: GainScreen | None
     school: School
 
 
-def take_screen(part: Part, take: Take) -> TakeScreen:
-    """Return what is shown of a take that is done."""
+def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> TakeScreen:
+    """Return what is shown of a take that is done; form is a refused answer to how it was recorded."""
     measurement, snapshot = given("measurement", take.to_core()), take.snapshot
     school = school_named(snapshot["school"])
     correction = take.core_correction()
@@ -83,10 +86,12 @@ def take_screen(part: Part, take: Take) -> TakeScreen:
         sentence=_sentence(measurement, school),
         strips=strips,
         compared=_compared(measurement, snapshot["prediction"]),
-        facts=_facts(measurement, snapshot),
+        facts=_facts(measurement, take),
         findings=tuple(_said(finding) for finding in measurement.findings),
         checked=checked_told(measurement),
         lessons=_lessons(part, take, correction),
+        asked=asked_of(take, form),
+        log=lesson_lines(part),
         caveats=_caveats(correction),
         todo=todo,
         after=after,
@@ -139,7 +144,7 @@ def _compared(measurement: Measurement, predicted: dict[str, float]) -> tuple[Co
     return tuple(found)
 
 
-def _facts(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[tuple[str, str], ...]:
+def _facts(measurement: Measurement, take: Take) -> tuple[tuple[str, str], ...]:
     level, shape = measurement.level, measurement.format
     lufs = level.loudness_lufs
     depth = shape.encoding.replace("PCM_", "").replace("_", " ").lower()
@@ -153,13 +158,15 @@ def _facts(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[tuple[st
             "File",
             f"{shape.container}, {shape.sample_rate_hz / 1000:g} kHz, {depth}, {measurement.channels_say}",
         ),
-        ("Recorded with", _recorded_with(snapshot)),
+        ("Recorded with", _recorded_with(take)),
     )
 
 
-def _recorded_with(snapshot: dict[str, Any]) -> str:
-    miked = "microphone" in snapshot["setup"]
-    return snapshot["gear"] + (f", at {near(snapshot['distance_m'])}" if miked else ", plugged in")
+def _recorded_with(take: Take) -> str:
+    if (take.recorded or {}).get("other_gear"):
+        return "other gear than was set"
+    miked = "microphone" in take.snapshot["setup"]
+    return str(take.snapshot["gear"]) + (f", at {near(take.distance_m)}" if miked else ", plugged in")
 
 
 def _said(finding: Finding) -> Said:
@@ -198,7 +205,7 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
         lessons.append(
             f"{'The' if take.simulated else 'Your'} {performer} is {differs}: typically {_typical(correction)}."
         )
-        if correction.room_noise_dba is not None:
+        if correction.room_noise_dba is not None and NOISE not in take.doubts:
             below = "at most " if correction.room_is_bound else ""
             lessons.append(
                 f"The room’s noise is {below}{with_band(correction.room_noise_dba, correction.room_band_db, 'dBA')}."

@@ -5,7 +5,6 @@ from functools import partial
 from pathlib import Path
 
 from django.conf import settings
-from django.contrib import messages
 from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.http import FileResponse, Http404, HttpResponse, StreamingHttpResponse
@@ -24,7 +23,9 @@ from pneumen.web.site.requests import Request
 from pneumen.web.site.space import even_when_full
 from pneumen.web.song.views import part_of, told_with_undo, with_part
 from pneumen.web.take import services
-from pneumen.web.take.models import Take
+from pneumen.web.take.forms import RecordedForm
+from pneumen.web.take.lessons import DOUBTS, set_aside, tell_of
+from pneumen.web.take.models import Lesson, Take
 from pneumen.web.take.show import take_screen
 
 CHUNK = 1 << 16
@@ -37,10 +38,12 @@ def page(request: Request, part: Part) -> HttpResponse:
     return render(request, "take/page.html", _context(part, request.GET.get("take")))
 
 
-def _context(part: Part, number: str | None = None) -> dict[str, object]:
+def _context(part: Part, number: str | None = None, form: RecordedForm | None = None) -> dict[str, object]:
     takes = list(part.takes.defer("outline").prefetch_related("jobs"))
+    for take in takes:
+        take.part = part
     chosen = next((take for take in takes if str(take.number) == number), takes[0] if takes else None)
-    screen = take_screen(part, chosen) if chosen and chosen.status == Take.DONE else None
+    screen = take_screen(part, chosen, form) if chosen and chosen.status == Take.DONE else None
     return {"part": part, "takes": takes, "chosen": chosen, "screen": screen} | UPLOAD_LIMIT
 
 
@@ -130,10 +133,29 @@ def _slice(path: Path, start: int, stop: int):  # noqa: ANN202 - an iterator of 
 
 
 @require_POST
-def forget(request: Request, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    services.forget_lesson(part)
-    messages.info(request, "Forgotten: predictions start from the textbook guess again.")
+@with_part
+def told(request: Request, part: Part, number: int) -> HttpResponse:
+    """Take the answer to how a take was recorded, and learn from it."""
+    take = take_of(part, number)
+    if take.status != Take.DONE:
+        raise Http404
+    form = RecordedForm(take, request.POST)
+    if form.is_valid():
+        try:
+            tell_of(take, trusted=[one for one in DOUBTS if one == request.POST.get("trust")], **form.told)
+            return redirect(f"{reverse('take:page', args=[part.pk])}?take={number}")
+        except PneumenError as error:
+            form.refuse(error)
+    context = _context(part, str(number), form)
+    return render(request, "take/page.html", context | {"problem": form.problem}, status=422)
+
+
+@require_POST
+@with_part
+def lesson(request: Request, part: Part, number: int) -> HttpResponse:
+    """Undo what a take taught, or have it again."""
+    found = get_object_or_404(Lesson, part=part, pk=number)
+    set_aside(found, undone="undo" in request.POST)
     return redirect("take:page", part_id=part.pk)
 
 

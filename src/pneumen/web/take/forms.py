@@ -1,0 +1,54 @@
+"""How a take was recorded, where that differs from how the part was set."""
+
+from typing import Any
+
+from pneumen.core.errors import require_within
+from pneumen.core.gain import gain_at_share, share_at_gain
+from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm
+from pneumen.web.take.models import Take
+
+WHOLE = "the loudest passage, or all of it"
+
+
+class RecordedForm(StepForm):
+    """Distance, gain (per cent of the turn on a bare knob), section and gear of a take."""
+
+    problem_id = "recorded-problem"
+    emptied = ("section",)
+    distance = LengthField("Distance")
+    gain = NumberField("Gain", unit="dB", signed=True)
+    turn = NumberField("Gain", unit="% of turn", decimals=0)
+    section = PickField("What was played")
+    other_gear = CheckField("With another microphone or interface")
+
+    def __init__(self, take: Take, *args: Any, **kwargs: Any) -> None:
+        self.take, self.marking = take, take.snapshot["gain_marking"]
+        recorded = take.recorded or {}
+        shown = {
+            "distance": take.distance_m,
+            "gain": take.gain_db,
+            "turn": 100 * share_at_gain(take.gain_db, take.gain_range_db) if self.marking == "bare" else None,
+            "section": recorded.get("section", ""),
+            "other_gear": recorded.get("other_gear", False),
+        }
+        super().__init__(*args, shown=shown, **kwargs)
+        names = [section.name for section in take.part.core_sections]
+        self.offer("section", [("", WHOLE), *((name, name) for name in names)])
+        unasked = {"db": ["turn"], "bare": ["gain"]}.get(self.marking, ["gain", "turn"])
+        unasked += [] if "microphone" in take.snapshot["setup"] else ["distance"]
+        unasked += [] if names else ["section"]
+        for name in unasked:
+            del self.fields[name]
+
+    @property
+    def told(self) -> dict[str, Any]:
+        """All that was answered, as the core calls it; what was left as the page showed it stays as it was told."""
+        recorded = {name: value for name, value in (self.take.recorded or {}).items() if name != "trusted"}
+        names = {"distance": "distance_m", "gain": "gain_db"}
+        for name, value in self.changes.items():
+            if name == "turn":
+                require_within("turn", value, 0, 100)
+                recorded["gain_db"] = gain_at_share(value / 100, self.take.gain_range_db)
+            else:
+                recorded[names.get(name, name)] = value
+        return recorded
