@@ -24,7 +24,7 @@ class TakingIn(DemoCase):
         page = self.page("take:page")
         for words in (
             "Predicted beside measured",
-            "What this take tells",
+            "If so, it tells",
             "True peak",
             "LUFS",
             "The outline of take 1",

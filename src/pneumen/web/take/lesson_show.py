@@ -53,8 +53,8 @@ def _about(take: Take) -> tuple[str, str]:
         return "how", "Nothing is learnt from it before you tell."
     if NOISE in doubts:
         return NOISE, (
-            f"Its noise is that of a room of {figure(correction.room_noise_dba)} dBA, far from what was expected: hum, or "
-            "a fan or a laptop near the microphone, rather than the room. It was not learnt."
+            f"Its noise is that of a room of {figure(correction.room_noise_dba)} dBA, far from what was expected: hum, "
+            "or a fan or a laptop near the microphone, rather than the room. It was not learnt."
         )
     return "", ""
 
