@@ -2,6 +2,7 @@
 
 import re
 
+import msgspec
 import numpy as np
 from django.contrib.auth import get_user_model
 
@@ -23,6 +24,7 @@ from pneumen.web.song.services import add_part, create_song
 from pneumen.web.start.forms import StartForm
 from pneumen.web.start.services import save_answers
 from pneumen.web.take import services as take_services
+from pneumen.web.take.lessons import learn_from
 from pneumen.web.take.models import Take
 
 STEPS = ("start", "part", "kit", "room", "place", "gain", "takes")
@@ -127,8 +129,9 @@ def learn_from_a_take(part, rng):
     peak = levels.peak_dbfs + louder
     take.measurement = measured(peak, levels.typical_dbfs + louder, levels.noise_dbfs)
     take.outline = {"seconds_per_column": 0.1, "columns": [[-0.1, 0.1]] * 40}
+    take.correction, take.recorded = msgspec.to_builtins(correction), {}
     take.save()
-    take_services.learn(part, take, correction)
+    learn_from(take, part)
 
 
 def measured(peak_dbfs, typical_dbfs, noise_dbfs):

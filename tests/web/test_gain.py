@@ -12,7 +12,7 @@ from tests.web.base import HTMX, DemoCase
 class Screen(DemoCase):
     def test_a_sentence_first_with_the_band(self):
         page = self.page("gain:page")
-        self.assertContains(page, "The loudest chorus lands at \N{MINUS SIGN}9 ±5 dBFS")
+        self.assertContains(page, "The loudest chorus lands at \N{MINUS SIGN}9 ±6 dBFS")
         self.assertContains(page, "the room, not the preamp, sets your noise")
 
     def test_page_and_fragment_show_the_same_picture(self):
@@ -111,7 +111,7 @@ class Screen(DemoCase):
         self.assertContains(self.page("gain:page", stand=1), 'class="big"')
 
     def test_few_queries(self):
-        with self.assertNumQueries(9):
+        with self.assertNumQueries(10):
             self.client.get(f"/parts/{self.voice.pk}/gain/tried/?distance=20&gain=20&school=wide", **HTMX)
 
 

@@ -14,6 +14,7 @@ KNOWN = {"peak_db_spl": 100.0, "typical_db_spl": 88.0, "quiet_db_spl": 76.0, "at
 
 class Settled(DemoCase):
     def teach(self, part, *, absolute=True, chain=None):
+        there = settle(part).placement.distance_m
         shared = {
             "owner": part.owner,
             "part": part,
@@ -22,7 +23,7 @@ class Settled(DemoCase):
             "absolute": absolute,
             "chain": part.chain_name if chain is None else chain,
         }
-        Lesson.objects.create(**shared, what="level", levels=KNOWN, gain_db=settle(part).gain_db)
+        Lesson.objects.create(**shared, what="level", levels=KNOWN, gain_db=settle(part).gain_db, distance_m=there)
         Lesson.objects.create(**shared, what="noise", noise_change_db=-7, noise_dba=25)
         return Part.objects.whole().get(pk=part.pk)
 

@@ -24,6 +24,7 @@ from pneumen.core.forecast import (
     zones_here,
 )
 from pneumen.core.gain import SCHOOLS, school_named
+from pneumen.core.gear import GRILLE_M
 from pneumen.core.kit import round_trip_through
 from pneumen.core.part import guessed_levels
 from pneumen.core.place import Placement, Zone, body_of
@@ -127,6 +128,7 @@ def _standing(
         school=school_named(school or part.school),
         role=part.role,
         round_trip_ms=_round_trip_ms(part),
+        capsule_doubt_m=0.0 if part.from_grille else GRILLE_M,
     )
     stand = stand_of(part, setup)
     x_m, y_m = tried.get("x_m", stand.x_m), tried.get("y_m", stand.y_m)
@@ -199,6 +201,7 @@ def performance_of(part: Part, *, other_chain: bool = False) -> Performance:
         absolute=lesson.absolute,
         sheets_count=not same_chain,  # the very chain the level was learned with: its data sheets no longer matter
         known_gain_db=lesson.gain_db if same_chain else None,
+        known_distance_m=lesson.distance_m if same_chain else None,
     )
 
 

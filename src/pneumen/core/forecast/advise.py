@@ -1,4 +1,4 @@
-"""What to do next: each change with the outcome it leads to, the most effective first."""
+"""What to do next: each change with the outcome it leads to, the least harm first."""
 
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -33,7 +33,10 @@ class Action:
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Advice:
-    """What to do with a part: what is recommended, and the actions worth taking now, the most effective first.
+    """What to do with a part: what is recommended, and the actions worth taking now, in the order of harm.
+
+    A gain that reaches the window costs nothing; then comes what brings or leaves the microphone where all is calm;
+    a quieter room; and last what only trades one fault for another. Among equals the most effective is first.
 
     Where there is no action left, recommended.conflict names what is felt all the same, "" where nothing is.
     """
@@ -49,8 +52,20 @@ def advise(setup: PartSetup) -> Advice:
     before = outcome(setup)
     best = recommend(setup)
     found = [*_gain(before), *_distance(before, best), *_aside(before), *_quieter(before)]
-    ranked = tuple(sorted(found, key=lambda action: -action.mends))
+    ranked = tuple(sorted(found, key=lambda action: (_harm(action), -action.mends)))
     return Advice(before=before, recommended=best, actions=ranked)
+
+
+def _harm(action: Action) -> int:
+    """Return what an action costs, 0 nothing to 3: it trades one fault for another."""
+    after = action.after
+    if action.kind == "gain":
+        return 0 if beyond_middle_db(after) <= EDGE_DB else 2
+    if action.kind in ("aside", "quieter-room"):
+        return 1 if action.kind == "aside" else 2
+    calm_m = after.in_air.calm_m
+    distance_m = after.setup.placement.distance_m
+    return 1 if calm_m and calm_m[0] - LEAST_MOVE_M <= distance_m <= calm_m[1] + LEAST_MOVE_M else 3
 
 
 def _gain(before: Outcome) -> list[Action]:

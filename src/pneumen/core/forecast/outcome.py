@@ -54,6 +54,7 @@ class Outcome:
     signal_band_db: float
     noise_band_db: float
     gain_band_db: float
+    distance_band_db: float
     sheet_band_db: float
     air: Air | None
     gain_verdict: GainVerdict
@@ -99,6 +100,7 @@ def outcome(setup: PartSetup) -> Outcome:
         signal_band_db=setup.signal_band_db,
         noise_band_db=band_of_sum_db(room_share * setup.space.noise_band_db, setup.sheet_band_db, setup.gain_band_db),
         gain_band_db=setup.gain_band_db,
+        distance_band_db=setup.distance_band_db,
         sheet_band_db=setup.sheet_band_db,
         air=air,
         gain_verdict=judge(levels, setup.school, aim_dbfs=setup.aim_dbfs, spare_db=setup.spare_db(levels)),

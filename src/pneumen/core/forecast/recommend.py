@@ -123,7 +123,7 @@ def _recommend(setup: PartSetup) -> Recommended:
     if isinstance(setup.chain, PluggedChain):
         found = with_planned_gain(setup)
         gain = None if setup.chain.gain_marking == "none" else found.gain_db
-        level = _level_strengths(found, 0.0)
+        level = _level_strengths(found, 0.0, found)
         return Recommended(distance_m=None, gain_db=gain, decided_by="habit", conflict=_worst(level))
     distances = _candidates(setup)
     reference = with_planned_gain(setup.moved(distance_m=distances[len(distances) // 2]))
@@ -179,12 +179,12 @@ def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.n
     felt = {name: values for name, values in ladder.strengths.items() if name != "sibilance"}
     if setup.chain is boundless_chain(setup.pattern):
         return felt
-    levels = [_level_strengths(setup, closer_db(setup, one)) for one in distances]
+    levels = [_level_strengths(setup, closer_db(setup, one), setup.moved(distance_m=one)) for one in distances]
     return felt | {name: np.array([one[name] for one in levels]) for name in levels[0]}
 
 
-def _level_strengths(setup: PartSetup, louder_db: float) -> dict[str, float]:
-    """Return what level and noise ask for where the source is so much louder: overload, too low, too high, noise."""
+def _level_strengths(setup: PartSetup, louder_db: float, there: PartSetup) -> dict[str, float]:
+    """Return what level and noise ask for there, where it is so much louder: overload, too low, too high, noise."""
     low, high = setup.chain.gain_range_db
     gain_db = setup.gain_db - louder_db
     if setup.chain.gain_marking == "none":
@@ -195,11 +195,11 @@ def _level_strengths(setup: PartSetup, louder_db: float) -> dict[str, float]:
         (roof for stage, roof in levels.ceilings_dbfs.items() if stage != "converter"),
         default=0.0,
     )
-    wanted_db = max(SPARE_DB, setup.microphone_band_db)
+    wanted_db = max(SPARE_DB, there.microphone_band_db)
     spare = min(before_gain, 0.0 if gain_db <= low else before_gain) - peak
     return {
         "overload": _share(wanted_db - spare, wanted_db, MOST_BEYOND),
-        "too-low": _share(min(setup.school.low_dbfs, setup.aim_dbfs - HELD_LOW_DB) - peak, LOW_SPAN_DB),
+        "too-low": _share(min(setup.school.low_dbfs, there.aim_dbfs - HELD_LOW_DB) - peak, LOW_SPAN_DB),
         "too-high": _share(peak - setup.school.high_dbfs, HIGH_SPAN_DB, MOST_BEYOND),
         "noise": _share(GOOD_CLEAN_RANGE_DB - (levels.clean_range_db + louder_db), NOISY_SPAN_DB),
     }

@@ -1,11 +1,12 @@
 """A part in its setup: everything that decides how it will sound, in one frozen value."""
 
+import math
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
 from pneumen.core.errors import Contradiction, require_within
 from pneumen.core.gain import KNOB_BAND, School
-from pneumen.core.gear import directivity_index_db
+from pneumen.core.gear import GRILLE_M, directivity_index_db
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels
 from pneumen.core.part import Source
@@ -23,7 +24,8 @@ class Performance:
     """How loud the source is as far as is believed, and how far that may be off.
 
     from_take tells whether a take taught it, absolute whether that holds for any chain; sheets_count whether the
-    chain's data sheets still leave a doubt. known_gain_db is the gain of a bare knob at which the level was learnt.
+    chain's data sheets still leave a doubt. known_gain_db and known_distance_m are the gain of a bare knob and the
+    distance at which the level was learnt: only what differs from them is in doubt.
     """
 
     levels: SourceLevels | PlugLevels
@@ -32,6 +34,7 @@ class Performance:
     absolute: bool = False
     sheets_count: bool = True
     known_gain_db: float | None = None
+    known_distance_m: float | None = None
 
     def __post_init__(self) -> None:
         require_within("band_db", self.band_db, 0, 40)
@@ -42,8 +45,9 @@ class PartSetup:
     """A part as it is set up: source, room, placement, chain and gain; what is plugged in has no use for a placement.
 
     space is a room with its walls, or statistics alone where the command line knows no more. zone limits the
-    distances to those of one spot of the instrument; role says whether the part leads. planned names what nobody set
-    ("distance", "gain"): it follows whatever else changes.
+    distances to those of one spot of the instrument; role says whether the part leads. capsule_doubt_m is how far the
+    capsule may lie behind the point measured to. planned names what nobody set ("distance", "gain"): it follows
+    whatever else changes.
     """
 
     source: Source
@@ -56,6 +60,7 @@ class PartSetup:
     role: str = "lead"
     zone: Zone | None = None
     round_trip_ms: float | None = None
+    capsule_doubt_m: float = GRILLE_M
     planned: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:
@@ -110,16 +115,30 @@ class PartSetup:
         return KNOB_BAND * (high - low) / 2
 
     @property
+    def distance_band_db(self) -> float:
+        """What measuring to grille or capsule leaves open; after a take, only what the move since then does."""
+        if self.is_plugged:
+            return 0.0
+        known_m = self.performance.known_distance_m
+        here = self._grille_db(self.placement.distance_m)
+        return here if known_m is None else abs(here - self._grille_db(known_m))
+
+    def _grille_db(self, distance_m: float) -> float:
+        return 20 * math.log10(1 + self.capsule_doubt_m / distance_m)
+
+    @property
     def signal_band_db(self) -> float:
         """How far the level in the file may be off."""
-        return band_of_sum_db(self.performance.band_db, self.sheet_band_db, self.gain_band_db)
+        return band_of_sum_db(self.performance.band_db, self.sheet_band_db, self.gain_band_db, self.distance_band_db)
 
     @property
     def microphone_band_db(self) -> float:
         """How far the source may be off where it meets the microphone's ceiling; a USB microphone's is full scale."""
         if self.performance.from_take:
             return 0.0
-        return self.signal_band_db if isinstance(self.chain, UsbChain) else self.performance.band_db
+        if isinstance(self.chain, UsbChain):
+            return self.signal_band_db
+        return band_of_sum_db(self.performance.band_db, self.distance_band_db)
 
     @property
     def aim_dbfs(self) -> float:

@@ -21,6 +21,7 @@ from pneumen.core.gear.patterns import (
 )
 from pneumen.core.gear.sheets import (
     GAIN_MARKINGS,
+    GRILLE_M,
     LOWEST_EIN_DBU_A,
     Converter,
     Interface,
@@ -34,6 +35,7 @@ from pneumen.core.gear.units import dbv_per_pa_to_mv_per_pa, ein_to_weighted_dbu
 __all__ = [
     "DEAF_DB",
     "GAIN_MARKINGS",
+    "GRILLE_M",
     "INTERFACE_FAMILIES",
     "LOWEST_EIN_DBU_A",
     "MICROPHONE_FAMILIES",

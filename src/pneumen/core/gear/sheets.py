@@ -12,6 +12,9 @@ GAIN_MARKINGS: Final = ("db", "bare", "none")
 LOWEST_EIN_DBU_A: Final = -133.0
 """Thermal noise of 150 ohm, A-weighted: no preamp's equivalent input noise can be lower (Johnson, Nyquist 1928)."""
 
+GRILLE_M: Final = 0.025
+"""A capsule lies 2 to 3 cm behind the grille, to which many people measure (common practice, no source)."""
+
 
 def require_pattern(pattern: str) -> None:
     """Refuse a pattern that is not one of PATTERNS.

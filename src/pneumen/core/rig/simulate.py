@@ -42,6 +42,8 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     """
     setup, truth, rate_hz = scene.chain, scene.truth, scene.sample_rate_hz
     rng = np.random.default_rng([scene.seed, 23])
+    if not isinstance(setup, PluggedSetup):
+        setup = replace(setup, distance_m=setup.distance_m + truth.behind_m)
     if isinstance(setup, PluggedSetup):
         sound, caveats = _at_plug(_played(scene), setup, truth, rate_hz)
     elif air is not None or setup.source.octaves_db is None:

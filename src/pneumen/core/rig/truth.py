@@ -6,17 +6,22 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import require_within
+from pneumen.core.gear import GRILLE_M
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Truth:
-    """How the world differs from what was believed: performer, spectrum, data sheets, knob. All in dB."""
+    """How the world differs from what was believed: performer, spectrum, data sheets, knob, all in dB.
+
+    behind_m is how far the capsule lies behind the point that distances are measured to.
+    """
 
     loudness_db: float
     tilt_db_per_octave: float
     sensitivity_db: float
     gain_db: float
     room_noise_db: float
+    behind_m: float = 0.0
 
 
 MOST_SEED: Final = 2**63 - 1
@@ -29,7 +34,7 @@ AS_TOLD: Final = Truth(loudness_db=0, tilt_db_per_octave=0, sensitivity_db=0, ga
 def draw_truth(world_seed: int, take_seed: int, *, loudness_band_db: float = 5.0, knob_band_db: float = 0.0) -> Truth:
     """Draw a world, and how this take of it turned out.
 
-    The performer, the data sheets, the knob and the room stay what they are from take to take; the same
+    The performer, the data sheets, the knob, the room and how one measures stay what they are; the same
     phrase comes out a little louder or softer each time.
 
     Args:
@@ -43,10 +48,12 @@ def draw_truth(world_seed: int, take_seed: int, *, loudness_band_db: float = 5.0
     require_within("take", take_seed, 0, MOST_SEED)
     world, take = np.random.default_rng(world_seed), np.random.default_rng([world_seed, take_seed])
     performer, tilt, sensitivity, gain, knob, room = world.standard_normal(6)
+    behind_m = float(world.uniform(0, GRILLE_M))
     return Truth(
         loudness_db=float(np.clip(performer, -1.8, 1.8) * loudness_band_db / 2 + take.normal(0, TAKE_TO_TAKE_DB)),
         tilt_db_per_octave=float(0.5 * tilt + take.normal(0, 0.1)),
         sensitivity_db=float(np.clip(sensitivity, -2, 2)),
         gain_db=float(0.4 * np.clip(gain, -2, 2) + np.clip(knob, -1.8, 1.8) * knob_band_db / 2),
         room_noise_db=float(1.5 * np.clip(room, -2, 2)),
+        behind_m=behind_m,
     )

@@ -112,6 +112,8 @@ def _why_band(outcome: Outcome) -> Why:
         lines.append("Data sheets no longer count: a take was measured through this very chain.")
     if outcome.gain_band_db:
         lines.append(f"±{outcome.gain_band_db:.1f} dB: a bare knob tells only a share of its turn")
+    if outcome.distance_band_db >= LEAST_STEP_DB:
+        lines.append(f"±{outcome.distance_band_db:.1f} dB: distance to the grille or to the capsule")
     lines.append(
         f"Together ±{outcome.signal_band_db:.1f} dB for the signal, ±{outcome.noise_band_db:.1f} dB for the noise."
     )

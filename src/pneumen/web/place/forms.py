@@ -2,9 +2,10 @@
 
 from typing import Any, ClassVar
 
+from pneumen.core.gear import GRILLE_M
 from pneumen.core.place import LOW_CUTS_HZ
 from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm
-from pneumen.web.place.services import GRILLE_M, SHEETS_M
+from pneumen.web.place.services import SHEETS_M
 from pneumen.wording.lengths import near
 
 CAPSULE, GRILLE = "", "yes"

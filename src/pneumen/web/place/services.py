@@ -7,12 +7,12 @@ from django.db import transaction
 
 from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.forecast import ZoneHere, zones_here
+from pneumen.core.gear import GRILLE_M
 from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES
 from pneumen.web.lengths import require_far, require_near
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.settle import settle
 
-GRILLE_M = 0.025
 """The capsule lies 2 to 3 cm behind the grille (common practice, no source)."""
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""

@@ -5,6 +5,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, closer_db, distance_range, outcome
+from pneumen.core.gear import GRILLE_M
 from pneumen.core.line import low_cut_db
 from pneumen.core.part import rise_of
 from pneumen.core.place import (
@@ -31,7 +32,7 @@ from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Part
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
-from pneumen.web.place.services import GRILLE_M, SHEETS_M, Placing
+from pneumen.web.place.services import SHEETS_M, Placing
 from pneumen.web.place.start import StartingZones, starting_zones
 from pneumen.web.settle import settle
 from pneumen.wording.figures import figure

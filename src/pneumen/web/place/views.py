@@ -8,6 +8,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST
 
 from pneumen.core.errors import PneumenError
+from pneumen.core.gear import GRILLE_M
 from pneumen.web.part.models import Part
 from pneumen.web.place import services
 from pneumen.web.place.forms import GRILLE, PlaceForm
@@ -65,11 +66,11 @@ class PlaceView(Screen[PlaceScreen]):
         data = self.request.POST or self.request.GET
         from_grille = data["from_grille"] == GRILLE if "from_grille" in data else None
         remeasured = from_grille not in {None, part.from_grille}
-        behind = services.GRILLE_M if (part.from_grille if from_grille is None else from_grille) else 0.0
+        behind = GRILLE_M if (part.from_grille if from_grille is None else from_grille) else 0.0
         distance_m = changes.get("distance")
         if remeasured and distance_m is None and part.place_origin == "yours" and part.distance_m is not None:
             # One's own measure keeps its number when one says what it was measured to; a planned one keeps its place.
-            distance_m = part.distance_m - (services.GRILLE_M if part.from_grille else 0.0)
+            distance_m = part.distance_m - (GRILLE_M if part.from_grille else 0.0)
         return services.Placing(
             distance_m=None if distance_m is None else distance_m + behind,
             aside_deg=changes.get("aside"),

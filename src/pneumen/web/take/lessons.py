@@ -140,6 +140,7 @@ def learn_from(take: Take, part: Part) -> None:
         band_db=correction.level_band_db,
         other_chain_band_db=correction.source_band_db,
         gain_db=take.gain_db,
+        distance_m=take.distance_m,
     )
     change_db = _noise_change_db(take, correction)
     if change_db is not None and NOISE not in doubts:

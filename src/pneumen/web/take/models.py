@@ -123,6 +123,7 @@ class Lesson(Owned):
     absolute = models.BooleanField(default=False)
     chain = models.CharField(max_length=200)
     gain_db = models.FloatField(null=True, blank=True)
+    distance_m = models.FloatField(null=True, blank=True)
     simulated = models.BooleanField(default=False)
     undone = models.BooleanField(default=False)
     created_at = models.DateTimeField(default=timezone.now)

@@ -16,6 +16,7 @@ def apart(apps, schema_editor):
         if lesson.take:
             lesson.created_at, lesson.number = lesson.take.created_at, lesson.take.number
             lesson.simulated = lesson.take.simulated
+            lesson.distance_m = lesson.take.snapshot.get("distance_m")
         change_db, band_db = lesson.noise_change_db, lesson.noise_band_db
         lesson.noise_change_db = None
         lesson.save()
@@ -60,6 +61,7 @@ class Migration(migrations.Migration):
         migrations.AlterField("lesson", "levels", models.JSONField(blank=True, null=True)),
         migrations.AddField("lesson", "noise_dba", models.FloatField(blank=True, null=True)),
         migrations.RenameField("lesson", "source_band_db", "other_chain_band_db"),
+        migrations.AddField("lesson", "distance_m", models.FloatField(blank=True, null=True)),
         migrations.AddField("lesson", "simulated", models.BooleanField(default=False)),
         migrations.AddField("lesson", "undone", models.BooleanField(default=False)),
         migrations.AddField("lesson", "created_at", models.DateTimeField(default=django.utils.timezone.now)),
