@@ -110,7 +110,8 @@ class Gain(unittest.TestCase):
         now = parts.louder(parts.part("voice-belted", space=parts.room(furnishing="bare"), chain=usb), 8)
         advice = advise(now.moved(pop_screen=False))
         self.assertEqual(advice.actions[-1].kind, "distance")
-        self.assertGreater(advice.actions[-1].after.distance_m, advice.actions[-1].after.in_air.calm_m[1])
+        calm_m = advice.actions[-1].after.in_air.calm_m
+        self.assertTrue(calm_m is None or advice.actions[-1].after.distance_m > calm_m[1])
 
     def test_without_a_gain_control_the_answer_is_distance(self):
         kinds = [action.kind for action in advise(situation(0.0, 0.05, "speedwell-u", None)).actions]

@@ -14,6 +14,7 @@ QUIETER_ROOM_DB: Final = -5.0
 """What switching off a fridge or moving a laptop away commonly brings (common practice, no source)."""
 WANTED_CLEAN_RANGE_DB: Final = 50.0
 LEAST_GAIN_DB: Final = 0.5
+LEAST_KNOWN_DB: Final = 0.01
 EDGE_DB: Final = 1.5
 LEAST_COST: Final = 0.04
 """What a move has to mend, in recommend's measure: a fifth of a strip's strength."""
@@ -79,7 +80,9 @@ def _gain(before: Outcome) -> list[Action]:
     changed = with_planned_gain(setup)
     after = outcome(changed)
     gain = badness(before) - badness(after)
-    if abs(changed.gain_db - setup.gain_db) < LEAST_GAIN_DB or gain < LEAST_GAIN_DB:
+    # Before a take a hair outside the window is well within the doubt; after it, outside is outside.
+    least_db = LEAST_KNOWN_DB if setup.performance.from_take else LEAST_GAIN_DB
+    if abs(changed.gain_db - setup.gain_db) < LEAST_GAIN_DB or gain < least_db:
         return []
     return [Action(kind="gain", after=after, mends=gain)]
 
