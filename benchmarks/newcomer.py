@@ -4,9 +4,9 @@
 
 Each newcomer has a source, a guess of how loud it is, a room in words, and a microphone with a marked gain, a bare
 knob or none. The performer, the data sheets, the knob and the room differ from what is believed; the same phrase
-varies from take to take. After the first take every advice is followed; one that lies in its window is enough. Printed beside it is the bound: how
-many would have landed in the window had the gain been set by one who knows the performer; what stops at the
-gain's end or overloads the microphone counts against both.
+varies from take to take. After the first take every advice is followed; one that lies in its window is enough.
+Printed beside it is the bound: how many would have landed in the window had the gain been set by one who knows the
+performer; what stops at the gain's end or overloads the microphone counts against both.
 """
 
 import sys
@@ -128,7 +128,14 @@ def played(setup, guess, seed, number):
     usual_db = float(np.mean([draw_truth(seed, one, **bands).loudness_db for one in range(100, 300)]))
     noise_dba = outcome(replace(setup, performance=Performance(levels=guess.levels, band_db=5))).in_air.noise_dba
     really = replace(believed, source=guess.levels, room_noise_dba=noise_dba + directivity_index_db(setup.pattern))
-    scene = Scene(chain=really, source=setup.source.slug, duration_s=SECONDS, sample_rate_hz=RATE_HZ, seed=seed + number, truth=truth)
+    scene = Scene(
+        chain=really,
+        source=setup.source.slug,
+        duration_s=SECONDS,
+        sample_rate_hz=RATE_HZ,
+        seed=seed + number,
+        truth=truth,
+    )
     told = measured(simulate(scene).samples, scene.sample_rate_hz)
     return believed, told, truth.loudness_db - usual_db
 

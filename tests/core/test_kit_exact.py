@@ -30,10 +30,10 @@ POPS = {"voice-pop": True, "voice-soft": True, "lever-harp": False, "clarinet": 
 class World:
     """A catalogue seen plainly: what each piece costs and does, worked out here without the planner's own search."""
 
-    def __init__(self, seed, size, sources, together=1):
+    def __init__(self, seed, size, sources, together=1, stereo=False):
         self.items = random_catalogue(seed, size)
-        self.together = together
-        self.parts = tuple(part_need(source, ROOM) for source in sources)
+        self.together, self.pieces = together, 2 if stereo else 1
+        self.parts = tuple(part_need(source, ROOM, stereo=stereo) for source in sources)
         enough = Enough(clean_range_db=50, direct_to_reverberant_db=10)
         self.needs = Needs(parts=self.parts, room=ROOM, inputs_at_once=together, enough=enough)
         of = lambda kind: [item for item in self.items if item.kind == kind]  # noqa: E731
@@ -48,9 +48,11 @@ class World:
             Voice(microphone=one, booster=b) for one in xlr for b in of("booster") if "condenser" not in one.family
         ]
         self.behind = {hub: [*(Voice(microphone=one) for one in xlr), *boosted] for hub in of("interface")}
-        if usb and together == 1:
+        if usb and together == 1 and not stereo:
             self.behind[None] = [Voice(microphone=one) for one in usb]
-        self.behind = {hub: voices for hub, voices in self.behind.items() if not hub or hub.mic_inputs >= together}
+        self.behind = {
+            hub: voices for hub, voices in self.behind.items() if not hub or hub.mic_inputs >= together * self.pieces
+        }
 
     def hub_price(self, hub):
         boxed = hub.in_box if hub else ()
@@ -68,7 +70,7 @@ class World:
 
     def voice_price(self, voice, *, filtered):
         small = sum(self.cheap[kind] for kind in self.small_things(voice, filtered=filtered).elements())
-        return voice.microphone.price + small + (voice.booster.price if voice.booster else 0)
+        return self.pieces * (voice.microphone.price + small + (voice.booster.price if voice.booster else 0))
 
     def figures(self, hub, voice, part):
         """Clean range by the core's line, and the room lead; None where it cannot serve."""
@@ -256,6 +258,23 @@ class AgainstTryingEverything(unittest.TestCase):
                 self.check(whole, plan_kits(world.needs, mine, items), seed)
             except NothingFits:
                 self.assertEqual(whole, [])
+
+    def test_a_pair_is_two_of_one_model_with_all_that_stands_them_up(self):
+        for seed in range(12):
+            world = World(seed, 20, ("clarinet",), stereo=True)
+            world.coverings = []
+            items = tuple(i for i in world.items if i.kind != "covering")
+            whole = list(self.everything(world))
+            if whole:
+                plan = plan_kits(world.needs, OwnedGear(), items)
+                self.check(whole, plan, seed)
+                self.assertTrue(all(plan.kits[0].lines.count(line) == 2 for line in self.microphones(plan.kits[0])))
+            else:  # nothing here records two channels: it is planned on one, and told
+                mono = World(seed, 20, ("clarinet",))
+                self.assertEqual(bool(mono.behind), bool(plan_kits(world.needs, OwnedGear(), items).kits))
+
+    def microphones(self, kit):
+        return {line for line in kit.lines if line.kind == "microphone"}
 
     def check(self, whole, plan, seed):
         """Hold a plan against all kits there are: the unbeaten ones listed, and the cheapest that is enough taken."""

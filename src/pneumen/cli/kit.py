@@ -31,7 +31,7 @@ from pneumen.core.kit import (
     part_need,
     plan_kits,
 )
-from pneumen.core.part import SOURCES, Source, guessed_levels
+from pneumen.core.part import FORMATS, SOURCES, Source, guessed_levels
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.setup import SourceLevels
 from pneumen.wording.kit import BRINGS, MEANWHILE, advice_on_kit, reason_for, why_nothing_fits
@@ -42,7 +42,8 @@ NEEDS.json holds:
   budget          money there is, in the currency of the prices
   parts           [{"source": NAME}, ...]; each may also say "loudness" (soft, medium, loud, unknown),
                   "distance_m", "levels" (peak_db_spl, typical_db_spl, quiet_db_spl, at_m) where known, and
-                  "session": parts of one session are recorded at the same time
+                  "session": parts of one session are recorded at the same time, and "format": mono or stereo (two
+                  microphones of one model, both outputs, or a recorder's own pair)
   inputs_at_once  how many parts are recorded together, 1 if left out
   computer        windows, mac, linux, tablet or none; any if left out
   owned           kinds, or ids of the catalogue, in as many pieces as the kit needs
@@ -67,6 +68,7 @@ class _Part:
     distance_m: float | None = None
     levels: SourceLevels | None = None
     session: int | None = None
+    format: str = "mono"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -200,6 +202,8 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
         ignored += unknown_keys(value["parts"][number], _Part, f"parts[{number}]")
         try:
             guessed_levels("voice-pop", part.loudness)
+            if part.format not in FORMATS:
+                raise UnknownName("format", part.format, FORMATS)
             parts.append(
                 part_need(
                     part.source,
@@ -208,6 +212,7 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
                     levels=part.levels,
                     distance_m=part.distance_m,
                     session=part.session,
+                    stereo=part.format == "stereo",
                 )
             )
         except PneumenError as error:

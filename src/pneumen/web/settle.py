@@ -73,7 +73,11 @@ def settle_with(part: Part, chain: Chain) -> PartSetup:
 
 def planning_setup(part: Part) -> PartSetup:
     """Return a part where it stands and looks, with no chain of its own: what the planner of kits starts from."""
-    return _at_zone(part, _standing(part, space_of(part), None, {}), {})
+    setup = _at_zone(part, _standing(part, space_of(part), None, {}), {})
+    if part.in_stereo and not part.is_plugged:  # whatever there is now, a pair is what is looked for
+        pair = part.pair_with(boundless_chain(setup.pattern))
+        setup = setup.moved(turned_deg=given("pair", pair).outwards_deg)
+    return setup
 
 
 def space_of(part: Part) -> Space:
@@ -109,12 +113,14 @@ def _standing(
 ) -> PartSetup:
     source = part.source_facts
     chain = other or part.to_chain()
+    pair = part.pair_with(chain)
+    turned_deg = pair.outwards_deg if pair else tried.get("turned_deg", part.turned_deg)
     placement = Placement(
         x_m=space.box.size_m[0] / 2,
         y_m=space.box.size_m[1] / 2,
         distance_m=source.usual_m,
         height_m=tried.get("height_m", part.mouth_m),
-        turned_deg=tried.get("turned_deg", part.turned_deg),
+        turned_deg=turned_deg,
         pop_screen=tried.get("pop_screen", part.pop_screen),
         screen_before_m=tried.get("screen_before_m", part.screen_before_m),
         low_cut_hz=tried.get("low_cut_hz", part.low_cut_hz),
@@ -128,6 +134,7 @@ def _standing(
         school=school_named(school or part.school),
         role=part.role,
         round_trip_ms=_round_trip_ms(part),
+        pair=pair,
         capsule_doubt_m=0.0 if part.from_grille else GRILLE_M,
     )
     stand = stand_of(part, setup)

@@ -284,6 +284,33 @@ def _monitors(finding: KitFinding) -> str:
     ).format(volume=finding.volume_m3, level=finding.level_db, at=far(1.0, 0), lowest=finding.lowest_hz)
 
 
+def _mono_only(finding: KitFinding) -> str:
+    told = _(
+        "{source} was to be in stereo. Nothing within this money records both sides, so it is planned on one channel: "
+        "that mixes well among other parts. Stereo takes two microphones of one model and two inputs, or a recorder."
+    )
+    return told.format(source=given("source", finding.source).label)
+
+
+def _stereo_pair(finding: KitFinding) -> str:
+    told = _(
+        "{source} in stereo: two pieces of {name}, one model for both sides, each on its own input, both gains alike."
+    )
+    name = given("microphone", finding.item).name
+    return told.format(source=given("source", finding.source).label, name=name)
+
+
+def _stereo_built_in(finding: KitFinding) -> str:
+    told = _("{source} in stereo: {name} brings both microphones; face it to the middle of the source.")
+    name = given("recorder", finding.item).name
+    return told.format(source=given("source", finding.source).label, name=name)
+
+
+def _stereo_plugged(finding: KitFinding) -> str:
+    told = _("{source} in stereo: two leads, left and right, into two inputs of one kind, both gains alike.")
+    return told.format(source=given("source", finding.source).label)
+
+
 _ADVICE: Final = {
     "overload": _overload,
     "level-low": _level_low,
@@ -299,6 +326,10 @@ _ADVICE: Final = {
     "headphones-quiet": _headphones_quiet,
     "headphones-loud": _headphones_loud,
     "ribbon-phantom": _ribbon,
+    "mono-only": _mono_only,
+    "stereo-pair": _stereo_pair,
+    "stereo-built-in": _stereo_built_in,
+    "stereo-plugged": _stereo_plugged,
     "monitors-later": _monitors_later,
     "monitors-for-room": _monitors,
 }

@@ -10,7 +10,7 @@ from pneumen.core.gear import GRILLE_M, directivity_index_db
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels
 from pneumen.core.part import Source
-from pneumen.core.place import Placement, Zone
+from pneumen.core.place import Placement, StereoPair, Zone
 from pneumen.core.room import MOST_SOURCE_FACTOR, Room, Space, recorded_factor
 from pneumen.core.setup import Chain, InTheAir, LineSetup, PluggedChain, PlugLevels, SourceLevels, UsbChain
 
@@ -46,7 +46,8 @@ class PartSetup:
 
     space is a room with its walls, or statistics alone where the command line knows no more. zone limits the
     distances to those of one spot of the instrument; role says whether the part leads. capsule_doubt_m is how far the
-    capsule may lie behind the point measured to. planned names what nobody set ("distance", "gain"): it follows
+    capsule may lie behind the point measured to. pair is set where two microphones stand for one: each of them is what
+    the placement says, turned outwards. planned names what nobody set ("distance", "gain"): it follows
     whatever else changes.
     """
 
@@ -61,6 +62,7 @@ class PartSetup:
     zone: Zone | None = None
     round_trip_ms: float | None = None
     capsule_doubt_m: float = GRILLE_M
+    pair: StereoPair | None = None
     planned: frozenset[str] = frozenset()
 
     def __post_init__(self) -> None:

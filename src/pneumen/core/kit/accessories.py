@@ -103,6 +103,14 @@ class Shelf:
         """Return what an item costs here."""
         return 0.0 if item.id in self.given and item.kind not in SERVES_ONE else item.cost
 
+    def cost_of(self, item: Item, count: int) -> float:
+        """Return what so many pieces of an item cost here; infinite where one's own is the only one there is."""
+        if count == 1 or self.plenty:
+            return count * self.cost(item)
+        if item.owned and item.price <= 0:
+            return float("inf")
+        return self.cost(item) + (count - 1) * item.price
+
     def things(self, kind: str) -> list[Item]:
         """Return the items of a kind, cheapest first."""
         return self._items.get(kind, [])
@@ -179,10 +187,10 @@ def for_microphone(
     parts: tuple[int, ...],
     *,
     boosted: bool = False,
-    pieces: Iterable[Piece] = (),
+    stock: list[Piece],
 ) -> Iterator[SmallThing]:
-    """Yield what one microphone needs to stand ready for its parts; one's own has its clip."""
-    boxes, stock = (microphone,), list(pieces)
+    """Yield what one microphone needs to stand ready for its parts, stock used up first; one's own has its clip."""
+    boxes = (microphone,)
     yield _stand(shelf, needs, microphone, parts, stock)
     if (
         microphone.kind == "microphone"
@@ -211,9 +219,8 @@ def _stand(shelf: Shelf, needs: Needs, microphone: Item, parts: tuple[int, ...],
     )
 
 
-def for_plug(shelf: Shelf, *, boxed: bool, pieces: Iterable[Piece] = ()) -> Iterator[SmallThing]:
-    """Yield what a plugged-in instrument needs to reach the interface."""
-    stock = list(pieces)
+def for_plug(shelf: Shelf, *, boxed: bool, stock: list[Piece]) -> Iterator[SmallThing]:
+    """Yield what a plugged-in instrument needs to reach the interface, stock used up first."""
     yield shelf.one("instrument-cable", stock=stock, rule="is 3 m long", fits=_is_long)
     if boxed:
         yield shelf.one("xlr-cable", stock=stock, rule="is XLR to XLR and 3 m long", fits=_is_xlr)

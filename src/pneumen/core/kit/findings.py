@@ -59,6 +59,7 @@ def findings_of_kit(needs: Needs, kit: Kit) -> tuple[KitFinding, ...]:
         *_ears(kit),
         *_ribbons(kit),
         *_microphones(needs, kit),
+        *_channels(needs, kit),
         *_monitors(needs, kit),
     ]
     return tuple(sorted(found, key=lambda one: -one.verdict.gravity))
@@ -143,6 +144,18 @@ def _microphones(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
             yield KitFinding(kind="highs-missed", verdict=Verdict.WATCH, source=source, item=item)
         if item.family == "small-condenser" and source.pops:
             yield KitFinding(kind="pops-easily", verdict=Verdict.WATCH, source=source, item=item)
+
+
+def _channels(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
+    """A part that wishes for two channels and gets one, or gets them from two microphones set alike."""
+    for part, voice in zip(needs.parts, kit.voices, strict=True):
+        item = voice.microphone or kit.hub
+        if part.channels < part.wished_channels:
+            yield KitFinding(kind="mono-only", verdict=Verdict.WATCH, source=part.source, item=item)
+        elif part.channels > 1:
+            own = voice.microphone is not None and voice.microphone.kind == "recorder"
+            kind = "stereo-plugged" if part.is_plugged else "stereo-built-in" if own else "stereo-pair"
+            yield KitFinding(kind=kind, verdict=Verdict.CLEAR, source=part.source, item=item)
 
 
 def _monitors(needs: Needs, kit: Kit) -> Iterator[KitFinding]:

@@ -1,5 +1,6 @@
 """The kit a song is set up with, whatever it was planned by: its devices, the small things they need, and the total."""
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -9,7 +10,7 @@ from pneumen.core.kit.item import Item
 from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of
 from pneumen.core.kit.needs import Needs, OwnedGear
 from pneumen.core.kit.search import CENT
-from pneumen.core.kit.things import things_of_hub, things_of_voice
+from pneumen.core.kit.things import devices_of, things_of_hub, things_of_voice
 
 ONCE = ("headphones", "phones-adapter", "software", "monitor", "line-cable")
 """What one person has once, however many hubs there are."""
@@ -60,7 +61,11 @@ def kit_in_use(
     for parts, voice in _voices(
         chosen, [-number if part.session is None else part.session for number, part in enumerate(needs.parts)]
     ):
-        lines += [line_of(one, shelf.cost(one)) for one in voice.devices if one.kind != "recorder"]
+        for one, price in devices_of(shelf, voice, needs.channels_for(parts)):
+            if math.isinf(price):  # one's own, there once: no shop has the other
+                lacking.append(one.kind)
+            else:
+                lines.append(line_of(one, price))
         wanted, missing = _asked(lambda v=voice, p=parts, s=pieces: things_of_voice(needs, shelf, v, p, s))
         lacking += missing
         lines += [_small(thing) for thing in wanted]

@@ -1,6 +1,7 @@
 """What a kit is for: parts, room, money, what is owned, and which gear must or must not be in it."""
 
 import math
+from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Final
@@ -13,7 +14,7 @@ from pneumen.core.kit.enough import ENOUGH, Enough
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS, TONES
 from pneumen.core.part import GUESS_BAND_DB, Source, guessed_levels, source_named, with_spectrum
-from pneumen.core.place import Placement
+from pneumen.core.place import USUAL_PAIR, Placement
 from pneumen.core.room import Room, material_named
 from pneumen.core.setup import PlugLevels, SourceLevels
 
@@ -32,7 +33,9 @@ class PartNeed:
     """One part: its source, its levels in the air or at its plug, and where each pattern would stand for it.
 
     Parts of one session are recorded together; without one the needs' inputs_at_once decides. aim_dbfs is where its
-    loudest peak is brought, band_db how far the peak may be off.
+    loudest peak is brought, band_db how far the peak may be off. channels is 2 where it is recorded in stereo: with two
+    microphones of one model, or from both outputs. wished_channels tells what was wished for where nothing within reach
+    records that many.
     """
 
     source: Source
@@ -41,12 +44,19 @@ class PartNeed:
     session: int | None = None
     aim_dbfs: float = AIM_DBFS
     band_db: float = GUESS_BAND_DB
+    channels: int = 1
+    wished_channels: int = 1
 
     def __post_init__(self) -> None:
+        require_within("channels", self.channels, 1, 2)
         if isinstance(self.levels, PlugLevels) != (self.source.direct is not None):
             raise Contradiction("levels", "must be those of a plug for a direct source, in the air for any other")
         if self.source.direct is None and {one.pattern for one in self.places} != set(PATTERNS):
             raise Contradiction("places", "must tell where each pattern stands, for what is miked")
+
+    def in_mono(self) -> "PartNeed":
+        """Return the same part on one channel, its wish for two kept in mind."""
+        return replace(self, channels=1, wished_channels=max(self.channels, self.wished_channels))
 
     def place(self, pattern: str) -> PatternPlace:
         """Return where a microphone of a pattern stands for this part."""
@@ -193,8 +203,8 @@ class Needs:
 
     @property
     def tracks(self) -> int:
-        """How many tracks the recording needs: one for each part, and one for the backing."""
-        return len(self.parts) + 1
+        """How many tracks the recording needs: one for each channel of each part, and one for the backing."""
+        return sum(part.channels for part in self.parts) + 1
 
     @property
     def enough_figures(self) -> tuple[float, float]:
@@ -209,8 +219,21 @@ class Needs:
 
     @property
     def most_at_once(self) -> int:
-        """How many inputs are used at the same time."""
+        """How many parts are recorded at the same time."""
         return max(self.inputs_at_once, *(len(session) for session in self.sessions))
+
+    @property
+    def most_inputs(self) -> int:
+        """How many inputs are used at the same time."""
+        return max(self.most_at_once, *(self.channels_of(session) for session in self.sessions))
+
+    def channels_of(self, parts: Iterable[int]) -> int:
+        """Return how many channels some parts fill together."""
+        return sum(self.parts[number].channels for number in parts)
+
+    def channels_for(self, parts: Iterable[int]) -> int:
+        """Return how many microphones or plugs a voice needs that serves some parts, one after the other."""
+        return max(self.parts[number].channels for number in parts)
 
     @property
     def sessions(self) -> tuple[tuple[int, ...], ...]:
@@ -230,11 +253,13 @@ def part_need(
     levels: SourceLevels | PlugLevels | None = None,
     distance_m: float | None = None,
     session: int | None = None,
+    stereo: bool = False,
 ) -> PartNeed:
     """Return a part of the library's source, at levels known or guessed, each pattern where the room would have it.
 
     Args:
         distance_m: the same for all patterns, where it is told.
+        stereo: with two microphones, each turned outwards as a pair is, or from both outputs.
 
     Raises:
         UnknownName: for a source or loudness no table holds.
@@ -243,19 +268,23 @@ def part_need(
     guess = guessed_levels(source_slug, loudness)
     known, band_db = (guess.levels, guess.band_db) if levels is None else (levels, GUESS_BAND_DB)
     known = with_spectrum(known, source)
-    places = () if source.direct else _places(source, known, room.as_room(), distance_m)
-    return PartNeed(source=source, levels=known, places=places, session=session, band_db=band_db)
+    outwards_deg = USUAL_PAIR.outwards_deg if stereo else 0.0
+    places = () if source.direct else _places(source, known, room.as_room(), distance_m, outwards_deg)
+    channels = 2 if stereo else 1
+    return PartNeed(source=source, levels=known, places=places, session=session, band_db=band_db, channels=channels)
 
 
 @lru_cache(maxsize=256)
-def _places(source: Source, levels: SourceLevels, room: Room, distance_m: float | None) -> tuple[PatternPlace, ...]:
+def _places(
+    source: Source, levels: SourceLevels, room: Room, distance_m: float | None, outwards_deg: float
+) -> tuple[PatternPlace, ...]:
     if distance_m is not None:
         source = replace(source, nearest_m=distance_m, usual_m=distance_m, farthest_m=distance_m)
     setup = PartSetup(
         source=source,
         performance=Performance(levels=levels, band_db=0),
         space=room,
-        placement=Placement(x_m=0, y_m=0, distance_m=source.usual_m, pop_screen=source.pops),
+        placement=Placement(x_m=0, y_m=0, distance_m=source.usual_m, pop_screen=source.pops, turned_deg=outwards_deg),
         chain=boundless_chain("cardioid"),
         school=SCHOOLS[0],
     )

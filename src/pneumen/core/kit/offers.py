@@ -64,7 +64,7 @@ def offers_of(needs: Needs, shelf: Shelf) -> Iterator[Offer]:
         needs.computer != "none"
         and needs.route in ("any", "usb")
         and miked
-        and needs.most_at_once == 1
+        and needs.most_inputs == 1
         and not needs.monitors
     ):
         yield from _usb_offer(needs, [item for item in microphones if item.microphone_family.plug == "usb"])
@@ -148,16 +148,16 @@ def _finds_inputs(needs: Needs, hub: Item, session: tuple[int, ...], boxed: dict
         socket = None if boxed.get(number, True) else socket_of(hub, passive=needs.parts[number].source.is_passive)
         if not boxed.get(number, True) and socket is None:
             return False
-        used[socket.kind if socket else "mic"] += 1
+        used[socket.kind if socket else "mic"] += needs.parts[number].channels
     there = {"mic": 1 if hub.mic_inputs is None else hub.mic_inputs}
     there |= {"instrument": hub.instrument_inputs or 0, "line": hub.line_inputs or 0}
     fits = all(used[kind] <= there[kind] for kind in used)
-    return fits and max(len(session), needs.inputs_at_once) <= hub.inputs
+    return fits and max(needs.channels_of(session), needs.inputs_at_once) <= hub.inputs
 
 
 def _by_inputs(needs: Needs, offer: Offer) -> Iterator[Offer]:
     """Yield an offer once for each way to plug in, with the hubs that have the inputs; whole where all ways will do."""
-    if len(needs.plugged) == 0 or needs.most_at_once == 1:
+    if len(needs.plugged) == 0 or needs.most_inputs == 1:
         yield offer
         return
     ways = [frozenset(ways_to_plug(needs, given("interface", hub))) for hub in offer.hubs]

@@ -48,7 +48,7 @@ def interfaces_worth_trying(
     for socket, output_ohm in sockets:
         merits += [socket.there, -socket.ein_dbu, socket.high - socket.low - socket.max_input_dbu]
         merits += _loads(socket, output_ohm)
-    if sockets and together:
+    if sockets and needs.most_inputs > 1:
         counts = [(hub.mic_inputs or 0, hub.instrument_inputs or 0, hub.line_inputs or 0) for hub in hubs]
         merits += [np.array(column)[:, None] for column in zip(*counts, strict=True)]
     ahead = np.zeros((len(hubs), len(merits)))

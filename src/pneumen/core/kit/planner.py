@@ -74,11 +74,21 @@ class Frontier:
 
 
 def frontier_of(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
-    """Return every kit worth buying.
+    """Return every kit worth buying; in mono, and told so, where none within the budget records what is wished.
 
     Raises:
         NothingFits: with the cheapest total that would work, None where no money would.
     """
+    try:
+        return _frontier_as_wished(needs, owned, catalogue)
+    except NothingFits:
+        if all(part.channels == 1 for part in needs.parts):
+            raise
+    mono = tuple(part.in_mono() for part in needs.parts)
+    return _frontier_as_wished(replace(needs, parts=mono), owned, catalogue)
+
+
+def _frontier_as_wished(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
     choices = [choice for choice in _choices(needs, owned, catalogue) if choice.price <= needs.budget]
     if not choices:
         raise _why_nothing_fits(needs, owned, catalogue)

@@ -27,7 +27,7 @@ from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer
 from pneumen.core.kit.outclassed import Rows
 from pneumen.core.kit.sharings import sharings_of
-from pneumen.core.kit.things import things_of_hub, things_of_voice
+from pneumen.core.kit.things import devices_of, things_of_hub, things_of_voice
 from pneumen.core.kit.walks import Step, Walk
 
 CENT: Final = 6
@@ -209,14 +209,12 @@ class _Prices:
         self, needs: Needs, shelf: Shelf, offer: Offer, sharings: list[tuple[tuple[int, ...], ...]], hubs: list[int]
     ) -> None:
         self._needs, self._shelf, self._offer = needs, shelf, offer
-        self._devices = np.array(
-            [sum(shelf.cost(one) for one in voice.devices if one.kind != "recorder") for voice in offer.voices]
-        )
         profiles = [voice.wants for voice in offer.voices]
         self._examples = dict(zip(profiles, offer.voices, strict=True))
         places = {profile: place for place, profile in enumerate(self._examples)}
         self._profile_of = np.array([places[profile] for profile in profiles], dtype=int)
         self._known: dict[tuple, np.ndarray] = {}
+        self._device_prices: dict[int, np.ndarray] = {}
         self.shares = [(classes, pieces) for classes in sharings for pieces in self._who_uses_what(classes)]
         for classes, pieces in self.shares:
             for one in zip(classes, pieces, strict=True):
@@ -229,8 +227,15 @@ class _Prices:
         key = (self._key(parts), pieces)
         if key not in self._known:
             small = np.array([self._small(voice, parts, pieces) for voice in self._examples.values()])
-            self._known[key] = self._devices + small[self._profile_of]
+            self._known[key] = self._devices(self._needs.channels_for(parts)) + small[self._profile_of]
         return self._known[key]
+
+    def _devices(self, channels: int) -> np.ndarray:
+        if channels not in self._device_prices:
+            voices = self._offer.voices
+            prices = [sum(price for _, price in devices_of(self._shelf, voice, channels)) for voice in voices]
+            self._device_prices[channels] = np.array(prices, dtype=float)
+        return self._device_prices[channels]
 
     def useful_without(self, ids: frozenset[str]) -> np.ndarray:
         """Return the numbers of the useful voices that do without some devices."""
@@ -289,9 +294,10 @@ class _Prices:
         devices = (one for number in self.useful for one in self._offer.voices[number].devices)
         return tuple(sorted({one.id for one in devices if (one.owned and not plenty) or one.id in given}))[:MOST_FREE]
 
-    def _key(self, parts: tuple[int, ...]) -> tuple[bool, bool]:
+    def _key(self, parts: tuple[int, ...]) -> tuple[bool, bool, int]:
         sources = [self._needs.parts[part].source for part in parts]
-        return any(source.pops for source in sources), all(source.group == "voice" for source in sources)
+        voices_only = all(source.group == "voice" for source in sources)
+        return any(source.pops for source in sources), voices_only, self._needs.channels_for(parts)
 
     def _useful(self, hubs: list[int]) -> np.ndarray:
         clean = self._offer.clean_db[hubs].reshape(-1, len(self._offer.voices)).T

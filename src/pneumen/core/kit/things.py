@@ -14,10 +14,31 @@ def things_of_voice(
     Raises:
         Missing: where the catalogue has none of one.
     """
-    if voice.microphone is None:
-        return list(for_plug(shelf, boxed=voice.box is not None, pieces=pieces))
-    boosted = voice.booster is not None
-    return list(for_microphone(shelf, needs, voice.microphone, parts, boosted=boosted, pieces=pieces))
+    stock, things = list(pieces), list[SmallThing]()
+    for _ in range(pieces_of(voice, needs.channels_for(parts))):
+        if voice.microphone is None:
+            things += for_plug(shelf, boxed=voice.box is not None, stock=stock)
+        else:
+            boosted = voice.booster is not None
+            things += for_microphone(shelf, needs, voice.microphone, parts, boosted=boosted, stock=stock)
+    return things
+
+
+def pieces_of(voice: Voice, channels: int) -> int:
+    """Return how often a voice is there to fill some channels: once where it brings a capsule for each."""
+    own_pair = voice.microphone is not None and voice.microphone.kind == "recorder"
+    return 1 if own_pair else channels
+
+
+def devices_of(shelf: Shelf, voice: Voice, channels: int) -> list[tuple[Item, float]]:
+    """Return a voice's devices with what each piece costs; a recorder is its own hub and counts there."""
+    count, found = pieces_of(voice, channels), list[tuple[Item, float]]()
+    for item in voice.devices:
+        if item.kind != "recorder":
+            first = shelf.cost(item)
+            found.append((item, first))
+            found += [(item, (shelf.cost_of(item, count) - first) / (count - 1)) for _ in range(count - 1)]
+    return found
 
 
 def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThing]:

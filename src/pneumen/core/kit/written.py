@@ -18,7 +18,7 @@ from pneumen.core.kit.levels import PartLevels, levels_of_part
 from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of, place_of
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.search import CENT, DeviceKit
-from pneumen.core.kit.things import things_of_hub, things_of_voice
+from pneumen.core.kit.things import devices_of, things_of_hub, things_of_voice
 from pneumen.core.line import Levels
 
 
@@ -165,14 +165,16 @@ def price_of_devices(needs: Needs, shelf: Shelf, devices: DeviceKit) -> float:
         Missing: where the catalogue has none of a small thing.
     """
     items, things = _devices_and_things(needs, shelf, devices)
-    return round(sum(map(shelf.cost, items)) + sum(thing.price for thing in things), CENT)
+    return round(sum(price for _, price in items) + sum(thing.price for thing in things), CENT)
 
 
-def _devices_and_things(needs: Needs, shelf: Shelf, devices: DeviceKit) -> tuple[list[Item], list[SmallThing]]:
-    items = [devices.hub] if devices.hub else []
+def _devices_and_things(
+    needs: Needs, shelf: Shelf, devices: DeviceKit
+) -> tuple[list[tuple[Item, float]], list[SmallThing]]:
+    items = [(devices.hub, shelf.cost(devices.hub))] if devices.hub else []
     things = list(things_of_hub(needs, shelf, devices.hub))
     for parts, voice, pieces in zip(devices.classes, devices.voices, devices.pieces, strict=True):
-        items += [one for one in voice.devices if one.kind != "recorder"]
+        items += devices_of(shelf, voice, needs.channels_for(parts))
         things += things_of_voice(needs, shelf, voice, parts, pieces)
     return items, things
 
@@ -199,10 +201,10 @@ def _lines(needs: Needs, choice: Choice) -> Iterator[KitLine]:
     if bundle:
         yield KitLine(kind="bundle", item=bundle, price=bundle.cost, found_in=place_of(bundle))
     items, things = _devices_and_things(needs, choice.shelf, devices)
-    items += [*choice.hanging.pieces, *choice.extras]
+    items += [(item, choice.shelf.cost(item)) for item in (*choice.hanging.pieces, *choice.extras)]
     things += choice.hanging.carried_by
-    for item in items:
-        line = line_of(item, choice.shelf.cost(item))
+    for item, price in items:
+        line = line_of(item, price)
         yield replace(line, found_in=bundled_in) if item.id in inside else line
     for thing in things:
         bundled = thing.item is not None and thing.item.id in inside

@@ -2,6 +2,7 @@
 
 from pneumen.core.part.shape import ROLES, USUAL_SECTIONS, Section, levels_in, levels_over, loudest_of, rise_of
 from pneumen.core.part.sources import (
+    FORMATS,
     GROUPS,
     GUESS_BAND_DB,
     LOUDNESSES,
@@ -19,6 +20,7 @@ from pneumen.core.part.tempo import FASTEST_BPM, SLOWEST_BPM, Tempo, find_tempo
 
 __all__ = [
     "FASTEST_BPM",
+    "FORMATS",
     "GROUPS",
     "GUESS_BAND_DB",
     "LOUDNESSES",

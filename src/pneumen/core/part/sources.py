@@ -16,6 +16,8 @@ from pneumen.core.setup import OCTAVES_HZ, PlugLevels, SourceLevels
 LOUDNESSES: Final = ("soft", "medium", "loud", "unknown")
 GUESS_BAND_DB: Final = 5.0
 """How far a textbook level may lie from a given performer (physics: every such input is a guess of +-5 dB)."""
+FORMATS: Final = ("mono", "stereo")
+"""On how many channels a part is recorded: one, or two."""
 UNKNOWN_BAND_DB: Final = 7.0
 """The same where even the loudness is not known: the whole range from soft to loud (estimate)."""
 GROUPS: Final[Mapping[str, str]] = MappingProxyType(
@@ -52,8 +54,9 @@ class Source:
     octave_spectrum_db is relative to the strongest of OCTAVES_HZ; directivity_factor is on the axis it is recorded
     from, or behind the player where radiates_back, whose bell points there. extent_m is half the width of what sounds
     (estimates), moves whether it sways with its player. dry_enough_db is how far the direct sound has to stand over
-    the room's: less where the room belongs to the sound (common practice, no source). direct is set
-    where it is plugged in and not miked, and its distances are then of no account.
+    the room's: less where the room belongs to the sound (common practice, no source). often_stereo tells that it is
+    often recorded on two channels, being wide or of two outputs. direct is set where it is plugged in and not miked,
+    and its distances are then of no account.
     """
 
     slug: str
@@ -78,6 +81,7 @@ class Source:
     extent_m: float = 0.0
     moves: bool = True
     dry_enough_db: float = 10.0
+    often_stereo: bool = False
     direct: DirectOutput | None = None
 
     @property

@@ -24,6 +24,7 @@ from pneumen.core.place.low_cut import LOW_CUTS_HZ, LowCut, low_cut_of
 from pneumen.core.place.pairs import (
     PAIRS,
     THREE_TO_ONE,
+    USUAL_PAIR,
     MonoSum,
     PlacedMicrophone,
     SingerWhoPlays,
@@ -55,6 +56,7 @@ __all__ = [
     "TASTES",
     "THIRD_OCTAVES_HZ",
     "THREE_TO_ONE",
+    "USUAL_PAIR",
     "Body",
     "DistanceSchool",
     "Ladder",

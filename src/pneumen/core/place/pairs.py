@@ -223,6 +223,11 @@ class StereoPair:
         require_within("between_deg", self.between_deg, 0, 180)
         require_within("spacing_m", self.spacing_m, 0, 3)
 
+    @property
+    def outwards_deg(self) -> float:
+        """How far each of the two is turned off the source in the middle."""
+        return self.between_deg / 2
+
 
 PAIRS: Final = {
     "coincident": ("Coincident, at one point", StereoPair(pattern="cardioid", between_deg=90, spacing_m=0.0)),
@@ -230,6 +235,8 @@ PAIRS: Final = {
     "spaced": ("Spaced, side by side", StereoPair(pattern="omni", between_deg=0, spacing_m=0.5)),
 }
 """Kinds of pairs to start from (common practice, no source)."""
+USUAL_PAIR: Final = PAIRS["coincident"][1]
+"""What a part in stereo starts from, safe in mono; a handheld recorder's own capsules are one (common practice)."""
 
 
 def pair_differences(pair: StereoPair, angle_deg: np.ndarray, distance_m: float) -> tuple[np.ndarray, np.ndarray]:

@@ -7,7 +7,7 @@ from pneumen.core.rig.air import air_of
 from pneumen.core.rig.clap import simulate_clap
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
-from pneumen.core.rig.simulate import SimulatedTake, simulate, write_take
+from pneumen.core.rig.simulate import SimulatedTake, simulate, simulate_pair, write_take
 from pneumen.core.rig.truth import AS_TOLD, Truth, draw_truth
 
 __all__ = [
@@ -22,5 +22,6 @@ __all__ = [
     "scene_from_json",
     "simulate",
     "simulate_clap",
+    "simulate_pair",
     "write_take",
 ]

@@ -21,7 +21,7 @@ EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 8
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Scene:
-    """All that decides a simulated take."""
+    """All that decides a simulated take; side is -1 or 1 for the left or right channel of one in stereo, else 0."""
 
     chain: LineSetup
     source: str
@@ -30,6 +30,7 @@ class Scene:
     bit_depth: int = 24
     seed: int = 0
     truth: Truth = AS_TOLD
+    side: int = 0
 
     def __post_init__(self) -> None:
         if self.source not in PERFORMERS:

@@ -19,6 +19,8 @@ from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, Xl
 
 ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
+OTHER_HALF: Final = 0.5
+"""How much softer one side of a pair hears the other half of a wide source (estimate)."""
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
 
@@ -41,7 +43,7 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
         headroom_dbfs: the gain is turned down, as far as it goes, until the peak lies there.
     """
     setup, truth, rate_hz = scene.chain, scene.truth, scene.sample_rate_hz
-    rng = np.random.default_rng([scene.seed, 23])
+    rng = np.random.default_rng([scene.seed, 23, *([scene.side + 1] if scene.side else [])])
     if not isinstance(setup, PluggedSetup):
         setup = replace(setup, distance_m=setup.distance_m + truth.behind_m)
     if isinstance(setup, PluggedSetup):
@@ -64,8 +66,22 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
 
 
 def _played(scene: Scene, *, puffs: bool = True) -> np.ndarray:
-    tilt = scene.truth.tilt_db_per_octave
-    return perform(scene.source, scene.duration_s, scene.sample_rate_hz, tilt, scene.seed, puffs=puffs)
+    """Return what is played; of a wide source each side hears its own half louder than the other's."""
+
+    def half(seed: int) -> np.ndarray:
+        tilt = scene.truth.tilt_db_per_octave
+        return perform(scene.source, scene.duration_s, scene.sample_rate_hz, tilt, seed, puffs=puffs)
+
+    if not scene.side:
+        return half(scene.seed)
+    own, other = scene.seed + (scene.side > 0), scene.seed + (scene.side < 0)
+    return half(own) + OTHER_HALF * half(other)
+
+
+def simulate_pair(scene: Scene) -> SimulatedTake:
+    """Play and record a scene on two channels, left and right, whose noises know nothing of each other."""
+    left, right = (simulate(replace(scene, side=side)) for side in (-1, 1))
+    return replace(left, samples=np.column_stack([left.samples, right.samples]))
 
 
 def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) -> tuple[np.ndarray, tuple[str, ...]]:
@@ -112,7 +128,7 @@ def _turned_down(setup: LineSetup, pressure_pa: np.ndarray, truth: Truth, peak_d
 
 
 def write_take(take: SimulatedTake, path: Path | str, bit_depth: int = 24) -> None:
-    """Write a take as a mono WAV file."""
+    """Write a take as a WAV file, with as many channels as it has."""
     soundfile.write(path, take.samples, take.sample_rate_hz, subtype=SUBTYPES[bit_depth], format="WAV")
 
 

@@ -258,6 +258,8 @@ def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
     if before.air is not None:
         distance = near_field(before.setup.placement.distance_m)
         rows.append(Row(name="Distance", mark="distance_m", whole=distance, tenths="", unit=near_unit()))
+    if part.channels > 1:
+        rows.append(Row(name="Channels, gains alike", mark="", whole="2", tenths="", unit=""))
     marking, gain_range = before.setup.chain.gain_marking, before.setup.chain.gain_range_db
     if marking == "db":
         rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))

@@ -90,6 +90,7 @@ def _part_need(part: Part) -> PartNeed:
         session=part.session,
         aim_dbfs=school_named(part.school).aim_dbfs,
         band_db=setup.performance.band_db,
+        channels=2 if part.in_stereo else 1,
     )
 
 

@@ -21,10 +21,10 @@ from pneumen.core.kit import (
     owned_item,
     plugged_chain_of,
 )
-from pneumen.core.part import LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
+from pneumen.core.part import FORMATS, LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
 from pneumen.core.part import Section as CoreSection
-from pneumen.core.place import TASTES
-from pneumen.core.setup import Chain, PlugLevels, SourceLevels
+from pneumen.core.place import TASTES, USUAL_PAIR, StereoPair
+from pneumen.core.setup import Chain, PluggedChain, PlugLevels, RecorderChain, SourceLevels, UsbChain
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.owned import KeptManager, Owned, OwnedQuerySet, PutAway, choices_of
@@ -63,6 +63,8 @@ class Part(PutAway):
     froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg
     run clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
 
+    format is mono or stereo; between_deg and spacing_m are the pair's, empty for the usual one.
+
     What takes taught are its lessons. Parts of one session are recorded at the same time.
     """
 
@@ -94,6 +96,9 @@ class Part(PutAway):
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)
 
+    format = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(FORMATS)), default=FORMATS[0])
+    between_deg = models.FloatField(null=True, blank=True)
+    spacing_m = models.FloatField(null=True, blank=True)
     own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)
     own_interface = models.ForeignKey(Interface, null=True, blank=True, on_delete=models.SET_NULL)
     bought_microphone = models.CharField(max_length=60, blank=True)
@@ -130,6 +135,11 @@ class Part(PutAway):
                 name="placement_in_range",
             ),
             models.CheckConstraint(condition=Q(mouth_m__gt=0) & Q(mouth_m__lte=3), name="mouth_in_range"),
+            models.CheckConstraint(
+                condition=(Q(between_deg=None) | (Q(between_deg__gte=0) & Q(between_deg__lte=180)))
+                & (Q(spacing_m=None) | (Q(spacing_m__gte=0) & Q(spacing_m__lte=3))),
+                name="pair_in_range",
+            ),
             models.CheckConstraint(condition=Q(session__gte=1) & Q(session__lte=8), name="session_in_range"),
             models.CheckConstraint(
                 condition=Q(gain_db=None) | (Q(gain_db__gte=-60) & Q(gain_db__lte=100)), name="gain_in_range"
@@ -194,6 +204,32 @@ class Part(PutAway):
         if self.own_microphone is None:
             return False
         return OWN_FAMILIES[self.own_microphone.family].plug != "xlr" or self.own_interface is not None
+
+    @property
+    def in_stereo(self) -> bool:
+        """Whether it is to be recorded on two channels."""
+        return self.format == "stereo"
+
+    def pair_with(self, chain: Chain) -> StereoPair | None:
+        """Return the pair of microphones it is recorded with behind a chain; None where one stands alone.
+
+        A recorder's own capsules stand as they are built in; a microphone with its own plug into the computer is one.
+        """
+        if not self.in_stereo or isinstance(chain, PluggedChain):
+            return None
+        if isinstance(chain, RecorderChain):
+            return USUAL_PAIR
+        if isinstance(chain, UsbChain):
+            return None
+        between_deg = USUAL_PAIR.between_deg if self.between_deg is None else self.between_deg
+        spacing_m = USUAL_PAIR.spacing_m if self.spacing_m is None else self.spacing_m
+        return StereoPair(pattern=chain.pattern, between_deg=between_deg, spacing_m=spacing_m)
+
+    @property
+    def channels(self) -> int:
+        """On how many channels it is recorded with what there is."""
+        chain = self.to_chain()
+        return 2 if self.pair_with(chain) or (self.in_stereo and isinstance(chain, PluggedChain)) else 1
 
     def _item(self, item_id: str) -> Item | None:
         """Return an item as its person's catalogue has it, else as it was built in; None where it is gone."""

@@ -64,7 +64,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
         usual=tuple(name for name, *_ in USUAL_SECTIONS),
         backing=backing,
         backing_told=_backing_told(backing, rate_hz) if backing else "",
-        format_label=f"24-bit, {rate_hz / 1000:g} kHz, WAV, mono: {audience.lower()}",
+        format_label=f"24-bit, {rate_hz / 1000:g} kHz, WAV, {'stereo' if part.channels > 1 else 'mono'}: {audience.lower()}",
         format_reason=reason,
         whys=_whys(part, known),
     )

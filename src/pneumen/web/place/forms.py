@@ -31,8 +31,10 @@ class PlaceForm(StepForm):
     pop_screen = CheckField("a pop screen,")
     screen_before = LengthField("Pop screen before the capsule")
 
-    def __init__(self, *args: Any, pops: bool, **kwargs: Any) -> None:
+    def __init__(self, *args: Any, pops: bool, paired: bool = False, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
+        if paired:  # the two of a pair are turned by its angle
+            del self.fields["turned"]
         self.offer("from_grille", [(CAPSULE, "capsule"), (GRILLE, f"grille, {near(GRILLE_M)} before it")])
         self.fields["from_grille"].widget.attrs["data-reload"] = True
         self.offer("sheet", [(one, "far off" if one == SHEETS_M[-1] else near(one)) for one in SHEETS_M])

@@ -8,12 +8,12 @@ from django.db import transaction
 from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.forecast import ZoneHere, zones_here
 from pneumen.core.gear import GRILLE_M
-from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES
+from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES, USUAL_PAIR, StereoPair
+from pneumen.web.kit.services import plan_song
 from pneumen.web.lengths import require_far, require_near
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.settle import settle
 
-"""The capsule lies 2 to 3 cm behind the grille (common practice, no source)."""
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
 PLANNED = ("distance_m", "aside_deg", "above_m")
@@ -91,6 +91,37 @@ def keep(part: Part, placing: Placing) -> None:
         fields.append("place_origin")
     if fields:
         part.save(update_fields=fields)
+
+
+@transaction.atomic
+def keep_pair(part: Part, *, between_deg: float | None, spacing_m: float | None) -> None:
+    """Record a part in stereo with a pair of microphones; where it was in mono the song's kit is planned anew.
+
+    Raises:
+        OutOfRange: naming the field.
+    """
+    usual = USUAL_PAIR
+    wanted = StereoPair(
+        pattern=usual.pattern,
+        between_deg=usual.between_deg if between_deg is None else between_deg,
+        spacing_m=usual.spacing_m if spacing_m is None else spacing_m,
+    )
+    part.between_deg, part.spacing_m = wanted.between_deg, wanted.spacing_m
+    part.save(update_fields=["between_deg", "spacing_m"])
+    _set_format(part, "stereo")
+
+
+@transaction.atomic
+def record_in_mono(part: Part) -> None:
+    """Go back to one microphone; the pair is kept in mind."""
+    _set_format(part, "mono")
+
+
+def _set_format(part: Part, wanted: str) -> None:
+    if part.format != wanted:
+        part.format = wanted
+        part.save(update_fields=["format"])
+        plan_song(part.song)
 
 
 @transaction.atomic

@@ -18,6 +18,7 @@ from pneumen.core.place import (
     Placement,
     Response,
     StepBack,
+    StereoPair,
     at_distance,
     curved_m,
     felt_most,
@@ -90,6 +91,7 @@ class PlaceScreen:
     less_m: float
     notes: tuple[tuple[Verdict, str], ...]
     zones: StartingZones | None
+    pair: str
     whys: tuple[Why, ...]
     place_origin: str
 
@@ -141,9 +143,18 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
         less_m=GRILLE_M if placed.from_grille else 0.0,
         notes=_notes(placement, air.low_cut, pops=source.pops),
         zones=starting_zones(part, setup) if zones else None,
+        pair=_pair_told(setup.pair),
         whys=_whys(setup, placed),
         place_origin=part.place_origin,
     )
+
+
+def _pair_told(pair: StereoPair | None) -> str:
+    """Describe a pair; nothing where one microphone stands alone."""
+    if pair is None:
+        return ""
+    apart = f"{near(pair.spacing_m)} apart" if pair.spacing_m else "at one point"
+    return f"Two microphones {apart}, {figure(pair.between_deg)}° between their axes, both gains alike."
 
 
 def _response(setup: PartSetup, sheet_m: float) -> Response:

@@ -1,6 +1,6 @@
 """What two microphones do: one source in both, a singer who plays, a stereo pair. Tried out, not stored."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.place import (
@@ -72,10 +72,11 @@ class TwoScreen:
 
 
 def usual_trial(part: Part) -> Tried:
-    """Return what the page starts from: this part's distance and pattern."""
+    """Return what the page starts from: this part's distance and pattern, and its pair where it has one."""
     setup = settle(part)
-    near_m = setup.placement.distance_m
-    return Tried(near_m=near_m, far_m=round(3 * near_m, 2), pattern=setup.pattern)
+    near_m, pair = setup.placement.distance_m, setup.pair
+    usual = Tried(near_m=near_m, far_m=round(3 * near_m, 2), away_m=near_m, pattern=setup.pattern)
+    return replace(usual, between_deg=pair.between_deg, spacing_m=pair.spacing_m) if pair else usual
 
 
 def two_screen(part: Part, tried: Tried) -> TwoScreen:

@@ -1,17 +1,20 @@
-"""The page of two microphones: everything in its address, nothing stored."""
+"""The page of two microphones: everything tried is in its address; a pair can be kept for the part."""
 
 from dataclasses import replace
 from typing import Any
 
+from django.contrib import messages
 from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
-from django.views.decorators.http import require_safe
+from django.urls import reverse
+from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.gear import PATTERNS
 from pneumen.core.place import PAIRS
 from pneumen.web.fields import LengthField, NumberField, PickField, StepForm
 from pneumen.web.part.models import Part
+from pneumen.web.place import services
 from pneumen.web.place.two import HOWS, Tried, two_screen, usual_trial
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
@@ -84,6 +87,25 @@ def two(request: Request, part: Part) -> HttpResponse:
     context = {"part": part, "screen": screen, "form": form, "problem": asked.problem, "live": bool(request.htmx)}
     page = "place/two_live.html" if request.htmx else "place/two.html"
     return render(request, page, context, status=422 if asked.errors and not request.htmx else 200)
+
+
+@require_POST
+@with_part
+def pair(request: Request, part: Part) -> HttpResponse:
+    """Record a part with the pair on the page, or with one microphone again."""
+    if "mono" in request.POST:
+        services.record_in_mono(part)
+        return redirect("place:page", part_id=part.pk)
+    form = TwoForm("pair", request.POST)
+    try:
+        if form.is_valid():
+            values = form.cleaned_data
+            services.keep_pair(part, between_deg=values["between_deg"], spacing_m=values["spacing_m"])
+            return redirect("place:page", part_id=part.pk)
+    except PneumenError as error:
+        form.refuse(error)
+    messages.error(request, form.problem)
+    return redirect(f"{reverse('place:two', args=[part.pk])}?how=pair")
 
 
 def _was(data: QueryDict, usual: Tried) -> str:

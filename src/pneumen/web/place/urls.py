@@ -7,6 +7,7 @@ urlpatterns = [
     *views.PlaceView.urls("place/"),
     path("place/start/", views.start, name="start"),
     path("place/two/", two_views.two, name="two"),
+    path("place/pair/", two_views.pair, name="pair"),
     path("place/trials/new/", trial_views.new, name="new-trial"),
     path("place/trials/make/", trial_views.make, name="make-trial"),
     path("place/trials/<int:number>/", trial_views.show, name="trial"),

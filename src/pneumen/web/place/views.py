@@ -26,7 +26,8 @@ class PlaceView(Screen[PlaceScreen]):
 
     def form(self, part: Part, data: QueryDict | None = None, screen: PlaceScreen | None = None) -> PlaceForm:
         shown = self.shown(part, screen) if screen else None
-        return PlaceForm(data, shown=shown, pops=part.source_facts.pops)
+        paired = part.pair_with(part.to_chain()) is not None
+        return PlaceForm(data, shown=shown, pops=part.source_facts.pops, paired=paired)
 
     def is_for(self, part: Part) -> bool:
         return not part.is_plugged

@@ -19,7 +19,7 @@ from pneumen.core.gear import (
     self_noise_from_signal_to_noise,
 )
 from pneumen.core.kit import CABLE_M, ROUTES
-from pneumen.core.part import GROUPS, LOUDNESSES, SOURCES
+from pneumen.core.part import FORMATS, GROUPS, LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES
 from pneumen.web.fields import NumberField, choose_from
 from pneumen.web.gear.models import Interface, Microphone
@@ -46,6 +46,7 @@ MOST_OWNED = 20
 ROUTE_WORDS = ("whichever serves best", "one cable (USB)", "through an interface", "a handheld recorder")
 ROUTE_LABELS = dict(zip(ROUTES, ROUTE_WORDS, strict=True))
 LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
+FORMAT_LABELS = dict(zip(FORMATS, ("one channel (mono)", "two channels (stereo)"), strict=True))
 COMPUTER_LABELS = {slug: label for slug, (label, _) in COMPUTERS.items()}
 COMMON_SOURCES = ("voice-pop", "spoken-word", "acoustic-guitar", "lever-harp", "clarinet", "hand-drum")
 NONE = "none"
@@ -84,6 +85,7 @@ class StartForm(forms.Form):
 
     source = choice("What is recorded", {slug: source.label for slug, source in SOURCES.items()})
     loudness = choice("How loud it gets", LOUDNESS_LABELS)
+    format = choice("Mono or stereo", FORMAT_LABELS, required=False)
     budget = NumberField("Money to spend")
     route = choice("Route", ROUTE_LABELS)
     microphone = forms.ChoiceField(label="Microphone you own")
@@ -252,6 +254,7 @@ def answers_of(part: Part) -> dict[str, Any]:
     answers = {
         "source": part.source,
         "loudness": part.loudness,
+        "format": part.format,
         "budget": _short(song.budget),
         "route": song.route,
         "microphone": f"own:{microphone.pk}" if microphone else NONE,

@@ -73,7 +73,7 @@ def back_to_words(room: Room) -> None:
 
 def _what_decides_the_gear(part: Part) -> tuple[Any, ...]:
     song = part.song
-    own = part.own_microphone_id, part.own_interface_id
+    own = part.own_microphone_id, part.own_interface_id, part.format
     answers = song.budget, song.route, song.standing, song.computer, song.core_owned_kinds
     return part.answered, part.source, part.loudness, *answers, *own, _sheets(part)
 
@@ -85,15 +85,15 @@ def _sheets(part: Part) -> tuple[Item, ...]:
 
 def _take_part_answers(part: Part, answers: dict[str, Any]) -> list[str]:
     """Return the fields that changed with what is recorded and how loud."""
-    part.loudness = answers["loudness"]
+    part.loudness, part.format = answers["loudness"], answers.get("format") or part.format
     if answers["source"] == part.source:
-        return ["loudness"]
+        return ["loudness", "format"]
     forget_lessons(part)  # what was learned belongs to another performance
     label = part.source_facts.label
     part.source = answers["source"]
     if part.name == label:
         part.name = part.source_facts.label
-    return ["loudness", "source", "name", *_forget_places(part)]
+    return ["loudness", "format", "source", "name", *_forget_places(part)]
 
 
 def _forget_places(part: Part) -> list[str]:

@@ -14,7 +14,7 @@ from pneumen.core.forecast import Outcome, noise_at_microphone
 from pneumen.core.gain import KNOB_BAND
 from pneumen.core.gear import directivity_index_db
 from pneumen.core.part import guessed_levels
-from pneumen.core.rig import Scene, draw_truth, simulate, write_take
+from pneumen.core.rig import Scene, draw_truth, simulate, simulate_pair, write_take
 from pneumen.core.setup import (
     LineSetup,
     PluggedSetup,
@@ -52,6 +52,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
         "gain_db": setup.gain_db,
         "gain_range_db": setup.chain.gain_range_db,
         "school": part.school,
+        "channels": part.channels,
         "noise_change_db": setup.drawn_space.noise_change_db,
         "world": _world_of(part, found),
         "prediction": {
@@ -142,7 +143,8 @@ def _play(take: Take) -> AudioFile:
         seed=seed + take.number,
         truth=draw_truth(seed, take.number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
     )
-    with written(partial(write_take, simulate(scene))) as recording, transaction.atomic():
+    played = simulate_pair(scene) if take.snapshot.get("channels", 1) > 1 else simulate(scene)
+    with written(partial(write_take, played)) as recording, transaction.atomic():
         take.audio = keep(take.owner, recording)
         if not Take.everything.filter(pk=take.pk).update(audio=take.audio):  # deleted while it was played
             release(take.audio)

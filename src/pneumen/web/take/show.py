@@ -1,6 +1,7 @@
 """What the Takes screen says: sentence, predicted beside measured, what the take taught, what to change."""
 
 from dataclasses import dataclass
+from typing import Any
 
 from pneumen.core.errors import given
 from pneumen.core.gain import School, school_named
@@ -92,7 +93,7 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
         lessons=_lessons(part, take, correction),
         asked=asked_of(take, form),
         log=lesson_lines(part),
-        caveats=_caveats(correction),
+        caveats=(*_caveats(correction), *_of_channels(measurement, snapshot)),
         todo=todo,
         after=after,
         school=school,
@@ -225,6 +226,18 @@ def _typical(correction: Correction) -> str:
     if isinstance(source, PlugLevels):
         return f"{with_band(source.typical_dbu, band_db, 'dBu')} at the plug"
     return f"{with_band(source.typical_db_spl, band_db, 'dB SPL')} at 1 m"
+
+
+def _of_channels(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[str, ...]:
+    """Say where a file has other channels than the part was set for."""
+    wanted, say = snapshot.get("channels", 1), measurement.channels_say
+    if wanted > 1 and say != "stereo":
+        return ("The part is set for stereo, and both channels of this file hold one sound, or one holds none.",)
+    if wanted == 1 and say == "stereo":
+        return (
+            "The part is set for one microphone, and this file is in stereo: record one channel, or set it to stereo.",
+        )
+    return ()
 
 
 def _caveats(correction: Correction | None) -> tuple[str, ...]:
