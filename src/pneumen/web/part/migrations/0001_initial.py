@@ -6,281 +6,129 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
+
     initial = True
 
     dependencies = [
-        ("audio", "0001_initial"),
-        ("gear", "0001_initial"),
-        ("song", "0001_initial"),
+        ('audio', '0001_initial'),
+        ('gear', '0001_initial'),
+        ('song', '0001_initial'),
         migrations.swappable_dependency(settings.AUTH_USER_MODEL),
     ]
 
     operations = [
         migrations.CreateModel(
-            name="Part",
+            name='Part',
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("name", models.CharField(max_length=80)),
-                (
-                    "source",
-                    models.CharField(
-                        choices=[
-                            ("voice-pop", "voice-pop"),
-                            ("voice-soft", "voice-soft"),
-                            ("voice-belted", "voice-belted"),
-                            ("spoken-word", "spoken-word"),
-                            ("acoustic-guitar", "acoustic-guitar"),
-                            ("ukulele", "ukulele"),
-                            ("banjo", "banjo"),
-                            ("lever-harp", "lever-harp"),
-                            ("violin", "violin"),
-                            ("cello", "cello"),
-                            ("double-bass", "double-bass"),
-                            ("flute", "flute"),
-                            ("clarinet", "clarinet"),
-                            ("saxophone", "saxophone"),
-                            ("trumpet", "trumpet"),
-                            ("horn", "horn"),
-                            ("trombone", "trombone"),
-                            ("upright-piano", "upright-piano"),
-                            ("grand-piano", "grand-piano"),
-                            ("accordion", "accordion"),
-                            ("hand-drum", "hand-drum"),
-                            ("shaker", "shaker"),
-                            ("snare-drum", "snare-drum"),
-                            ("drum-kit", "drum-kit"),
-                            ("guitar-amp", "guitar-amp"),
-                            ("bass-amp", "bass-amp"),
-                            ("guitar-direct", "guitar-direct"),
-                            ("bass-direct-passive", "bass-direct-passive"),
-                            ("bass-direct-active", "bass-direct-active"),
-                            ("acoustic-pickup", "acoustic-pickup"),
-                            ("keyboard", "keyboard"),
-                        ],
-                        max_length=30,
-                    ),
-                ),
-                (
-                    "loudness",
-                    models.CharField(
-                        choices=[("soft", "soft"), ("medium", "medium"), ("loud", "loud"), ("unknown", "unknown")],
-                        default="unknown",
-                        max_length=10,
-                    ),
-                ),
-                ("school", models.CharField(default="three-quarter", max_length=30)),
-                (
-                    "role",
-                    models.CharField(
-                        choices=[("lead", "lead"), ("backing", "backing"), ("double", "double")],
-                        default="lead",
-                        max_length=10,
-                    ),
-                ),
-                ("doubles", models.PositiveSmallIntegerField(default=0)),
-                ("session", models.PositiveSmallIntegerField(default=1)),
-                ("stand_x_m", models.FloatField(blank=True, null=True)),
-                ("stand_y_m", models.FloatField(blank=True, null=True)),
-                ("facing_deg", models.FloatField(blank=True, null=True)),
-                ("stand_origin", models.CharField(blank=True, max_length=10)),
-                ("mouth_m", models.FloatField(default=1.5)),
-                ("distance_m", models.FloatField(blank=True, null=True)),
-                ("above_m", models.FloatField(blank=True, null=True)),
-                ("aside_deg", models.FloatField(blank=True, null=True)),
-                ("place_origin", models.CharField(blank=True, max_length=10)),
-                ("turned_deg", models.FloatField(default=0)),
-                ("pop_screen", models.BooleanField(default=True)),
-                ("screen_before_m", models.FloatField(default=0.09)),
-                ("low_cut_hz", models.FloatField(default=0)),
-                ("zone", models.CharField(blank=True, max_length=20)),
-                (
-                    "taste",
-                    models.CharField(
-                        choices=[("bright", "bright"), ("balanced", "balanced"), ("warm", "warm")],
-                        default="balanced",
-                        max_length=10,
-                    ),
-                ),
-                ("from_grille", models.BooleanField(default=False)),
-                ("sheet_m", models.FloatField(default=1)),
-                ("position", models.PositiveSmallIntegerField(default=0)),
-                ("answered", models.BooleanField(default=False)),
-                ("bought_microphone", models.CharField(blank=True, max_length=60)),
-                ("bought_interface", models.CharField(blank=True, max_length=60)),
-                ("bought_booster", models.CharField(blank=True, max_length=60)),
-                ("bought_box", models.CharField(blank=True, max_length=60)),
-                ("gain_db", models.FloatField(blank=True, null=True)),
-                ("gain_chain", models.CharField(blank=True, max_length=200)),
-                ("gain_origin", models.CharField(blank=True, max_length=10)),
-                ("pinned", models.JSONField(blank=True, null=True)),
-                (
-                    "own_interface",
-                    models.ForeignKey(
-                        blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, to="gear.interface"
-                    ),
-                ),
-                (
-                    "own_microphone",
-                    models.ForeignKey(
-                        blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, to="gear.microphone"
-                    ),
-                ),
-                (
-                    "owner",
-                    models.ForeignKey(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL
-                    ),
-                ),
-                (
-                    "song",
-                    models.ForeignKey(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="parts", to="song.song"
-                    ),
-                ),
+                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                ('name', models.CharField(max_length=80)),
+                ('source', models.CharField(choices=[('voice-pop', 'voice-pop'), ('voice-soft', 'voice-soft'), ('voice-belted', 'voice-belted'), ('spoken-word', 'spoken-word'), ('acoustic-guitar', 'acoustic-guitar'), ('ukulele', 'ukulele'), ('banjo', 'banjo'), ('lever-harp', 'lever-harp'), ('violin', 'violin'), ('cello', 'cello'), ('double-bass', 'double-bass'), ('flute', 'flute'), ('clarinet', 'clarinet'), ('saxophone', 'saxophone'), ('trumpet', 'trumpet'), ('horn', 'horn'), ('trombone', 'trombone'), ('upright-piano', 'upright-piano'), ('grand-piano', 'grand-piano'), ('accordion', 'accordion'), ('hand-drum', 'hand-drum'), ('shaker', 'shaker'), ('snare-drum', 'snare-drum'), ('drum-kit', 'drum-kit'), ('guitar-amp', 'guitar-amp'), ('bass-amp', 'bass-amp'), ('guitar-direct', 'guitar-direct'), ('bass-direct-passive', 'bass-direct-passive'), ('bass-direct-active', 'bass-direct-active'), ('acoustic-pickup', 'acoustic-pickup'), ('keyboard', 'keyboard')], max_length=30)),
+                ('loudness', models.CharField(choices=[('soft', 'soft'), ('medium', 'medium'), ('loud', 'loud'), ('unknown', 'unknown')], default='unknown', max_length=10)),
+                ('school', models.CharField(default='three-quarter', max_length=30)),
+                ('role', models.CharField(choices=[('lead', 'lead'), ('backing', 'backing'), ('double', 'double')], default='lead', max_length=10)),
+                ('doubles', models.PositiveSmallIntegerField(default=0)),
+                ('session', models.PositiveSmallIntegerField(default=1)),
+                ('stand_x_m', models.FloatField(blank=True, null=True)),
+                ('stand_y_m', models.FloatField(blank=True, null=True)),
+                ('facing_deg', models.FloatField(blank=True, null=True)),
+                ('stand_origin', models.CharField(blank=True, max_length=10)),
+                ('mouth_m', models.FloatField(default=1.5)),
+                ('distance_m', models.FloatField(blank=True, null=True)),
+                ('above_m', models.FloatField(blank=True, null=True)),
+                ('aside_deg', models.FloatField(blank=True, null=True)),
+                ('place_origin', models.CharField(blank=True, max_length=10)),
+                ('turned_deg', models.FloatField(default=0)),
+                ('pop_screen', models.BooleanField(default=True)),
+                ('screen_before_m', models.FloatField(default=0.09)),
+                ('low_cut_hz', models.FloatField(default=0)),
+                ('zone', models.CharField(blank=True, max_length=20)),
+                ('taste', models.CharField(choices=[('bright', 'bright'), ('balanced', 'balanced'), ('warm', 'warm')], default='balanced', max_length=10)),
+                ('from_grille', models.BooleanField(default=False)),
+                ('sheet_m', models.FloatField(default=1)),
+                ('position', models.PositiveSmallIntegerField(default=0)),
+                ('answered', models.BooleanField(default=False)),
+                ('bought_microphone', models.CharField(blank=True, max_length=60)),
+                ('bought_interface', models.CharField(blank=True, max_length=60)),
+                ('bought_booster', models.CharField(blank=True, max_length=60)),
+                ('bought_box', models.CharField(blank=True, max_length=60)),
+                ('gain_db', models.FloatField(blank=True, null=True)),
+                ('gain_chain', models.CharField(blank=True, max_length=200)),
+                ('gain_origin', models.CharField(blank=True, max_length=10)),
+                ('pinned', models.JSONField(blank=True, null=True)),
+                ('own_interface', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, to='gear.interface')),
+                ('own_microphone', models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, to='gear.microphone')),
+                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ('song', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='parts', to='song.song')),
             ],
             options={
-                "ordering": ["position", "id"],
+                'ordering': ['position', 'id'],
             },
         ),
         migrations.CreateModel(
-            name="Section",
+            name='Section',
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("name", models.CharField(max_length=60)),
-                ("bars", models.PositiveSmallIntegerField(default=8)),
-                ("loudness_db", models.FloatField(default=0)),
-                ("words", models.TextField(blank=True)),
-                ("position", models.PositiveSmallIntegerField(default=0)),
-                (
-                    "owner",
-                    models.ForeignKey(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL
-                    ),
-                ),
-                (
-                    "part",
-                    models.ForeignKey(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="sections", to="part.part"
-                    ),
-                ),
+                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                ('name', models.CharField(max_length=60)),
+                ('bars', models.PositiveSmallIntegerField(default=8)),
+                ('loudness_db', models.FloatField(default=0)),
+                ('words', models.TextField(blank=True)),
+                ('position', models.PositiveSmallIntegerField(default=0)),
+                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ('part', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='sections', to='part.part')),
             ],
             options={
-                "ordering": ["position", "id"],
+                'ordering': ['position', 'id'],
             },
         ),
         migrations.CreateModel(
-            name="Backing",
+            name='Backing',
             fields=[
-                ("id", models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name="ID")),
-                ("original_name", models.CharField(max_length=200)),
-                ("sample_rate_hz", models.PositiveIntegerField()),
-                ("channels", models.PositiveSmallIntegerField()),
-                ("duration_s", models.FloatField()),
-                ("tempo_bpm", models.FloatField(blank=True, null=True)),
-                ("tempo_found", models.BooleanField(default=False)),
-                ("zero_s", models.FloatField(default=0)),
-                (
-                    "audio",
-                    models.ForeignKey(
-                        on_delete=django.db.models.deletion.PROTECT, related_name="+", to="audio.audiofile"
-                    ),
-                ),
-                (
-                    "owner",
-                    models.ForeignKey(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="+", to=settings.AUTH_USER_MODEL
-                    ),
-                ),
-                (
-                    "song",
-                    models.OneToOneField(
-                        on_delete=django.db.models.deletion.CASCADE, related_name="backing", to="song.song"
-                    ),
-                ),
+                ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
+                ('original_name', models.CharField(max_length=200)),
+                ('sample_rate_hz', models.PositiveIntegerField()),
+                ('channels', models.PositiveSmallIntegerField()),
+                ('duration_s', models.FloatField()),
+                ('tempo_bpm', models.FloatField(blank=True, null=True)),
+                ('tempo_found', models.BooleanField(default=False)),
+                ('zero_s', models.FloatField(default=0)),
+                ('audio', models.ForeignKey(on_delete=django.db.models.deletion.PROTECT, related_name='+', to='audio.audiofile')),
+                ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='+', to=settings.AUTH_USER_MODEL)),
+                ('song', models.OneToOneField(on_delete=django.db.models.deletion.CASCADE, related_name='backing', to='song.song')),
             ],
             options={
-                "constraints": [
-                    models.CheckConstraint(
-                        condition=models.Q(
-                            ("tempo_bpm", None),
-                            models.Q(("tempo_bpm__gte", 20), ("tempo_bpm__lte", 400)),
-                            _connector="OR",
-                        ),
-                        name="tempo_in_range",
-                    ),
-                    models.CheckConstraint(condition=models.Q(("zero_s__gte", 0)), name="zero_not_before_the_file"),
-                ],
+                'constraints': [models.CheckConstraint(condition=models.Q(('tempo_bpm', None), models.Q(('tempo_bpm__gte', 20), ('tempo_bpm__lte', 400)), _connector='OR'), name='tempo_in_range'), models.CheckConstraint(condition=models.Q(('zero_s__gte', 0)), name='zero_not_before_the_file')],
             },
         ),
         migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("distance_m", None), models.Q(("distance_m__gt", 0), ("distance_m__lte", 100)), _connector="OR"
-                ),
-                name="distance_in_range",
-            ),
+            model_name='part',
+            constraint=models.CheckConstraint(condition=models.Q(('distance_m', None), models.Q(('distance_m__gt', 0), ('distance_m__lte', 100)), _connector='OR'), name='distance_in_range'),
         ),
         migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    models.Q(
-                        ("aside_deg", None), models.Q(("aside_deg__gte", -90), ("aside_deg__lte", 90)), _connector="OR"
-                    ),
-                    ("turned_deg__gte", -180),
-                    ("turned_deg__lte", 180),
-                ),
-                name="angles_in_range",
-            ),
+            model_name='part',
+            constraint=models.CheckConstraint(condition=models.Q(models.Q(('aside_deg', None), models.Q(('aside_deg__gte', -90), ('aside_deg__lte', 90)), _connector='OR'), ('turned_deg__gte', -180), ('turned_deg__lte', 180)), name='angles_in_range'),
         ),
         migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    models.Q(("above_m", None), models.Q(("above_m__gte", -2), ("above_m__lte", 2)), _connector="OR"),
-                    ("screen_before_m__gte", 0),
-                    ("screen_before_m__lte", 1),
-                    ("low_cut_hz__gte", 0),
-                    ("low_cut_hz__lte", 400),
-                    ("sheet_m__gt", 0),
-                    ("sheet_m__lte", 1000),
-                ),
-                name="placement_in_range",
-            ),
+            model_name='part',
+            constraint=models.CheckConstraint(condition=models.Q(models.Q(('above_m', None), models.Q(('above_m__gte', -2), ('above_m__lte', 2)), _connector='OR'), ('screen_before_m__gte', 0), ('screen_before_m__lte', 1), ('low_cut_hz__gte', 0), ('low_cut_hz__lte', 400), ('sheet_m__gt', 0), ('sheet_m__lte', 1000)), name='placement_in_range'),
         ),
         migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("mouth_m__gt", 0), ("mouth_m__lte", 3)), name="mouth_in_range"
-            ),
+            model_name='part',
+            constraint=models.CheckConstraint(condition=models.Q(('mouth_m__gt', 0), ('mouth_m__lte', 3)), name='mouth_in_range'),
         ),
         migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("session__gte", 1), ("session__lte", 8)), name="session_in_range"
-            ),
+            model_name='part',
+            constraint=models.CheckConstraint(condition=models.Q(('session__gte', 1), ('session__lte', 8)), name='session_in_range'),
         ),
         migrations.AddConstraint(
-            model_name="part",
-            constraint=models.CheckConstraint(
-                condition=models.Q(
-                    ("gain_db", None), models.Q(("gain_db__gte", -60), ("gain_db__lte", 100)), _connector="OR"
-                ),
-                name="gain_in_range",
-            ),
+            model_name='part',
+            constraint=models.CheckConstraint(condition=models.Q(('gain_db', None), models.Q(('gain_db__gte', -60), ('gain_db__lte', 100)), _connector='OR'), name='gain_in_range'),
         ),
         migrations.AddConstraint(
-            model_name="section",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("bars__gte", 1), ("bars__lte", 999)), name="bars_in_range"
-            ),
+            model_name='section',
+            constraint=models.CheckConstraint(condition=models.Q(('bars__gte', 1), ('bars__lte', 999)), name='bars_in_range'),
         ),
         migrations.AddConstraint(
-            model_name="section",
-            constraint=models.CheckConstraint(
-                condition=models.Q(("loudness_db__gte", -30), ("loudness_db__lte", 15)),
-                name="section_loudness_in_range",
-            ),
+            model_name='section',
+            constraint=models.CheckConstraint(condition=models.Q(('loudness_db__gte', -30), ('loudness_db__lte', 15)), name='section_loudness_in_range'),
         ),
     ]

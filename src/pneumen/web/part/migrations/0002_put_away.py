@@ -4,14 +4,15 @@ from django.db import migrations, models
 
 
 class Migration(migrations.Migration):
+
     dependencies = [
-        ("part", "0001_initial"),
+        ('part', '0001_initial'),
     ]
 
     operations = [
         migrations.AddField(
-            model_name="part",
-            name="put_away_day",
+            model_name='part',
+            name='put_away_day',
             field=models.PositiveIntegerField(blank=True, null=True),
         ),
     ]
