@@ -12,9 +12,11 @@ from pneumen.core.kit import (
     OwnedGear,
     RoomNeed,
     built_in_catalogue,
+    findings_of_kit,
     frontier_of,
     item_named,
     monitor_lacks,
+    owned_item,
     part_need,
     software_lacks,
     swaps_of,
@@ -23,6 +25,7 @@ from pneumen.core.kit.listening import lowest_mode_hz, monitor_peak_db
 
 ROOM = RoomNeed(noise_dba=28, rt60_s=0.4, volume_m3=30)
 CATALOGUE = built_in_catalogue()
+NOTHING = OwnedGear()
 
 
 def needs(*sources, sessions=None, **more):
@@ -51,6 +54,70 @@ class Sessions(unittest.TestCase):
             boxed = kit.voices[1].box is not None
             self.assertTrue(boxed or kit.hub.instrument_inputs)
             self.assertGreaterEqual(kit.hub.inputs, 2)
+
+
+class Lent(unittest.TestCase):
+    def test_what_others_handle_is_sturdy_unless_it_is_there(self):
+        kits = frontier_of(needs("voice-pop", lent=True), OwnedGear(), CATALOGUE).kits()
+        self.assertTrue(kits)
+        self.assertTrue(all(kit.microphone.sturdy >= 4 or kit.microphone.kind == "recorder" for kit in kits))
+        mine = OwnedGear(items=(owned_item(item_named("meadowsweet-one")),))
+        kits = frontier_of(needs("voice-pop", lent=True), mine, CATALOGUE).kits()
+        self.assertIn("meadowsweet-one", {kit.microphone.id for kit in kits})
+
+
+class Stereo(unittest.TestCase):
+    def stereo(self, source, budget=600, owned=NOTHING, **more):
+        asked = Needs(parts=(part_need(source, ROOM, stereo=True),), room=ROOM, budget=budget, **more)
+        return asked, frontier_of(asked, owned, CATALOGUE)
+
+    def test_two_of_one_model_or_a_recorder_never_one_usb_microphone(self):
+        _, frontier = self.stereo("grand-piano")
+        for kit in frontier.kits():
+            microphones = [line.item.id for line in kit.lines if line.kind == "microphone"]
+            self.assertTrue(kit.hub.kind == "recorder" or (len(microphones) == 2 and len(set(microphones)) == 1))
+            if kit.hub.kind == "interface":
+                self.assertGreaterEqual(kit.hub.mic_inputs, 2)
+                self.assertEqual([line.kind for line in kit.lines].count("xlr-cable"), 2)
+
+    def test_a_keyboard_takes_two_leads_and_two_inputs_of_one_kind(self):
+        _, frontier = self.stereo("keyboard")
+        for kit in frontier.kits():
+            self.assertEqual([line.kind for line in kit.lines].count("instrument-cable"), 2)
+            boxed = kit.voices[0].box is not None
+            inputs = kit.hub.mic_inputs if boxed else kit.hub.line_inputs or kit.hub.instrument_inputs
+            self.assertGreaterEqual(inputs, 2)
+
+    def test_where_the_money_is_short_of_two_one_is_planned_and_told(self):
+        asked, frontier = self.stereo("lever-harp", budget=110)
+        kit = frontier.kit(frontier.recommended())
+        self.assertLessEqual(kit.total, 110)
+        self.assertIn("mono-only", {finding.kind for finding in findings_of_kit(frontier.needs, kit)})
+        self.assertNotIn("mono-only", {finding.kind for finding in findings_of_kit(asked, kit)})
+
+    def test_of_a_microphone_of_ones_own_there_is_one(self):
+        own = Item(id="mine", kind="microphone", name="Mine", family="dynamic", price=0, owned=True)
+        mine = OwnedGear(items=(own,))
+        _, frontier = self.stereo("lever-harp", owned=mine, route="interface")
+        self.assertNotIn("mine", {kit.microphone.id for kit in frontier.kits()})
+        plenty = replace(mine, plenty=True)
+        _, frontier = self.stereo("lever-harp", owned=plenty, route="interface")
+        self.assertIn("mine", {kit.microphone.id for kit in frontier.kits()})
+
+
+class InstrumentPrice(unittest.TestCase):
+    def test_a_box_is_worth_a_fifth_of_what_the_instrument_cost(self):
+        room = {"must": frozenset({"sedge-1"})}
+        for price, worth in ((None, 60), (2000, 400)):
+            part = part_need("guitar-direct", ROOM, instrument_price=price)
+            asked = Needs(parts=(part,), room=ROOM, budget=900, **room)
+            found = [
+                finding.worth
+                for kit in frontier_of(asked, OwnedGear(), CATALOGUE).kits()
+                for finding in findings_of_kit(asked, kit)
+                if finding.kind == "di-box"
+            ]
+            self.assertTrue(all(one == worth for one in found), found)
 
 
 class Tone(unittest.TestCase):

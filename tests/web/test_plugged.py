@@ -49,6 +49,14 @@ class Plugged(DemoCase):
                     self.assertContains(self.open("part:page"), "dBu at the plug")
                     self.assertEqual(self.open("kit:page").status_code, 200)
 
+    def test_what_the_instrument_cost_is_asked_and_kept(self):
+        self.assertContains(self.open("kit:page"), "What your instrument cost")
+        address = reverse("kit:keep", args=[self.voice.pk])
+        self.client.post(address, {"instrument_price": "1200"})
+        self.voice.refresh_from_db()
+        self.assertEqual(self.voice.instrument_price, 1200)
+        self.assertEqual(self.client.post(address, {"instrument_price": "-3"}).status_code, 422)
+
     def test_gain_is_kept_without_a_distance(self):
         address = reverse("gain:keep", args=[self.voice.pk])
         marking = self.voice.to_chain().gain_marking

@@ -3,6 +3,8 @@
 from django.urls import reverse
 
 from pneumen.core.forecast import heard_of_room, standing_at
+from pneumen.core.room import NOISY_THINGS
+from pneumen.web.part.models import Part
 from pneumen.web.room.advice import advices_of
 from tests.web.base import HTMX, DemoCase
 from tests.web.test_room import NOISE, STANDING, RoomCase
@@ -141,6 +143,7 @@ class Outwards(RoomCase):
         return self.act("room:neighbours", **(sent | changes))
 
     def test_who_hears_what_and_when_it_may_be(self):
+        Part.objects.filter(pk=self.voice.pk).update(loudness="loud")
         page = self.page("room:page")
         self.assertContains(page, "Lodger next door")
         before = page.context["screen"].outwards[0]
@@ -162,6 +165,7 @@ class Outwards(RoomCase):
         self.assertIn("too loud at any hour", told["voice-belted"])
 
     def test_in_and_out_are_compared_together(self):
+        Part.objects.filter(pk=self.voice.pk).update(loudness="loud")
         attic = self.page("room:compare").context["rooms"][0]
         self.voice.source = "voice-soft"
         self.voice.save()
@@ -182,6 +186,16 @@ class Outwards(RoomCase):
             self.assertContains(answer, told, status_code=422)
             self.assertContains(answer, 'name="hears_night_to" value="7"', status_code=422)
         self.assertEqual(self.room.neighbours.count(), 1)
+
+    def test_a_common_thing_needs_neither_name_nor_decibels(self):
+        place = {"noise_x_m": "1", "noise_y_m": "1", "noise_z_m": "0.5", "noise_from_hour": "0", "noise_to_hour": "24"}
+        self.act("room:noises", noise_thing="fridge", **place)
+        row = self.voice.song.room.noises.get(name="Fridge")
+        fridge = NOISY_THINGS["fridge"]
+        self.assertEqual((row.level_dba, row.spectrum), (fridge.level_dba, fridge.spectrum))
+        self.act("room:noises", noise_thing="fridge", noise_level_dba="31", noise_called="Old fridge", **place)
+        self.assertEqual(self.voice.song.room.noises.get(name="Old fridge").level_dba, 31)
+        self.assertContains(self.act("room:noises", **place), "must not be empty", status_code=422)
 
     def test_a_noise_has_its_sound(self):
         place = {"noise_x_m": "1", "noise_y_m": "1", "noise_z_m": "0.5"}

@@ -86,7 +86,8 @@ class ManyAtOnce(TransactionTestCase):
         self.client.post(*self.of_part("start:page", **sent))
         shown = {f"was-{name}": value for name, value in sent.items()}
         levels = {"peak_db_spl": 93.0, "typical_db_spl": 81.0, "quiet_db_spl": 66.0, "at_m": 1.0}
-        taught = {"owner": self.owner, "part": self.part, "levels": levels, "band_db": 1.5, "source_band_db": 3}
+        taught = {"owner": self.owner, "part": self.part, "levels": levels, "band_db": 1.5}
+        taught |= {"other_chain_band_db": 3}
         for budget in range(300, 306):
             Lesson.objects.filter(part=self.part).delete()
             gate = threading.Barrier(2)

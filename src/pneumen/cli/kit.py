@@ -43,7 +43,8 @@ NEEDS.json holds:
   parts           [{"source": NAME}, ...]; each may also say "loudness" (soft, medium, loud, unknown),
                   "distance_m", "levels" (peak_db_spl, typical_db_spl, quiet_db_spl, at_m) where known, and
                   "session": parts of one session are recorded at the same time, and "format": mono or stereo (two
-                  microphones of one model, both outputs, or a recorder's own pair)
+                  microphones of one model, both outputs, or a recorder's own pair); of one plugged in
+                  "instrument_price": a fifth of it is what a DI box is worth
   inputs_at_once  how many parts are recorded together, 1 if left out
   computer        windows, mac, linux, tablet or none; any if left out
   owned           kinds, or ids of the catalogue, in as many pieces as the kit needs
@@ -52,6 +53,7 @@ NEEDS.json holds:
   enough          {"clean_range_db": 50, "direct_to_reverberant_db": 10}: what is enough; the second by source
                   if left out (--sources tells it)
   monitors, standing, renting   true or false; false, true, true if left out
+  lent            true where others are to handle it: leaves out microphones that are not sturdy
   room_noise_dba, rt60_s, room_volume_m3   34, 0.5, 30 if left out
   route           any, usb, interface, recorder
   must, never     ids that have to be in the kit, or must not
@@ -69,6 +71,7 @@ class _Part:
     levels: SourceLevels | None = None
     session: int | None = None
     format: str = "mono"
+    instrument_price: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,6 +95,7 @@ class _Needs:
     tone: str = ""
     take_handling: bool = False
     monthly_fees: bool = True
+    lent: bool = False
 
 
 def run(arguments: list[str]) -> int:
@@ -213,6 +217,7 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
                     distance_m=part.distance_m,
                     session=part.session,
                     stereo=part.format == "stereo",
+                    instrument_price=part.instrument_price,
                 )
             )
         except PneumenError as error:
@@ -237,6 +242,7 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
         tone=asked.tone,
         take_handling=asked.take_handling,
         monthly_fees=asked.monthly_fees,
+        lent=asked.lent,
         enough=asked.enough,
     )
     owned = owned_gear(asked.owned, catalogue, textiles=asked.coverings, plenty=True)

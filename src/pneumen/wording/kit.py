@@ -55,6 +55,7 @@ EASED: Final = {
     "monitors": _("leave the monitors for later"),
     "inputs_at_once": _("record one part at a time"),
     "standing": _("sit"),
+    "lent": _("take gear that has to be handled with care"),
     "route": _("leave the route open"),
     "computer": _("use another computer"),
     "must": _("do without what must be in it"),

@@ -7,7 +7,8 @@ from typing import Final
 
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.listening import monitor_peak_db
-from pneumen.core.kit.needs import Needs, OwnedGear
+from pneumen.core.kit.needs import Needs
+from pneumen.core.kit.owned import OwnedGear
 
 MOUTH_STANDING_M: Final = 1.6
 MOUTH_SITTING_M: Final = 1.25

@@ -11,7 +11,8 @@ from typing import Final
 from pneumen.core.errors import require_within
 from pneumen.core.kit.accessories import Missing, Shelf, SmallThing
 from pneumen.core.kit.item import Item
-from pneumen.core.kit.needs import Needs, OwnedGear, RoomNeed, Textile
+from pneumen.core.kit.needs import Needs, RoomNeed
+from pneumen.core.kit.owned import OwnedGear, Textile
 from pneumen.core.room import reverberation_time_eyring_s
 
 MOST_PIECES: Final = 6

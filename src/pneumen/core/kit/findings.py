@@ -112,7 +112,8 @@ def _direct(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
         if voice.box is None:
             yield KitFinding(kind="di-not-needed", verdict=Verdict.CLEAR, source=part.source, hub=kit.hub)
         else:
-            worth = DI_SHARE * part.source.direct.instrument_price
+            price = part.instrument_price
+            worth = DI_SHARE * (part.source.direct.instrument_price if price is None else price)
             yield KitFinding(kind="di-box", verdict=Verdict.CLEAR, source=part.source, item=voice.box, worth=worth)
 
 

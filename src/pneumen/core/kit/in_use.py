@@ -8,7 +8,8 @@ from pneumen.core.kit.accessories import Missing, Piece, Shelf, SmallThing
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of
-from pneumen.core.kit.needs import Needs, OwnedGear
+from pneumen.core.kit.needs import Needs
+from pneumen.core.kit.owned import OwnedGear
 from pneumen.core.kit.search import CENT
 from pneumen.core.kit.things import devices_of, things_of_hub, things_of_voice
 

@@ -11,17 +11,16 @@ from pneumen.core.forecast import PartSetup, PatternPlace, Performance, boundles
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import PATTERNS
 from pneumen.core.kit.enough import ENOUGH, Enough
-from pneumen.core.kit.item import DEAREST, Item
-from pneumen.core.kit.kinds import KIND_LABELS, SYSTEMS, TONES
+from pneumen.core.kit.item import DEAREST
+from pneumen.core.kit.kinds import SYSTEMS, TONES
 from pneumen.core.part import GUESS_BAND_DB, Source, guessed_levels, source_named, with_spectrum
 from pneumen.core.place import USUAL_PAIR, Placement
-from pneumen.core.room import Room, material_named
+from pneumen.core.room import Room
 from pneumen.core.setup import PlugLevels, SourceLevels
 
 ROUTES: Final = ("any", "usb", "interface", "recorder")
 COMPUTERS: Final = ("", *SYSTEMS, "none")
 MOST_PARTS: Final = 8
-MOST_TEXTILES: Final = 50
 AIM_DBFS: Final = -9.0
 BOX_SHAPE_SURFACE: Final = 2 * (1.27 * 1.13 + 1.27 * 0.7 + 1.13 * 0.7)
 BOX_SHAPE_WALLS: Final = 2 * (1.27 + 1.13) * 0.7
@@ -35,7 +34,7 @@ class PartNeed:
     Parts of one session are recorded together; without one the needs' inputs_at_once decides. aim_dbfs is where its
     loudest peak is brought, band_db how far the peak may be off. channels is 2 where it is recorded in stereo: with two
     microphones of one model, or from both outputs. wished_channels tells what was wished for where nothing within reach
-    records that many.
+    records that many. instrument_price is what a plugged instrument cost, None where it is not told.
     """
 
     source: Source
@@ -46,9 +45,11 @@ class PartNeed:
     band_db: float = GUESS_BAND_DB
     channels: int = 1
     wished_channels: int = 1
+    instrument_price: float | None = None
 
     def __post_init__(self) -> None:
         require_within("channels", self.channels, 1, 2)
+        require_within("instrument_price", self.instrument_price or 0.0, 0, DEAREST)
         if isinstance(self.levels, PlugLevels) != (self.source.direct is not None):
             raise Contradiction("levels", "must be those of a plug for a direct source, in the air for any other")
         if self.source.direct is None and {one.pattern for one in self.places} != set(PATTERNS):
@@ -120,50 +121,13 @@ class RoomNeed:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Textile:
-    """Something soft that is there and hangs nowhere yet, as often as count says."""
-
-    material: str
-    width_m: float
-    height_m: float
-    count: int = 1
-
-    def __post_init__(self) -> None:
-        material_named(self.material)
-        require_positive("width_m", self.width_m, 20)
-        require_positive("height_m", self.height_m, 20)
-        require_within("count", self.count, 1, MOST_TEXTILES)
-
-    @property
-    def area_m2(self) -> float:
-        return self.count * self.width_m * self.height_m
-
-    @property
-    def absorption_m2(self) -> tuple[float, ...]:
-        """The absorption area in each octave, of all of them together."""
-        return tuple(self.area_m2 * share for share in material_named(self.material).absorption)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class OwnedGear:
-    """What is there already: whole items with data sheets, and small things by kind, a kind as often as there are.
-
-    Where there is plenty, one of each serves as often as it is needed.
-    """
-
-    items: tuple[Item, ...] = ()
-    kinds: tuple[str, ...] = ()
-    textiles: tuple[Textile, ...] = ()
-    plenty: bool = False
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
 class Needs:
     """What the kit is for. budget is in whatever currency the prices are in.
 
     inputs_at_once says how many parts are recorded together, in their order; must and never hold ids; renting leaves
     out what has to be glued. A tone leaves out microphones that say they are of another. take_handling asks for
-    software that keeps takes; without monthly_fees it must be free or paid once. overload_spared leaves out what may
+    software that keeps takes; without monthly_fees it must be free or paid once. What is lent to others has to stand
+    rough hands: microphones that do not are left out, unless owned. overload_spared leaves out what may
     clip within a part's band.
     """
 
@@ -184,6 +148,7 @@ class Needs:
     take_handling: bool = False
     monthly_fees: bool = True
     enough: Enough = ENOUGH
+    lent: bool = False
     overload_spared: bool = False
 
     def __post_init__(self) -> None:
@@ -254,6 +219,7 @@ def part_need(
     distance_m: float | None = None,
     session: int | None = None,
     stereo: bool = False,
+    instrument_price: float | None = None,
 ) -> PartNeed:
     """Return a part of the library's source, at levels known or guessed, each pattern where the room would have it.
 
@@ -271,7 +237,15 @@ def part_need(
     outwards_deg = USUAL_PAIR.outwards_deg if stereo else 0.0
     places = () if source.direct else _places(source, known, room.as_room(), distance_m, outwards_deg)
     channels = 2 if stereo else 1
-    return PartNeed(source=source, levels=known, places=places, session=session, band_db=band_db, channels=channels)
+    return PartNeed(
+        source=source,
+        levels=known,
+        places=places,
+        session=session,
+        band_db=band_db,
+        channels=channels,
+        instrument_price=instrument_price,
+    )
 
 
 @lru_cache(maxsize=256)
@@ -307,51 +281,3 @@ def places_of(levels: SourceLevels, setup: PartSetup) -> tuple[PatternPlace, ...
 @lru_cache(maxsize=128)
 def _for_each_pattern(setup: PartSetup) -> tuple[PatternPlace, ...]:
     return tuple(place_for_pattern(setup, pattern) for pattern in PATTERNS)
-
-
-DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "di-box", "covering")
-"""Owning one of these, known by its kind alone, is owning a plain one."""
-PLAIN_FAMILIES: Final = {"microphone": "dynamic", "interface": "bare-knob"}
-
-
-def owned_gear(
-    names: tuple[str, ...], catalogue: tuple[Item, ...], *, textiles: tuple[Textile, ...] = (), plenty: bool = False
-) -> OwnedGear:
-    """Return what is owned from kinds and ids of the catalogue.
-
-    A microphone or interface known by its kind alone is taken for a dynamic, or one with a bare knob, as its family
-    is; another device for the cheapest of its kind.
-
-    Raises:
-        UnknownName: for a name that is neither.
-    """
-    by_id = {item.id: item for item in catalogue}
-    items, kinds = [], []
-    for name in names:
-        if name in by_id:
-            items.append(owned_item(by_id[name]))
-        elif name in PLAIN_FAMILIES:
-            plain = KIND_LABELS[name]
-            items.append(
-                Item(
-                    id=f"own-{name}",
-                    kind=name,
-                    name=f"Your {plain.lower()}",
-                    price=0,
-                    family=PLAIN_FAMILIES[name],
-                    owned=True,
-                )
-            )
-        elif name in DEVICE_KINDS:
-            alike = sorted((item for item in catalogue if item.kind == name), key=lambda item: (item.cost, item.id))
-            items += [owned_item(item) for item in alike[:1]]
-        elif name in KIND_LABELS:
-            kinds.append(name)
-        else:
-            raise UnknownName("owned", name, ("a kind (" + ", ".join(KIND_LABELS) + ")", "an id of the catalogue"))
-    return OwnedGear(items=tuple(items), kinds=tuple(sorted(kinds)), textiles=textiles, plenty=plenty)
-
-
-def owned_item(item: Item) -> Item:
-    """Return an item as one's own: it costs nothing."""
-    return replace(item, owned=True)

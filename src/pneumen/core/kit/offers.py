@@ -16,6 +16,8 @@ from pneumen.core.kit.levels import levels_of_part
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.outclassed import interfaces_worth_trying, microphones_worth_trying
 
+STURDY: Final = 4
+"""From here of 5 on a microphone stands rough hands (common practice: dynamics do, condensers and ribbons do not)."""
 HUBS_AT_ONCE: Final = 8
 """So many interfaces are worked out together: enough to be fast, few enough to stay small."""
 
@@ -58,7 +60,7 @@ def offers_of(needs: Needs, shelf: Shelf) -> Iterator[Offer]:
     """Yield the routes these needs leave open, each with the voices that could serve."""
     miked = not needs.plugged
     microphones = [
-        item for item in shelf.things("microphone") if item.works_with(needs.computer) and sounds_as_wished(needs, item)
+        item for item in shelf.things("microphone") if item.works_with(needs.computer) and is_as_wished(needs, item)
     ]
     if (
         needs.computer != "none"
@@ -76,9 +78,12 @@ def offers_of(needs: Needs, shelf: Shelf) -> Iterator[Offer]:
         yield from _recorder_offers(needs, shelf)
 
 
-def sounds_as_wished(needs: Needs, microphone: Item) -> bool:
-    """Tell whether a microphone is of the tone wished for, or must be in the kit whatever its tone."""
-    return not needs.tone or microphone.tone in ("", needs.tone) or microphone.id in needs.must
+def is_as_wished(needs: Needs, microphone: Item) -> bool:
+    """Tell whether a microphone has the tone and the hardness wished for, or must be in the kit whatever it is."""
+    if microphone.id in needs.must:
+        return True
+    sturdy = not needs.lent or microphone.owned or (microphone.sturdy or STURDY) >= STURDY
+    return sturdy and (not needs.tone or microphone.tone in ("", needs.tone))
 
 
 def _offer(needs: Needs, hubs: Sequence[Item | None], voices: list[Voice], clean_db: np.ndarray) -> Offer:

@@ -12,8 +12,9 @@ from pneumen.core.kit.enough import ALIKE_DB, Worth, recommended_of, worth_of
 from pneumen.core.kit.frontier import Point, unbeaten
 from pneumen.core.kit.item import DEAREST, Item
 from pneumen.core.kit.levels import PartLevels, levels_of_part
-from pneumen.core.kit.needs import Needs, OwnedGear
+from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer, offers_of
+from pneumen.core.kit.owned import OwnedGear
 from pneumen.core.kit.search import LEADING, DeviceKit, device_kits
 from pneumen.core.kit.written import Choice, Kit, write_kit
 
@@ -198,6 +199,7 @@ EASED: Final[dict[str, Any]] = {
     "monitors": False,
     "inputs_at_once": 1,
     "standing": False,
+    "lent": False,
     "route": "any",
     "computer": "",
     "must": frozenset(),

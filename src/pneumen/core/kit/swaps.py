@@ -11,7 +11,7 @@ from pneumen.core.kit.evaluate import Voice, phantom_serves
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.levels import levels_of_part
 from pneumen.core.kit.needs import Needs
-from pneumen.core.kit.offers import has_inputs, sounds_as_wished
+from pneumen.core.kit.offers import has_inputs, is_as_wished
 from pneumen.core.kit.planner import Frontier
 from pneumen.core.kit.search import DeviceKit
 from pneumen.core.kit.written import Kit, price_of_devices, round_trip_of
@@ -104,7 +104,7 @@ def _in_its_place(needs: Needs, new: Item, old: Item) -> bool:
     """Tell whether a microphone goes where another went: same plug, same pattern, so the room stays the same."""
     same_pattern = (new.pattern or new.microphone_family.pattern) == (old.pattern or old.microphone_family.pattern)
     same_plug = new.microphone_family.plug == old.microphone_family.plug
-    return new.id != old.id and same_plug and same_pattern and sounds_as_wished(needs, new)
+    return new.id != old.id and same_plug and same_pattern and is_as_wished(needs, new)
 
 
 def _phantom_serves(needs: Needs, hub: Item, voice: Voice) -> bool:

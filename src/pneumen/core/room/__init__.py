@@ -52,7 +52,19 @@ from pneumen.core.room.monitors import (
     monitor_report,
     usual_place,
 )
-from pneumen.core.room.noise import SPECTRA, Aim, Heard, Noise, best_aim, heard_of, hears, noise_at, noise_everywhere
+from pneumen.core.room.noise import (
+    NOISY_THINGS,
+    SPECTRA,
+    Aim,
+    Heard,
+    Noise,
+    NoisyThing,
+    best_aim,
+    heard_of,
+    hears,
+    noise_at,
+    noise_everywhere,
+)
 from pneumen.core.room.outwards import (
     DAY_DBA,
     NIGHT,
@@ -113,6 +125,7 @@ __all__ = [
     "NIGHT",
     "NIGHT_DBA",
     "NOISES",
+    "NOISY_THINGS",
     "OPENINGS",
     "PARTITIONS",
     "SIZES",
@@ -144,6 +157,7 @@ __all__ = [
     "MonitorReport",
     "Neighbour",
     "Noise",
+    "NoisyThing",
     "Opening",
     "Outwards",
     "Patch",

@@ -31,6 +31,32 @@ SPECTRA: Final[Mapping[str, tuple[str, Bands]]] = MappingProxyType(
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class NoisyThing:
+    """Something that commonly sounds at home: how loud at 1 m in the open, dBA, and its kind of noise."""
+
+    label: str
+    level_dba: float
+    spectrum: str
+
+
+NOISY_THINGS: Final[Mapping[str, NoisyThing]] = MappingProxyType(
+    {
+        "laptop": NoisyThing(label="Laptop, its fan running", level_dba=36, spectrum="hiss"),
+        "desktop": NoisyThing(label="Desktop computer", level_dba=38, spectrum="even"),
+        "fridge": NoisyThing(label="Fridge", level_dba=38, spectrum="hum"),
+        "vent": NoisyThing(label="Ventilation outlet", level_dba=40, spectrum="even"),
+        "fan": NoisyThing(label="Table fan, lowest speed", level_dba=45, spectrum="even"),
+        "heating": NoisyThing(label="Radiator or heating pump", level_dba=32, spectrum="hum"),
+        "street": NoisyThing(label="Street through a shut window", level_dba=38, spectrum="rumble"),
+        "rain": NoisyThing(label="Rain on a roof window", level_dba=48, spectrum="hiss"),
+        "neighbours": NoisyThing(label="Voices through the wall", level_dba=30, spectrum="voices"),
+        "clock": NoisyThing(label="Clock", level_dba=25, spectrum="hiss"),
+    }
+)
+"""Levels one would meet (estimates: a phone's level meter where it stands, or a test take, tells better)."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Noise:
     """A source of noise in the room: where, how loud at 1 m in the open, and from which hour to which (24 h clock).
 

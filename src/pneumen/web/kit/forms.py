@@ -1,5 +1,7 @@
 """What the kit is asked for: money and the circumstances. Ranges are the core's."""
 
+from typing import Any
+
 from django.forms import BoundField
 
 from pneumen.core.kit import COMPUTERS, TONES
@@ -22,13 +24,20 @@ class KitForm(StepForm):
     system = PickField("Computer", SYSTEM_LABELS)
     tone = PickField("Microphone tone", {"": "any tone", **{tone: f"{tone} only" for tone in TONES}})
     enough_clean_db = NumberField("Clean range that is enough", unit="dB")
+    instrument_price = NumberField("What your instrument cost", decimals=2)
     standing = CheckField("standing")
     renting = CheckField("renting: nothing glued")
     monitors = CheckField("monitors too")
     take_handling = CheckField("software that keeps takes")
     monthly_fees = CheckField("monthly fees are fine")
+    lent = CheckField("lent to others: sturdy")
 
-    CHECKS = ("standing", "renting", "monitors", "take_handling", "monthly_fees")
+    CHECKS = ("standing", "renting", "monitors", "take_handling", "monthly_fees", "lent")
+
+    def __init__(self, *args: Any, plugged: bool = True, **kwargs: Any) -> None:
+        super().__init__(*args, **kwargs)
+        if not plugged:  # the price of a voice or a harp decides nothing
+            del self.fields["instrument_price"]
 
     @property
     def asked(self) -> list[BoundField]:

@@ -72,6 +72,7 @@ def needs_of_song(song: Song) -> Needs:
         tone=song.tone,
         take_handling=song.take_handling,
         monthly_fees=song.monthly_fees,
+        lent=song.lent,
         enough=Enough(clean_range_db=song.enough_clean_db),
         must=frozenset(song.musts) | _own_devices(song),
         never=frozenset(song.nevers),
@@ -91,6 +92,7 @@ def _part_need(part: Part) -> PartNeed:
         aim_dbfs=school_named(part.school).aim_dbfs,
         band_db=setup.performance.band_db,
         channels=2 if part.in_stereo else 1,
+        instrument_price=part.instrument_price,
     )
 
 

@@ -13,6 +13,7 @@ from pneumen.web.kit.packing import packing_as_csv
 from pneumen.web.kit.routes import routes_of
 from pneumen.web.kit.show import KitScreen, kit_screen
 from pneumen.web.part.models import Part
+from pneumen.web.part.services import keep_instrument_price
 from pneumen.web.reading import whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
@@ -25,7 +26,12 @@ class KitView(Screen[KitScreen]):
     form_class = KitForm
 
     def shown(self, part: Part, screen: KitScreen) -> Changes:
-        return {name: getattr(part.song, name) for name in KitForm.base_fields} | {"budget": screen.budget}
+        asked = {name: getattr(part.song, name) for name in KitForm.base_fields if name != "instrument_price"}
+        return asked | {"budget": screen.budget, "instrument_price": part.instrument_price}
+
+    def form(self, part: Part, data: QueryDict | None = None, screen: KitScreen | None = None) -> KitForm:
+        shown = self.shown(part, screen) if screen else None
+        return KitForm(data, shown=shown, plugged=part.is_plugged)
 
     def present(self, part: Part, changes: Changes) -> KitScreen:
         """Show the song's kits; of what may be asked for only other money is tried out."""
@@ -34,8 +40,12 @@ class KitView(Screen[KitScreen]):
         return kit_screen(part.song, budget=changes.get("budget"), number=number)
 
     def keep(self, part: Part, changes: Changes) -> None:
-        if changes:
-            services.keep_options(part.song, dict(changes))
+        options = dict(changes)
+        price = options.pop("instrument_price", None)
+        if options:
+            services.keep_options(part.song, options)
+        if price is not None:
+            keep_instrument_price(part, price)
 
 
 @require_safe

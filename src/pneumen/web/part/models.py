@@ -97,6 +97,7 @@ class Part(PutAway):
     answered = models.BooleanField(default=False)
 
     format = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(FORMATS)), default=FORMATS[0])
+    instrument_price = models.FloatField(null=True, blank=True)
     between_deg = models.FloatField(null=True, blank=True)
     spacing_m = models.FloatField(null=True, blank=True)
     own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)
@@ -135,6 +136,9 @@ class Part(PutAway):
                 name="placement_in_range",
             ),
             models.CheckConstraint(condition=Q(mouth_m__gt=0) & Q(mouth_m__lte=3), name="mouth_in_range"),
+            models.CheckConstraint(
+                condition=Q(instrument_price=None) | Q(instrument_price__gte=0), name="instrument_price_in_range"
+            ),
             models.CheckConstraint(
                 condition=(Q(between_deg=None) | (Q(between_deg__gte=0) & Q(between_deg__lte=180)))
                 & (Q(spacing_m=None) | (Q(spacing_m__gte=0) & Q(spacing_m__lte=3))),

@@ -6,6 +6,7 @@ from typing import Any
 from django.db import transaction
 
 from pneumen.core.errors import UnknownName, require_within
+from pneumen.core.kit import DEAREST
 from pneumen.core.part import FASTEST_BPM, ROLES, SLOWEST_BPM, USUAL_SECTIONS, find_tempo
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.take import open_recording
@@ -147,3 +148,14 @@ def remove_backing(song: Song) -> None:
     for backing in Backing.objects.filter(song=song).select_related("audio"):
         backing.delete()
         release(backing.audio)
+
+
+def keep_instrument_price(part: Part, price: float) -> None:
+    """Store what a plugged instrument cost: what a DI box is worth is told by it.
+
+    Raises:
+        OutOfRange: naming the field.
+    """
+    require_within("instrument_price", price, 0, DEAREST)
+    part.instrument_price = price
+    part.save(update_fields=["instrument_price"])

@@ -4,7 +4,17 @@ from collections.abc import Collection
 from typing import Any, ClassVar
 
 from pneumen.core.errors import PneumenError
-from pneumen.core.room import FURNITURE, MATERIALS, OPENINGS, PARTITIONS, SPECTRA, TURNS, WALLS
+from pneumen.core.room import (
+    FURNITURE,
+    MATERIALS,
+    NOISY_THINGS,
+    OPENINGS,
+    PARTITIONS,
+    SPECTRA,
+    TURNS,
+    WALLS,
+    NoisyThing,
+)
 from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm, TextField, WholeField
 from pneumen.web.room import furnish, outward, services
 from pneumen.web.room.models import Furniture, Room
@@ -195,12 +205,24 @@ class HangForm(RoomForm):
         services.hang(room, told["piece"], told["on"], told["u"] or 0.0, told["v"] or 0.0)
 
 
+SOMETHING = NoisyThing(label="", level_dba=45, spectrum="even")
+"""What a noise is taken for that is no common thing; its name has to be told."""
+
+
+SOUNDS = {"": "as such things do"} | {slug: label for slug, (label, _) in SPECTRA.items()}
+
+
 class NoiseForm(RoomForm):
     name, opens, prefix = "noise_form", "noises", "noise"
 
-    called = TextField("What")
-    spectrum = PickField("Its sound", {slug: label for slug, (label, _) in SPECTRA.items()}, initial="even")
-    level_dba = NumberField("dBA at 1 m", initial=45)
+    FREE = ("level_dba",)
+
+    thing = PickField("What it is", {"": "something else"} | {slug: one.label for slug, one in NOISY_THINGS.items()})
+    called = TextField("Its name, if another")
+    spectrum = PickField(
+        "Its sound", {"": "as such things do", **{slug: label for slug, (label, _) in SPECTRA.items()}}
+    )
+    level_dba = NumberField("dBA at 1 m, if known")
     from_hour = NumberField("From hour", initial=0)
     to_hour = NumberField("To hour", initial=24)
     x_m = LengthField("From west", far=True, initial=0.5)
@@ -208,8 +230,11 @@ class NoiseForm(RoomForm):
     z_m = LengthField("Up", far=True, initial=1)
 
     def store(self, room: Room, told: dict[str, Any]) -> None:
-        spectrum = told.pop("spectrum") or "even"
-        services.add_noise(room, name=told.pop("called"), spectrum=spectrum, **told)
+        thing = NOISY_THINGS.get(told.pop("thing"), SOMETHING)
+        told["spectrum"] = told["spectrum"] or thing.spectrum
+        if told["level_dba"] is None:
+            told["level_dba"] = thing.level_dba
+        services.add_noise(room, name=told.pop("called").strip() or thing.label, **told)
 
     remove = staticmethod(services.remove_noise)
 

@@ -51,6 +51,7 @@ class Song(PutAway):
     tone = models.CharField(max_length=10, blank=True, choices=choices_of(dict.fromkeys(TONES)))
     take_handling = models.BooleanField(default=True)
     monthly_fees = models.BooleanField(default=False)
+    lent = models.BooleanField(default=False)
     enough_clean_db = models.FloatField(default=ENOUGH_CLEAN_RANGE_DB)
     kit_taken = models.BooleanField(default=False)
     money_short = models.BooleanField(default=False)
