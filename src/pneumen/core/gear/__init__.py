@@ -11,6 +11,7 @@ from pneumen.core.gear.families import (
     interface_from_sheet,
     microphone_from_sheet,
 )
+from pneumen.core.gear.identify import KINDS, LOOKS, Identified, Look, identify
 from pneumen.core.gear.patterns import (
     DEAF_DB,
     PATTERNS,
@@ -37,6 +38,8 @@ __all__ = [
     "GAIN_MARKINGS",
     "GRILLE_M",
     "INTERFACE_FAMILIES",
+    "KINDS",
+    "LOOKS",
     "LOWEST_EIN_DBU_A",
     "MICROPHONE_FAMILIES",
     "OWN_FAMILIES",
@@ -44,8 +47,10 @@ __all__ = [
     "RECORDER",
     "RECORDER_FAMILY",
     "Converter",
+    "Identified",
     "Interface",
     "InterfaceFamily",
+    "Look",
     "Microphone",
     "MicrophoneFamily",
     "Preamp",
@@ -54,6 +59,7 @@ __all__ = [
     "directivity_factor",
     "directivity_index_db",
     "ein_to_weighted_dbu",
+    "identify",
     "interface_from_sheet",
     "microphone_from_sheet",
     "near_response_db",

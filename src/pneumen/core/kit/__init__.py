@@ -15,6 +15,7 @@ from pneumen.core.kit.catalogue import (
 from pneumen.core.kit.coverings import Hanging, rt60_with
 from pneumen.core.kit.enough import ENOUGH, ENOUGH_CLEAN_RANGE_DB, Enough, Worth
 from pneumen.core.kit.evaluate import Voice
+from pneumen.core.kit.family_table import FAMILY_TRAITS, FamilyHere, FamilyTraits, family_chain, family_here
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
 from pneumen.core.kit.formats import (
     Changes,
@@ -29,6 +30,7 @@ from pneumen.core.kit.formats import (
     harmless,
     item_from_cells,
 )
+from pneumen.core.kit.growth import Burden, Growth, burden_of, growth_of
 from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
 from pneumen.core.kit.item import DEAREST, ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
@@ -51,6 +53,7 @@ __all__ = [
     "ENOUGH",
     "ENOUGH_CLEAN_RANGE_DB",
     "FACTS",
+    "FAMILY_TRAITS",
     "ITEM_FIELDS",
     "KIND_LABELS",
     "ROUTES",
@@ -59,12 +62,16 @@ __all__ = [
     "USB_DIAL_DB",
     "BetterKit",
     "Bought",
+    "Burden",
     "Changes",
     "Chosen",
     "Enough",
     "Fact",
+    "FamilyHere",
+    "FamilyTraits",
     "Fault",
     "Frontier",
+    "Growth",
     "Hanging",
     "Item",
     "Kit",
@@ -89,6 +96,7 @@ __all__ = [
     "best_within",
     "better_kit",
     "built_in_catalogue",
+    "burden_of",
     "buying_order",
     "catalogue_from_csv",
     "catalogue_from_file",
@@ -99,8 +107,11 @@ __all__ = [
     "chain_of",
     "chain_with",
     "changes_between",
+    "family_chain",
+    "family_here",
     "findings_of_kit",
     "frontier_of",
+    "growth_of",
     "harmless",
     "headphone_level_db",
     "item_from_cells",

@@ -75,9 +75,7 @@ def _line(line: KitLine, count: int, must: Sequence[str], never: Sequence[str]) 
         count=count,
         name=item.name if item else KIND_LABELS[line.kind],
         kind=KIND_LABELS[line.kind],
-        where="assumed"
-        if item and item.id.startswith(ASSUMED)
-        else {"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}"),
+        where="assumed" if item and item.id.startswith(ASSUMED) else _from(line),
         price=money(line.price * count),
         price_of_all=line.price * count,
         why=reason_for(line.kind),
@@ -85,6 +83,13 @@ def _line(line: KitLine, count: int, must: Sequence[str], never: Sequence[str]) 
         tone=item.tone if item else "",
         mark="must" if item_id in must else "never" if item_id in never else "",
     )
+
+
+def _from(line: KitLine) -> str:
+    """Say where a thing comes from; of what is bought, how much of its price is the delivery."""
+    if line.found_in == "shop" and line.item and line.item.delivery:
+        return f"to buy, {money(line.item.delivery)} of it delivery"
+    return {"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}")
 
 
 def _boxes(kit: Kit | KitInUse, song: Song | None) -> list[str]:
