@@ -1,5 +1,6 @@
 """The clap: known decays, another library's reading of the same response, and made rooms with and without flutter."""
 
+import itertools
 import unittest
 import warnings
 from itertools import pairwise
@@ -101,6 +102,21 @@ class AgainstAnotherReading(unittest.TestCase):
                 self.assertAlmostEqual(value / theirs, 1, delta=0.04)
 
 
+def echo_train(distance_m, where, gain, seed=0):
+    """A clap between two walls, its echoes by the paths there and back, over a faint tail and a faint noise."""
+    rng = np.random.default_rng(seed)
+    out, pulse = np.zeros(round(1.2 * RATE)), rng.standard_normal(200) * np.exp(-np.arange(200) / 30)
+    near, far = 2 * where * distance_m, 2 * (1 - where) * distance_m
+    for turn in range(60):
+        for path, walls in ((0.0, 0), (near, 1), (far, 1)):
+            path_m = max(path + 2 * distance_m * turn, 0.05)
+            at = round(path_m / 343 * RATE)
+            if at + 200 < len(out):
+                out[at : at + 200] += pulse * gain ** (2 * turn + walls) / max(path_m, 1) ** 0.5
+    out += 0.02 * rng.standard_normal(len(out)) * 10 ** (-3 * np.arange(len(out)) / RATE / 0.5)
+    return 0.3 * (np.concatenate([np.zeros(RATE // 2), out]) + 1e-4 * rng.standard_normal(len(out) + RATE // 2))
+
+
 class MadeRooms(unittest.TestCase):
     def made(self, bare, size=(4.4, 3.3, 2.5), seed=0):
         walls = dict.fromkeys(WALLS, SOFT) | dict.fromkeys(bare, MATERIALS["plaster"].absorption)
@@ -116,6 +132,24 @@ class MadeRooms(unittest.TestCase):
         walls = dict.fromkeys(WALLS, SOFT) | dict.fromkeys(("west", "east"), MATERIALS["plaster"].absorption)
         made = simulate_clap(Box(size_m=(4.0, 3.0, 2.5), surfaces=walls), (2.0, 1.3, 1.4), (2.0, 1.5, 1.6))
         self.assertAlmostEqual(clap_of(made, RATE).flutter.spacing_m, 4.0, delta=0.06)
+
+    def test_an_off_centre_clap_is_read_at_the_distance_of_the_walls(self):
+        """Echoes come back after 2a/c, 2b/c and 2L/c (geometry): their common period is that of the walls' distance."""
+        for distance_m, where, gain in itertools.product((2.6, 3.4, 4.4, 5.2), (0.2, 0.35, 0.42), (0.9, 0.97)):
+            found = clap_of(echo_train(distance_m, where, gain), RATE).flutter
+            self.assertTrue(found.found, (distance_m, where))
+            self.assertAlmostEqual(found.spacing_m, distance_m, delta=0.06, msg=f"{distance_m} {where} {gain}")
+
+    def test_a_clap_buried_in_noise_tells_nothing_and_says_so(self):
+        rng = np.random.default_rng(3)
+        for over in (1.5, 3.0):
+            samples = 0.01 * rng.standard_normal(3 * RATE)
+            samples[RATE : RATE + 480] *= 1 + over
+            found = clap_of(samples, RATE)
+            self.assertTrue(found.noise_limited)
+            self.assertEqual((set(found.t20_s), found.rt60_s, found.flutter.found), ({None}, None, False))
+        with self.assertRaisesRegex(UnreadableFile, "no clap"):
+            clap_of(0.01 * rng.standard_normal(3 * RATE), RATE)
 
     def test_soft_rooms_and_plain_decays_do_not_flutter(self):
         for seed in range(4):

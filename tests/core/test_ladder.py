@@ -42,8 +42,21 @@ class Pops(unittest.TestCase):
 
     def test_it_falls_as_six_diameters_over_distance(self):
         # 15 m/s from 15 mm: unchanged within 9 cm, then halved for each doubling.
-        speeds = puff_speed_m_s(np.array([0.03, 0.09, 0.18, 0.36]), 0, pop_screen=False)
-        np.testing.assert_allclose(speeds, [15, 15, 7.5, 3.75])
+        speeds = puff_speed_m_s(np.array([0.03, 0.09, 0.18, 0.27]), 0, pop_screen=False)
+        np.testing.assert_allclose(speeds, [15, 15, 7.5, 5.0])
+
+    def test_a_puff_is_short_beyond_thirty_centimetres_it_slows_with_the_cube(self):
+        """Scorer on puffs (from memory): a cloud that keeps its momentum slows with the cube of its distance."""
+        near, far = puff_speed_m_s(np.array([0.3, 0.6]), 0, pop_screen=False)
+        self.assertAlmostEqual(near / far, 8)
+
+    def test_inside_the_core_aside_is_still_in_the_stream(self):
+        """The core is as wide as a mouth and the capsule no point: 15 degrees at 3 cm are 8 mm (physics)."""
+        self.assertEqual(float(puff_speed_m_s(np.array([0.03]), 15, pop_screen=False)[0]), 15)
+        self.assertLess(float(puff_speed_m_s(np.array([0.15]), 15, pop_screen=False)[0]), 1)
+
+    def test_a_hard_s_shades_no_distance(self):
+        self.assertEqual(float(ladder().strengths["sibilance"].max()), 0)
         np.testing.assert_allclose(puff_speed_m_s(np.array([0.18]), 0, pop_screen=True), [0.75])
 
 

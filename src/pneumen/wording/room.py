@@ -2,7 +2,8 @@
 
 from typing import Final
 
-from pneumen.core.room import LOWEST_HZ, Boxiness
+from pneumen.core.room import LOWEST_HZ, Boxiness, judge_noise
+from pneumen.core.verdict import Verdict
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 
@@ -29,3 +30,10 @@ def sizes_told() -> list[tuple[str, str]]:
 def faults_told(boxiness: Boxiness) -> str:
     """Say why a place sounds boxed in; nothing where it does not."""
     return "; ".join(FAULTS[fault].format(modes=boxiness.modes, lowest=LOWEST_HZ) for fault in boxiness.faults)
+
+
+def noise_told(noise_dba: float) -> str:
+    """Say that a noise is heard at the microphone; nothing where it is faint."""
+    if judge_noise(noise_dba) is Verdict.CLEAR:
+        return ""
+    return _("; {noise:.0f} dBA of noise reach the microphone").format(noise=noise_dba)

@@ -16,8 +16,8 @@ from pneumen.core.gain import GainVerdict, judge
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels, levels_of
 from pneumen.core.place import Ladder, LowCut, at_distance, judge_place, low_cut_of
-from pneumen.core.room import judge_room
-from pneumen.core.verdict import Verdict
+from pneumen.core.room import judge_noise, judge_room
+from pneumen.core.verdict import Verdict, worst_of
 
 LADDER_STEPS: Final = 72
 
@@ -105,7 +105,7 @@ def outcome(setup: PartSetup) -> Outcome:
         air=air,
         gain_verdict=judge(levels, setup.school, aim_dbfs=setup.aim_dbfs, spare_db=setup.spare_db(levels)),
         place_verdict=_place_verdict(setup, air),
-        room_verdict=judge_room(air.lead_db, setup.source.dry_enough_db) if air else Verdict.CLEAR,
+        room_verdict=_room_verdict(setup, air),
         kit_verdict=judge_kit(levels.clean_range_db, air.lead_db if air else math.inf, setup.source.dry_enough_db),
     )
 
@@ -125,6 +125,12 @@ def _air(setup: PartSetup) -> Air:
         ladder=ladder,
         low_cut=low_cut_of(setup.source, setup.placement.low_cut_hz),
     )
+
+
+def _room_verdict(setup: PartSetup, air: Air | None) -> Verdict:
+    if air is None:
+        return Verdict.CLEAR
+    return worst_of([judge_room(air.lead_db, setup.source.dry_enough_db), judge_noise(air.noise_dba)])
 
 
 def _place_verdict(setup: PartSetup, air: Air | None) -> Verdict:

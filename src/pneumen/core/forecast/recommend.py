@@ -176,7 +176,7 @@ def _candidates(setup: PartSetup) -> tuple[float, ...]:
 def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.ndarray]:
     """Return how strongly everything is felt at each distance, 0 to 1; the gain follows the distance."""
     ladder = ladder_at(setup, distances)
-    felt = {name: values for name, values in ladder.strengths.items() if name != "sibilance"}
+    felt = dict(ladder.strengths)
     if setup.chain is boundless_chain(setup.pattern):
         return felt
     levels = [_level_strengths(setup, closer_db(setup, one), setup.moved(distance_m=one)) for one in distances]

@@ -51,12 +51,12 @@ class DirectOutput:
 class Source:
     """A kind of source: rms_at_1m_db soft, medium and loud while sounding; crest_db a sine with its peak over that.
 
-    octave_spectrum_db is relative to the strongest of OCTAVES_HZ; directivity_factor is on the axis it is recorded
-    from, or behind the player where radiates_back, whose bell points there. extent_m is half the width of what sounds
-    (estimates), moves whether it sways with its player. dry_enough_db is how far the direct sound has to stand over
-    the room's: less where the room belongs to the sound (common practice, no source). often_stereo tells that it is
-    often recorded on two channels, being wide or of two outputs. direct is set where it is plugged in and not miked,
-    and its distances are then of no account.
+    octave_spectrum_db is relative to the strongest of OCTAVES_HZ, lowest_note_hz what it plays lowest;
+    directivity_factor is on the axis it is recorded from, or behind the player where radiates_back, whose bell points
+    there. extent_m is half the width of what sounds (estimates), moves whether it sways with its player. dry_enough_db
+    is how far the direct sound has to stand over the room's: less where the room belongs to the sound (common practice,
+    no source). often_stereo tells that it is often recorded on two channels, being wide or of two outputs. direct is
+    set where it is plugged in and not miked, and its distances are then of no account.
     """
 
     slug: str
@@ -71,6 +71,7 @@ class Source:
     transient: str
     origin: str
     rms_at_1m_db: tuple[float, float, float] = (0.0, 0.0, 0.0)
+    lowest_note_hz: float = 60.0
     nearest_m: float = 0.05
     usual_m: float = 0.2
     farthest_m: float = 1.0

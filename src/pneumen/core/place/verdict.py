@@ -30,7 +30,7 @@ def felt_most(ladder: Ladder, distance_m: float) -> tuple[str, float]:
 def strengths_at(ladder: Ladder, distance_m: float) -> dict[str, float]:
     """Return how strongly each strip is felt at a distance, 0 calm to 1 harsh; a hard S is left out."""
     where, rungs = np.log(distance_m), np.log(ladder.distance_m)
-    return {name: float(np.interp(where, rungs, one)) for name, one in ladder.strengths.items() if name != "sibilance"}
+    return {name: float(np.interp(where, rungs, one)) for name, one in ladder.strengths.items()}
 
 
 def judge_place(

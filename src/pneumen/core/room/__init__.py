@@ -105,7 +105,14 @@ from pneumen.core.room.sound import (
 )
 from pneumen.core.room.space import Space
 from pneumen.core.room.spots import FACINGS, RoomMap, Spot, best_spots, room_map
-from pneumen.core.room.verdict import DRY_ENOUGH_DB, FAINT_ROOM_DB, LOUD_ROOM_DB, judge_room
+from pneumen.core.room.verdict import (
+    DRY_ENOUGH_DB,
+    FAINT_ROOM_DB,
+    LOUD_NOISE_DBA,
+    LOUD_ROOM_DB,
+    judge_noise,
+    judge_room,
+)
 from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, layout_from_words
 
 __all__ = [
@@ -118,6 +125,7 @@ __all__ = [
     "FAINT_ROOM_DB",
     "FURNISHINGS",
     "FURNITURE",
+    "LOUD_NOISE_DBA",
     "LOUD_ROOM_DB",
     "LOWEST_HZ",
     "MATERIALS",
@@ -201,6 +209,7 @@ __all__ = [
     "hears",
     "hours_for_all",
     "images_up_to",
+    "judge_noise",
     "judge_room",
     "layout_from_words",
     "level_at_ear_db",

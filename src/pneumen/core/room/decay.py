@@ -33,6 +33,8 @@ NEXT_CLAP_DB: Final = -12.0
 NEXT_CLAP_S: Final = 0.3
 NEXT_RISE_DB: Final = 8.0
 LEAST_POWER: Final = 1e-30
+BURIED_DB: Final = 5.0
+"""What stands out of the noise by less is noise (its loudest 10 ms of a second lie some 3 dB over its median)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,7 +59,7 @@ class Clap:
 
 
 def clap_of(samples: np.ndarray, rate_hz: int) -> Clap:
-    """Return reverberation time and flutter from a recording of a clap or a burst balloon.
+    """Return reverberation time and flutter from a recording of a clap or a burst balloon; of one in noise, nothing.
 
     Args:
         samples: one channel, shape (N,).
@@ -67,7 +69,10 @@ def clap_of(samples: np.ndarray, rate_hz: int) -> Clap:
         OutOfRange: for a rate no recorder has.
     """
     require_within("sample_rate_hz", rate_hz, 8000, 192_000)
-    start, stop = _decay_edges(samples, rate_hz)
+    edges = _decay_edges(samples, rate_hz)
+    if edges is None:
+        return BURIED
+    start, stop = edges
     lead = max(0, start - round(LEAD_S * rate_hz))
     samples, start, stop = samples[lead:stop], start - lead, stop - lead
     bands = [_band(samples, start, stop, rate_hz, centre) for centre in BANDS_HZ]
@@ -84,8 +89,24 @@ def clap_of(samples: np.ndarray, rate_hz: int) -> Clap:
     )
 
 
-def _decay_edges(samples: np.ndarray, rate_hz: int) -> tuple[int, int]:
-    """Return where the loudest clap begins, and where its decay ends: at the next clap, or with the file."""
+NOTHING = (None,) * len(BANDS_HZ)
+BURIED: Final = Clap(
+    bands_hz=BANDS_HZ,
+    t20_s=NOTHING,
+    edt_s=NOTHING,
+    rt60_s=None,
+    noise_limited=True,
+    flutter=Flutter(found=False, spacing_m=None),
+    limited_by=("noise",) * len(BANDS_HZ),
+)
+"""What a clap tells that is buried in noise."""
+
+
+def _decay_edges(samples: np.ndarray, rate_hz: int) -> tuple[int, int] | None:
+    """Return where the loudest clap begins, and where its decay ends: at the next clap, or with the file.
+
+    None where it hardly stands out of the noise.
+    """
     frame = max(1, round(FRAME_S * rate_hz))
     power = _frame_powers(np.square(samples), frame)
     if len(power) < round((LEAST_AFTER_S + BEFORE_S) / FRAME_S):
@@ -93,7 +114,10 @@ def _decay_edges(samples: np.ndarray, rate_hz: int) -> tuple[int, int]:
     loudest, floor = int(power.argmax()), float(np.median(power))
     before = power[max(0, loudest - 6) : max(0, loudest - 2)].mean() if loudest > 2 else 0.0
     starts_at_once = before <= power[loudest] * 10 ** (-ATTACK_DB / 10)
-    if power[loudest] <= max(floor * 10 ** (CLAP_OVER_FLOOR_DB / 10), 1e-12) or not starts_at_once:
+    over_db = 10 * np.log10(max(power[loudest], LEAST_POWER) / max(floor, LEAST_POWER))
+    if over_db <= CLAP_OVER_FLOOR_DB and _is_buried(power, loudest, floor):
+        return None
+    if power[loudest] <= 1e-12 or over_db <= CLAP_OVER_FLOOR_DB or not starts_at_once:
         raise UnreadableFile(
             "there is no clap in it",
             "clap once, as loud as you can, or burst a balloon, with a second of silence before and after",
@@ -111,6 +135,14 @@ def _decay_edges(samples: np.ndarray, rate_hz: int) -> tuple[int, int]:
     if stop - start < LEAST_AFTER_S * rate_hz:
         raise UnreadableFile("nothing is left of the room after the clap", "let the recording run on for a second")
     return start, stop
+
+
+def _is_buried(power: np.ndarray, loudest: int, floor: float) -> bool:
+    """Tell whether something short stands a little out of the noise, as a clap does that is too soft for it."""
+    least = 10 ** (BURIED_DB / 10)
+    around = [power[max(0, loudest - 6) : max(0, loudest - 2)], power[loudest + 8 : loudest + 16]]
+    sides = [float(one.mean()) for one in around if len(one)]
+    return floor > LEAST_POWER and len(sides) == 2 and all(power[loudest] > least * side for side in (floor, *sides))
 
 
 def _frame_powers(power: np.ndarray, frame: int) -> np.ndarray:
@@ -197,9 +229,9 @@ ENVELOPE_S: Final = 0.0004
 NEAREST_WALLS_M, FARTHEST_WALLS_M = 1.2, 8.0
 HEARD_AS_FLUTTER: Final = 0.45
 """How alike the envelope must be to itself one period later (estimate, set on made rooms: without flutter 0.35)."""
-AS_ALIKE: Final = 0.95
+AS_ALIKE: Final = 0.9
 LOBE: Final = 7
-IN_BETWEEN: Final = 0.25
+IN_BETWEEN: Final = 0.15
 NARROW_ROOM_M: Final = 2.3
 """How wide a peak is in steps, what counts as an echo in between, and how near walls seldom stand (estimates)."""
 FLUTTER_FROM_S, FLUTTER_LONG_S = 0.012, 0.5
@@ -208,9 +240,10 @@ FLUTTER_FROM_S, FLUTTER_LONG_S = 0.012, 0.5
 def flutter_of(decay: np.ndarray, rate_hz: int) -> Flutter:
     """Return whether echoes follow each other at one period, and how far apart the walls that make it stand.
 
-    Between walls L apart everything comes back after 2L/c, wherever clapper and ear stand. Where they stand at a
-    simple fraction of the way the train repeats sooner as well, so of periods as good the longest is taken. Midway
-    it repeats after L/c, with nothing between the echoes: an even train too quick for the walls of a room is read so.
+    Between walls L apart everything comes back after 2L/c, wherever clapper and ear stand, and after its multiples: of
+    periods as good the shortest is taken. Off the middle the echoes come at two alternating strengths, so that half
+    the period is worse. Midway it repeats after L/c, with nothing between the echoes: an even train too quick for the
+    walls of a room is read so.
     """
     envelope, step_s = _envelope(decay, rate_hz)
     shortest = round(2 * NEAREST_WALLS_M / SPEED_OF_SOUND_M_S / step_s)
@@ -220,7 +253,9 @@ def flutter_of(decay: np.ndarray, rate_hz: int) -> Flutter:
     best = max((alike[lag] for lag in peaks), default=0.0)
     if best < HEARD_AS_FLUTTER:
         return Flutter(found=False, spacing_m=None)
-    period = max(lag for lag in peaks if alike[lag] >= AS_ALIKE * best)
+    # A period that falls between two steps is as good as one that falls on a step: peaks count by their tops.
+    tops = {lag: _top(alike, lag) for lag in peaks}
+    period = min(lag for lag, top in tops.items() if top >= AS_ALIKE * max(tops.values()))
     walked_m = float(_between(alike, period) * step_s * SPEED_OF_SOUND_M_S)
     midway = walked_m / 2 < NARROW_ROOM_M and alike[LOBE : period - LOBE].max(initial=0.0) < IN_BETWEEN
     return Flutter(found=True, spacing_m=walked_m if midway else walked_m / 2)
@@ -252,6 +287,13 @@ def _likeness(envelope: np.ndarray, longest: int) -> np.ndarray:
         early, late = envelope[:-lag] - envelope[:-lag].mean(), envelope[lag:] - envelope[lag:].mean()
         found[lag] = float(early @ late / np.sqrt((early @ early) * (late @ late) + LEAST_POWER))
     return found
+
+
+def _top(values: np.ndarray, at: int) -> float:
+    """Return how high a peak reaches between samples, by a parabola through three."""
+    left, middle, right = values[at - 1 : at + 2]
+    bend = left - 2 * middle + right
+    return float(middle - (left - right) ** 2 / (8 * bend)) if bend < 0 else float(middle)
 
 
 def _between(values: np.ndarray, at: int) -> float:

@@ -11,6 +11,18 @@ LOUD_ROOM_DB: Final = 3.0
 """Direct sound so far over the room's: faint enough for most music; under the lower one the room is heard as such
 (common practice, no source)."""
 
+LOUD_NOISE_DBA: Final = 42.0
+"""A steady noise over this at the microphone is heard behind soft singing (common practice, no source)."""
+
+
+def judge_noise(noise_dba: float) -> Verdict:
+    """Return clear or watch for the noise where the microphone hears it.
+
+    >>> judge_noise(50).value, judge_noise(30).value
+    ('watch', 'clear')
+    """
+    return Verdict.WATCH if noise_dba > LOUD_NOISE_DBA else Verdict.CLEAR
+
 
 def judge_room(direct_to_reverberant_db: float, dry_enough_db: float = DRY_ENOUGH_DB) -> Verdict:
     """Return clear, watch or baked-in for how far the direct sound leads the room's.

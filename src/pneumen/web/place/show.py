@@ -170,8 +170,10 @@ def _notes(placement: Placement, low_cut: LowCut, *, pops: bool) -> tuple[tuple[
     """What height, screen and low-cut bring with them: (verdict, sentence)."""
     notes: list[tuple[Verdict, str]] = []
     if low_cut.verdict != Verdict.CLEAR:
-        octave = f"{figure(low_cut.lowest_octave_db, 1)} dB in the octave at {low_cut.lowest_octave_hz} Hz"
-        told = f"A low-cut at {placement.low_cut_hz:g} Hz takes {octave}, and it stays in the file: the same cut can be made"
+        note = f"{figure(low_cut.lowest_note_db, 1)} dB off the lowest note, {low_cut.lowest_note_hz:.0f} Hz"
+        told = (
+            f"A low-cut at {placement.low_cut_hz:g} Hz takes {note}, and it stays in the file: the same cut can be made"
+        )
         notes.append((low_cut.verdict, f"{told} afterwards, never undone. Off, or 80 Hz at most for what plays low."))
     if pops and placement.pop_screen and placement.screen_at_m < NEAREST_SCREEN_M:
         notes.append(

@@ -53,7 +53,7 @@ from pneumen.web.room.sideview import ReverberationTimes, Side, draw_reverberati
 from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import figure
 from pneumen.wording.lengths import far, near
-from pneumen.wording.room import faults_told
+from pneumen.wording.room import faults_told, noise_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -179,9 +179,8 @@ def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, .
     if wardrobe:
         return f"{part.name} would stand in the {wardrobe.furniture.label.split(',')[0].lower()}: move one of them."
     strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
-    return (
-        f"At {near(here.placement.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}."
-    )
+    told = f"At {near(here.placement.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}"
+    return f"{told}{noise_told(heard_of_room(here).noise_dba)}."
 
 
 def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, str, str, str], ...]:
