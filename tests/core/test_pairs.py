@@ -78,6 +78,17 @@ class Singer(unittest.TestCase):
         cosine = (looks[0] * away[0] + looks[1] * away[1]) / math.hypot(*away)
         self.assertLess(abs(math.degrees(math.acos(cosine)) - 90), 8)  # its published null
 
+    def test_no_null_takes_the_room_out(self):
+        """What the other source sends round the room lies at its direct level at the critical distance (statistics)."""
+        eights = {"voice_pattern": "figure-8", "play_pattern": "figure-8"}
+        open_air, dead, live = (self.found(**eights, critical_m=one) for one in (None, 50.0, 0.5))
+        self.assertAlmostEqual(dead.voice.separation_db, open_air.voice.separation_db, delta=0.2)
+        self.assertLess(live.voice.separation_db, open_air.voice.separation_db - 6)
+        # Own sound at 15 cm against the room's: 20 log10(0.5 / 0.15) and 4.8 dB that a figure-8 hears less of it.
+        own = live.voice.own_db + 20 * math.log10(0.5 / 0.15) + 10 * math.log10(3)
+        self.assertLessEqual(live.voice.separation_db, own)
+        self.assertGreater(live.voice.separation_db, own - 3)
+
     def test_an_omni_has_distance_alone(self):
         one = self.found(voice_pattern="omni").voice
         other = math.dist(one.at_m, (0.12, -0.45))

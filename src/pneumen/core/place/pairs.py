@@ -7,8 +7,8 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import Contradiction, Length, require_positive, require_within
-from pneumen.core.gear import PATTERNS, require_pattern
-from pneumen.core.levels import SPEED_OF_SOUND_M_S, ratio_to_db
+from pneumen.core.gear import PATTERNS, directivity_index_db, require_pattern
+from pneumen.core.levels import SPEED_OF_SOUND_M_S, power_sum_db, ratio_to_db
 from pneumen.core.verdict import Verdict
 
 THREE_TO_ONE: Final = 3.0
@@ -143,14 +143,18 @@ def singer_who_plays(
     voice_pattern: str,
     play_pattern: str,
     level_difference_db: float = 0.0,
+    critical_m: float | None = None,
     rate_hz: int = 48_000,
 ) -> SingerWhoPlays:
     """Return where two microphones hear least of each other's source, within what their own sources allow.
+
+    No null takes out what the other source sends round the room: that comes from everywhere.
 
     Args:
         instrument_m: where the instrument sounds, ahead of and above the mouth (below: negative).
         voice_m, play_m: distances of the two microphones to their own sources.
         level_difference_db: by how much the voice is louder than the instrument at the same distance.
+        critical_m: the room's critical distance, source and microphone taken as omni; None in the open.
 
     Raises:
         Contradiction: where mouth and instrument are in each other.
@@ -159,8 +163,8 @@ def singer_who_plays(
         raise Contradiction("instrument", "must be at least {least} from the mouth", least=Length(0.1, near=True))
     require_pattern(voice_pattern)
     require_pattern(play_pattern)
-    voice = _best((0.0, 0.0), instrument_m, voice_m, voice_pattern, level_difference_db)
-    play = _best(instrument_m, (0.0, 0.0), play_m, play_pattern, -level_difference_db)
+    voice = _best((0.0, 0.0), instrument_m, voice_m, voice_pattern, level_difference_db, critical_m)
+    play = _best(instrument_m, (0.0, 0.0), play_m, play_pattern, -level_difference_db, critical_m)
     over = [math.dist(voice.at_m, instrument_m) / voice_m, math.dist(play.at_m, (0.0, 0.0)) / play_m]
     leak_m = math.dist(play.at_m, (0.0, 0.0))
     mono = mono_sum_of(
@@ -170,12 +174,21 @@ def singer_who_plays(
 
 
 def _best(
-    own: tuple[float, float], other: tuple[float, float], distance_m: float, pattern: str, louder_db: float
+    own: tuple[float, float],
+    other: tuple[float, float],
+    distance_m: float,
+    pattern: str,
+    louder_db: float,
+    critical_m: float | None,
 ) -> PlacedMicrophone:
     """Try every place ahead of a source and every turn, and keep what separates best for the least turning."""
     require_positive("distance_m", distance_m, 10)
+    # What the room brings of a source lies as high as its direct sound at the critical distance.
+    room_db = -ratio_to_db(critical_m) - directivity_index_db(pattern) if critical_m else None
     found = [
-        _placed(own, other, distance_m, pattern, louder_db, rise, turn) for rise in RISES_DEG for turn in TURNS_DEG
+        _placed(own, other, distance_m, pattern, louder_db, room_db=room_db, rise_deg=rise, turn_deg=turn)
+        for rise in RISES_DEG
+        for turn in TURNS_DEG
     ]
     return max(found, key=lambda one: (round(one.separation_db + 2 * one.own_db, 1), -abs(one.turned_deg)))
 
@@ -186,6 +199,8 @@ def _placed(
     distance_m: float,
     pattern: str,
     louder_db: float,
+    *,
+    room_db: float | None,
     rise_deg: float,
     turn_deg: float,
 ) -> PlacedMicrophone:
@@ -194,12 +209,15 @@ def _placed(
     towards = rise + math.pi + math.radians(turn_deg)
     looks = math.cos(towards), math.sin(towards)
     own_db, other_db = (_heard_db(pattern, at, looks, source) for source in (own, other))
+    other_db -= ratio_to_db(math.dist(at, other))
+    if room_db is not None:
+        other_db = power_sum_db(other_db, room_db)
     return PlacedMicrophone(
         at_m=at,
         looks=looks,
         turned_deg=float(turn_deg),
         own_db=own_db,
-        separation_db=louder_db + own_db - ratio_to_db(distance_m) - other_db + ratio_to_db(math.dist(at, other)),
+        separation_db=louder_db + own_db - ratio_to_db(distance_m) - other_db,
     )
 
 

@@ -11,6 +11,7 @@ from pneumen.core.place import (
     singer_who_plays,
     stereo_image,
 )
+from pneumen.core.room import critical_distance_m
 from pneumen.core.verdict import Verdict
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Part
@@ -143,6 +144,7 @@ def _singing(part: Part, tried: Tried) -> dict:
         voice_pattern=tried.pattern,
         play_pattern=tried.play_pattern,
         level_difference_db=tried.louder_db,
+        critical_m=_critical_m(part),
         rate_hz=part.song.sample_rate_hz,
     )
     return {
@@ -163,12 +165,20 @@ def _singing(part: Part, tried: Tried) -> dict:
                 title="Nulls",
                 lines=(
                     "Every place ahead of each source and every turn up to 40° is tried; what counts is how far the own source stands over the other.",
+                    "What the other source sends round the room comes from everywhere: no null takes it out (statistical, this room).",
                     "No null is taken to be deeper than 20 dB. Where it is not enough: record one after the other.",
                 ),
                 source="first-order patterns, nulls at arccos(−a/b); the 20 dB are common practice, no source",
             ),
         ),
     }
+
+
+def _critical_m(part: Part) -> float | None:
+    """Return the room's critical distance, source and microphone taken as omni; None where nothing rings."""
+    space = settle(part).drawn_space
+    rt60_s = space.rt60_s
+    return critical_distance_m(space.box.volume_m3, rt60_s) if rt60_s else None
 
 
 def _up(height_m: float) -> str:
