@@ -59,6 +59,7 @@ class World:
         price = hub.price + (0 if "usb-cable" in boxed else self.cheap["usb-cable"]) if hub else 0.0
         price += 0 if "software" in boxed else self.cheap["software"]
         price += 0 if "headphones" in boxed else self.cheap["headphones"]
+        price += (self.together - 1) * self.cheap["headphones"]
         return price + (self.cheap["phones-adapter"] if hub and hub.phones_plug == "6.35 mm" else 0)
 
     def small_things(self, voice, *, filtered):

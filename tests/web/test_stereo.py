@@ -1,11 +1,16 @@
 """Stereo as a format of a part: a pair kept reaches kit, place, gain, takes and the file."""
 
+from dataclasses import replace
+
 import numpy as np
 import soundfile
 
+from pneumen.core.kit import chain_of, item_named
+from pneumen.core.line import levels_of
 from pneumen.web.kit.services import needs_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of, settle
+from tests import parts
 from tests.signals import phrases, wav
 from tests.web.base import DemoCase, answers
 
@@ -90,3 +95,28 @@ class Takes(DemoCase):
         Part.objects.filter(pk=self.voice.pk).update(format="stereo")
         self.measured_take(content=wav(tone))
         self.assertContains(self.page("take:page"), "set for stereo")
+
+
+class Slider(DemoCase):
+    """A USB microphone without a dial: the computer's own input slider is its gain control."""
+
+    def test_it_is_an_answer_of_start_and_a_control_of_gain(self):
+        sent = answers(self.clarinet, microphone="usb-condenser", usb_gain="slider", microphone_name="Mine")
+        self.client.post(f"/parts/{self.clarinet.pk}/start/", sent)
+        part = Part.objects.whole().get(pk=self.clarinet.pk)
+        chain = part.to_chain()
+        self.assertEqual((chain.control, chain.gain_marking, chain.gain_range_db), ("slider", "bare", (0.0, 20.0)))
+        page = self.page("gain:page", self.clarinet)
+        self.assertContains(page, "Slider, about")
+        self.assertContains(page, "as it is")
+        self.act("gain:keep", self.clarinet, turn="50")
+        self.assertEqual(Part.objects.get(pk=part.pk).gain_db, 10)
+        self.assertContains(self.page("start:page", self.clarinet), "computer’s input slider")
+
+    def test_it_lifts_sound_and_noise_alike(self):
+        """A level set after the converter: the clean range stays what it is."""
+        chain = chain_of(replace(item_named("pimpernel-u"), gain_marking="slider", gain_max_db=None), None)
+        setup = parts.part("voice-soft", chain=chain)
+        low, high = (levels_of(replace(setup, gain_db=gain).line(30.0)) for gain in (0.0, 20.0))
+        self.assertAlmostEqual(high.peak_dbfs - low.peak_dbfs, 20)
+        self.assertAlmostEqual(high.clean_range_db, low.clean_range_db)

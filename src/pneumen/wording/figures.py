@@ -105,6 +105,13 @@ def money(amount: float) -> str:
     return f"{reader.currency_sign}{text}"
 
 
+CONTROLS: Final = {"knob": "knob", "dial": "dial", "slider": "computer’s input slider"}
+"""What a gain without decibels is set with."""
+TURNS: Final = {"knob": "Turn, about", "dial": "Dial, about", "slider": "Slider, about"}
+ENDS: Final = {"knob": ("left stop", "full turn"), "dial": ("0", "10"), "slider": ("as it is", "full up")}
+OF_ALL: Final = {"knob": " of the turn", "dial": "", "slider": " of the slider"}
+
+
 def turned(share: float, *, dial: bool) -> tuple[str, str]:
     """Write how far a control without decibels is turned, and its unit: a recorder's dial runs to 10."""
     return (figure(10 * share, 1), "of 10") if dial else (figure(100 * share), "%")

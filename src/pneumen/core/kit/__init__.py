@@ -5,6 +5,7 @@ from pneumen.core.kit.better import BetterKit, better_kit
 from pneumen.core.kit.catalogue import (
     ASSUMED,
     USB_DIAL_DB,
+    USB_SLIDER_DB,
     assumed_interface,
     assumed_microphone,
     built_in_catalogue,
@@ -60,6 +61,7 @@ __all__ = [
     "TABLED_BUFFERS",
     "TONES",
     "USB_DIAL_DB",
+    "USB_SLIDER_DB",
     "BetterKit",
     "Bought",
     "Burden",

@@ -150,6 +150,19 @@ class Shelf:
             raise Missing(kind, f"no {kind} in the catalogue {rule or 'serves'}")
         return found
 
+    def another(self, kind: str, *, rule: str, fits: Callable[[Item], bool]) -> SmallThing:
+        """Return one more of a kind of which what is owned, or in a box, serves one person: the cheapest to buy.
+
+        Raises:
+            Missing: where nothing serves.
+        """
+        if self.plenty and kind in self._owned.kinds:
+            return SmallThing(kind=kind, item=None, price=0.0, found_in="owned")
+        for item in sorted(self.things(kind), key=lambda one: (one.price + one.delivery, one.id)):
+            if fits(item):
+                return SmallThing(kind=kind, item=item, price=item.price + item.delivery, found_in="shop")
+        raise Missing(kind, f"no {kind} in the catalogue {rule}")
+
     def _cheapest(self, kind: str, rule: str, fits: Callable[[Item], bool]) -> SmallThing | None:
         if kind in self._owned.kinds and (self.plenty or kind not in SERVES_ONE):
             return SmallThing(kind=kind, item=None, price=0.0, found_in="owned")
@@ -231,6 +244,8 @@ def for_hub(shelf: Shelf, needs: Needs, hub: Item | None) -> Iterator[SmallThing
     """Yield what the interface, recorder or (without either) the computer needs beside the microphones."""
     boxes = (hub,) if hub else ()
     yield from _headphones(shelf, hub, boxes)
+    for _ in range(needs.most_at_once - 1):  # whoever plays along has to hear
+        yield shelf.another("headphones", rule="is closed", fits=_is_closed)
     if hub and hub.kind == "recorder":
         yield shelf.one("memory-card", boxes=boxes)
     else:

@@ -26,6 +26,8 @@ LINE_INPUT_OHM = 10_000.0
 LINE_PAD_DB = 12.0
 """A line input's impedance, and how much more than the microphone input it takes (common practice, no source)."""
 USB_DIAL_DB = 30.0
+USB_SLIDER_DB = 20.0
+"""What a dial, and a computer's input slider, commonly span (common practice, no source)."""
 """The reach of a small dial on a USB microphone where nothing is known of it (estimate)."""
 
 
@@ -55,12 +57,15 @@ def chain_of(microphone: Item, interface: Item | None, booster: Item | None = No
     sheet, _, band_db = microphone_from_sheet(microphone.family, microphone.sheet)
     if isinstance(sheet, UsbMicrophone):
         marking = microphone.gain_marking or "none"
-        dial_db = microphone.gain_max_db if microphone.gain_max_db is not None else USB_DIAL_DB
+        slider = marking == "slider"
+        usual_db = USB_SLIDER_DB if slider else USB_DIAL_DB
+        most_db = usual_db if microphone.gain_max_db is None else microphone.gain_max_db
         return UsbChain(
             microphone=sheet,
             microphone_band_db=band_db,
-            gain_marking=marking,
-            gain_max_db=0.0 if marking == "none" else dial_db,
+            gain_marking="bare" if slider else marking,
+            gain_max_db=0.0 if marking == "none" else most_db,
+            slider=slider,
         )
     interface = given("interface", interface)
     interface_sheet, _, interface_band_db = interface_from_sheet(interface.family, interface.sheet)

@@ -90,7 +90,7 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
             shape=NUMBER, kinds=(_MIC, "monitor"), low=2000, high=60_000, meaning="upper limit of the band"
         ),
         "gain_marking": Fact(
-            shape=TEXT, kinds=(_MIC, _REC), allowed=("db", "bare", "none"), meaning="how gain is marked"
+            shape=TEXT, kinds=(_MIC, _REC), allowed=("db", "bare", "none", "slider"), meaning="how gain is marked"
         ),
         "gain_min_db": Fact(shape=NUMBER, kinds=(_FACE,), low=-30, high=40, meaning="lowest gain"),
         "gain_max_db": Fact(shape=NUMBER, kinds=(_MIC, _FACE, _REC), low=-60, high=100, meaning="highest gain"),

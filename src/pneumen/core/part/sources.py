@@ -157,7 +157,7 @@ def guessed_levels(source: str, loudness: str) -> GuessedLevels:
         UnknownName: for a source or loudness no table holds.
 
     >>> guessed_levels("voice-pop", "medium").levels.typical_db_spl
-    85.0
+    80.0
     >>> guessed_levels("keyboard", "loud").levels.typical_dbu
     -2.0
     """

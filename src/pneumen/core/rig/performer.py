@@ -275,6 +275,7 @@ PERFORMERS: Final[Mapping[str, Performer]] = {
     "voice-soft": _performer(_voice, _SUNG, 0.5, 0.7, breathes=True),
     "voice-belted": _performer(_voice, _HIGH, 0.5, 0.7, breathes=True),
     "voice-pair": _performer(_voice, _SUNG, 0.5, 0.6, breathes=True),
+    "choir": _performer(_sustained(1.3, 0.12, 0.01, 0.006), _SUNG, 0.7, 0.8, breathes=True),
     "spoken-word": _performer(_voice, (110.0, 118.0, 126.0, 140.0), 0.19, 0.55, breathes=True),
     "acoustic-guitar": _performer(_plucked(1.4), _STRINGS, 0.35, 0.5, ring_s=1.4),
     "ukulele": _performer(_plucked(0.7), _HIGH, 0.3, 0.5, ring_s=0.7),

@@ -49,6 +49,11 @@ class XlrChain:
         return self.interface.gain_marking
 
     @property
+    def control(self) -> str:
+        """What the gain is set with."""
+        return "knob"
+
+    @property
     def gain_range_db(self) -> tuple[float, float]:
         """Lowest and highest gain the control reaches."""
         return self.interface.gain_min_db, self.interface.gain_max_db
@@ -83,12 +88,16 @@ class XlrChain:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class UsbChain:
-    """A microphone with its converter built in: gain_marking "none" where distance is the gain."""
+    """A microphone with its converter built in: gain_marking "none" where distance is the gain.
+
+    slider tells that its level is set by the computer's own input slider.
+    """
 
     microphone: UsbMicrophone
     microphone_band_db: float
     gain_marking: str = "none"
     gain_max_db: float = 0.0
+    slider: bool = False
 
     def __post_init__(self) -> None:
         if self.gain_marking not in GAIN_MARKINGS:
@@ -97,6 +106,11 @@ class UsbChain:
     @property
     def pattern(self) -> str:
         return self.microphone.pattern
+
+    @property
+    def control(self) -> str:
+        """What the gain is set with."""
+        return "slider" if self.slider else "knob"
 
     @property
     def gain_range_db(self) -> tuple[float, float]:
@@ -124,6 +138,10 @@ class UsbChain:
 class RecorderChain(UsbChain):
     """A handheld recorder with its own pair: the same levels, but no computer and a numbered dial."""
 
+    @property
+    def control(self) -> str:
+        return "dial"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PluggedChain:
@@ -141,6 +159,10 @@ class PluggedChain:
     @property
     def gain_marking(self) -> str:
         return self.interface.gain_marking
+
+    @property
+    def control(self) -> str:
+        return "knob"
 
     @property
     def gain_range_db(self) -> tuple[float, float]:

@@ -4,12 +4,11 @@ from dataclasses import dataclass
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import gain_window_db, share_at_gain
-from pneumen.core.setup import RecorderChain
 from pneumen.web.gain.marks import Frame, Handle
 from pneumen.web.gain.picture import (
     gain_handle,
 )
-from pneumen.wording.figures import figure, turned
+from pneumen.wording.figures import ENDS, OF_ALL, figure, turned
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,10 +34,10 @@ def knob_of(before: Outcome) -> Knob:
     marking, (low, high) = chain.gain_marking, chain.gain_range_db
     window = [min(max(edge, low), high) for edge in gain_window_db(before.levels, gain_db, before.setup.school)]
     span = (high - low) or 1.0
-    share, dial = share_at_gain(gain_db, (low, high)), isinstance(chain, RecorderChain)
+    share, dial = share_at_gain(gain_db, (low, high)), chain.control == "dial"
     if marking == "bare":
-        spoken = " ".join(turned(share, dial=dial)) + ("" if dial else " of the turn")
-        ends = ("0", "10") if dial else ("left stop", "full turn")
+        spoken = " ".join(turned(share, dial=dial)) + OF_ALL[chain.control]
+        ends = ENDS[chain.control]
         (least, _), (most, unit) = (turned((edge - low) / span, dial=dial) for edge in window)
         label = f"window about {least} to {most} {unit}"
     else:
@@ -69,5 +68,5 @@ def gain_handle_of(frame: Frame, before: Outcome) -> Handle:
         spoken = f"{figure(before.gain_db)} dB"
         return gain_handle(frame, before, (low, high), before.gain_db, units_per_db=1, spoken=spoken)
     turn = 100 * share_at_gain(before.gain_db, (low, high))
-    spoken = f"{figure(turn)} % of the turn"
+    spoken = f"{figure(turn)} %{OF_ALL[chain.control] or OF_ALL['knob']}"
     return gain_handle(frame, before, (0, 100), turn, units_per_db=100 / ((high - low) or 1), spoken=spoken)

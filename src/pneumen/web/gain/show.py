@@ -22,7 +22,7 @@ from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.take.models import Take
-from pneumen.wording.figures import decimals_for, figure, off_window, turned, with_band
+from pneumen.wording.figures import TURNS, decimals_for, figure, off_window, turned, with_band
 from pneumen.wording.lengths import near_field, near_unit
 
 
@@ -264,11 +264,9 @@ def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
     if marking == "db":
         rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))
     elif marking == "bare":
-        dial = isinstance(before.setup.chain, RecorderChain)
-        turn, unit = turned(share_at_gain(before.gain_db, gain_range), dial=dial)
-        rows.append(
-            Row(name="Dial, about" if dial else "Turn, about", mark="gain_db", whole=turn, tenths="", unit=unit)
-        )
+        control = before.setup.chain.control
+        turn, unit = turned(share_at_gain(before.gain_db, gain_range), dial=control == "dial")
+        rows.append(Row(name=TURNS[control], mark="gain_db", whole=turn, tenths="", unit=unit))
     return tuple(rows)
 
 
@@ -303,7 +301,7 @@ def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
         elif not low <= wanted <= high:
             wants = "out of reach"
         elif marking == "bare":
-            wants = " ".join(turned(share_at_gain(wanted, (low, high)), dial=isinstance(chain, RecorderChain)))
+            wants = " ".join(turned(share_at_gain(wanted, (low, high)), dial=chain.control == "dial"))
         else:
             wants = f"{figure(wanted)} dB"
         asked.append((school, wants, school == before.setup.school))

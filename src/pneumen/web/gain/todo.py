@@ -3,8 +3,7 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Action, Outcome
-from pneumen.core.setup import RecorderChain
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import CONTROLS, figure
 from pneumen.wording.lengths import near
 
 
@@ -96,7 +95,7 @@ def _gain_words(before: Outcome, after: Outcome, *, inside: bool = False) -> str
     verb = verb if inside else verb.capitalize()
     if before.setup.chain.gain_marking == "db":
         return f"{verb} the gain to {figure(after.gain_db)} dB"
-    control = "dial" if isinstance(before.setup.chain, RecorderChain) else "knob"
+    control = CONTROLS[before.setup.chain.control]
     way = "higher" if change_db > 0 else "lower"
     peak = after.levels.peak_dbfs - before.levels.peak_dbfs
     if inside:

@@ -48,6 +48,7 @@ ROUTE_LABELS = dict(zip(ROUTES, ROUTE_WORDS, strict=True))
 LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
 FORMAT_LABELS = dict(zip(FORMATS, ("one channel (mono)", "two channels (stereo)"), strict=True))
 COMPUTER_LABELS = {slug: label for slug, (label, _) in COMPUTERS.items()}
+USB_GAINS = {"none": "none", "bare": "a small dial", "slider": "the computer’s input slider"}
 COMMON_SOURCES = ("voice-pop", "spoken-word", "acoustic-guitar", "lever-harp", "clarinet", "hand-drum")
 NONE = "none"
 
@@ -97,7 +98,7 @@ class StartForm(forms.Form):
     max_spl = NumberField("Maximum SPL")
     impedance = NumberField("Impedance")
     pattern = choice("Pattern", {"": "as the family", **{name: name for name in PATTERNS}}, required=False)
-    usb_gain = choice("Gain control (USB)", {"none": "none", "bare": "a small dial"})
+    usb_gain = choice("Gain control (USB)", USB_GAINS)
     interface = forms.ChoiceField(label="Interface you own")
     interface_name = forms.CharField(label="Its name", required=False, max_length=80)
     ein = NumberField("EIN")

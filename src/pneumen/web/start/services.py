@@ -6,7 +6,7 @@ from typing import Any, TypeVar
 from django.db import transaction
 
 from pneumen.core.gear import OWN_FAMILIES
-from pneumen.core.kit import USB_DIAL_DB, Item
+from pneumen.core.kit import USB_DIAL_DB, USB_SLIDER_DB, Item
 from pneumen.core.take import NOISE
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.kit.models import OwnedKind
@@ -123,7 +123,7 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
     for name in Microphone.SHEET:
         setattr(row, name, sheet.get(name, "" if name == "pattern" else None))
     row.gain_marking = answers["usb_gain"] if family.plug == "usb" else "none"
-    row.gain_max_db = USB_DIAL_DB if row.gain_marking == "bare" else 0
+    row.gain_max_db = {"bare": USB_DIAL_DB, "slider": USB_SLIDER_DB}.get(row.gain_marking, 0)
     row.save()
     return row
 

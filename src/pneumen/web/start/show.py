@@ -16,7 +16,6 @@ from pneumen.core.hookup import (
 )
 from pneumen.core.kit import KIND_LABELS, KitInUse
 from pneumen.core.place import SWAY_M
-from pneumen.core.setup import RecorderChain
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.show import sentence
@@ -28,7 +27,7 @@ from pneumen.web.kit.services import in_use, money_short, parts_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
-from pneumen.wording.figures import figure, money, share_of_turn, turned, with_band
+from pneumen.wording.figures import CONTROLS, figure, money, share_of_turn, turned, with_band
 from pneumen.wording.hookup import phantom_told, step_told
 from pneumen.wording.lengths import near
 
@@ -250,17 +249,14 @@ def _gain_answer(part: Part, advice: Advice) -> Answer:
     found = advice.before
     chain, school = found.setup.chain, found.setup.school
     share = share_at_gain(found.gain_db, chain.gain_range_db)
-    dial = isinstance(chain, RecorderChain)
+    told = share_of_turn(share) if chain.control == "knob" else " ".join(turned(share, dial=chain.control == "dial"))
     value = {
         "db": with_band(found.gain_db, found.signal_band_db, "dB"),
-        "bare": f"about {' '.join(turned(share, dial=True))}" if dial else f"about {share_of_turn(share)}",
+        "bare": f"about {told}",
         "none": "none to set",
     }[chain.gain_marking]
-    bare = (
-        "the dial carries no decibels: start here, then let a test take say how much lower or higher."
-        if dial
-        else "the knob carries no decibels: start here, then let a test take say how much lower or higher."
-    )
+    control = CONTROLS[chain.control]
+    bare = f"the {control} carries no decibels: start here, then let a test take say how much lower or higher."
     note = {
         "db": f"for a highest peak near {figure(school.aim_dbfs)} dBFS; a test take narrows it.",
         "bare": bare,
