@@ -16,7 +16,7 @@ def stereo(*parts):
     return np.column_stack([mono, mono])
 
 
-SPIKY = ("trumpet", "trombone", "accordion", "shaker")
+SPIKY = ("trumpet", "trombone", "accordion", "shaker", "mandolin", "tambourine", "glockenspiel")
 """Sources whose tops are cut for two samples or less, too short for anyone to tell under noise."""
 
 

@@ -16,6 +16,7 @@ from pneumen.core.forecast.hearing import (
     standing_at,
 )
 from pneumen.core.forecast.outcome import Air, Outcome, outcome
+from pneumen.core.forecast.quarrel import EARLY_DB, QUIET_DB, RoomWorth, room_worth
 from pneumen.core.forecast.recommend import (
     PatternPlace,
     Recommended,
@@ -32,7 +33,9 @@ from pneumen.core.forecast.verdict import judge_kit
 from pneumen.core.forecast.zones import ZoneHere, at_zone, zones_here
 
 __all__ = [
+    "EARLY_DB",
     "PLAYER_M",
+    "QUIET_DB",
     "USUAL_RT60_S",
     "Action",
     "Advice",
@@ -44,6 +47,7 @@ __all__ = [
     "PatternPlace",
     "Performance",
     "Recommended",
+    "RoomWorth",
     "StandHere",
     "ZoneHere",
     "advise",
@@ -65,6 +69,7 @@ __all__ = [
     "planned_stand",
     "reach_of",
     "recommend",
+    "room_worth",
     "standing_at",
     "with_planned_gain",
     "zones_here",

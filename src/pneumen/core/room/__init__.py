@@ -77,7 +77,7 @@ from pneumen.core.room.outwards import (
     outwards_of,
     spans_of,
 )
-from pneumen.core.room.paths import FirstEcho, first_echoes, room_sound
+from pneumen.core.room.paths import FirstEcho, early_share, first_echoes, room_sound
 from pneumen.core.room.read import RoomDocument, room_from_json
 from pneumen.core.room.report import Reflection, RoomReport, reflections_of, report_of
 from pneumen.core.room.reverberation import (
@@ -200,6 +200,7 @@ __all__ = [
     "covering_of",
     "critical_distance_m",
     "direct_to_reverberant_db",
+    "early_share",
     "echoes_of",
     "first_echoes",
     "free_place",

@@ -158,6 +158,17 @@ class FirstEcho:
     share: tuple[float, ...]
 
 
+def early_share(box: Box, place: Standing, within_s: float, order: int = 3) -> np.ndarray:
+    """Return the energy of all reflections within a time against the direct sound's, patterns and all, shape (6,)."""
+    heard = heard_shares(box, place, order)[0]
+    left = left_of_echoes(box, place, order)[0]
+    images = images_up_to(order).positions(place.source_m, box.size_m)[0]
+    distance = np.linalg.norm(images - place.microphone_m[0], axis=1)
+    early = (distance[1:] - distance[0]) / SPEED_OF_SOUND_M_S <= within_s
+    energy = (heard[1:] / max(heard[0], LEAST_LEFT))[:, None] * left
+    return np.asarray(energy[early].sum(axis=0))
+
+
 def first_echoes(box: Box, place: Standing) -> tuple[FirstEcho, ...]:
     """Return the six first reflections at one place, each losing to what its path meets, patterns and all."""
     met, heard = meetings_up_to(1), heard_shares(box, place, 1)[0]

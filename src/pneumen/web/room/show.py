@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-import numpy as np
 from django.db.models import prefetch_related_objects
 
 from pneumen.core.forecast import (
@@ -13,7 +12,6 @@ from pneumen.core.forecast import (
     PartSetup,
     critical_distance_of,
     heard_of_room,
-    noise_at_microphone,
     standing_at,
 )
 from pneumen.core.place import direction
@@ -29,7 +27,6 @@ from pneumen.core.room import (
     boxiness_of,
     comb_of,
     first_echoes,
-    heard_of,
     hears,
     mid_rt60_of,
     reverberation_times_eyring_s,
@@ -49,6 +46,8 @@ from pneumen.web.room.ground import Ground, draw_ground
 from pneumen.web.room.models import Room
 from pneumen.web.room.outward import OutwardRow, outward_rows
 from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
+from pneumen.web.room.quarrel import SchoolTold, schools_told
+from pneumen.web.room.reading import hours_of, noise_bands_of
 from pneumen.web.room.sideview import ReverberationTimes, Side, draw_reverberation_times, draw_side
 from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import figure
@@ -85,6 +84,7 @@ class RoomScreen:
     hours: tuple[tuple[str, str, bool], ...]
     noise_bands: tuple[tuple[str, str], ...]
     outwards: tuple[OutwardRow, ...]
+    schools: tuple[SchoolTold, ...]
     cases: tuple[CaseTold, ...]
     clap_told: str
     clap_in_use: bool
@@ -129,8 +129,9 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         echoes=echoes[:4],
         boxiness=boxiness,
         boxed_in=faults_told(boxiness),
-        hours=_hours(here),
-        noise_bands=_noise_bands(here),
+        schools=schools_told(part, found),
+        hours=hours_of(here),
+        noise_bands=noise_bands_of(here),
         outwards=outward_rows(part),
         cases=cases_told(part, here),
         clap_told=_clap_told(room),
@@ -196,36 +197,6 @@ def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, st
         ("Volume", figure(box.volume_m3, 1), "m³", ""),
         ("Single modes up to", figure(schroeder_frequency_hz(box.volume_m3, rt60_s)) if rt60_s else "–", "Hz", ""),
     )
-
-
-def _hours(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
-    """The noise at the microphone through the day, where anything keeps hours."""
-    space = here.drawn_space
-    if not any((one.from_hour, one.to_hour) != (0, 24) for one in space.noises):
-        return ()
-    levels = [
-        (hour, noise_at_microphone(space.at_hour(float(hour)), here.placement, here.pattern)) for hour in range(24)
-    ]
-    quietest = min(level for _, level in levels)
-    spans: list[tuple[int, int, float]] = []
-    for hour, level in levels:
-        if spans and abs(spans[-1][2] - level) < 0.5:
-            spans[-1] = (spans[-1][0], hour + 1, spans[-1][2])
-        else:
-            spans.append((hour, hour + 1, level))
-    return tuple((f"{low} to {high}", figure(level), level < quietest + 0.5) for low, high, level in spans)
-
-
-def _noise_bands(here: PartSetup) -> tuple[tuple[str, str], ...]:
-    """What sounds at this hour at the microphone, by octave and A-weighted; the background has no spectrum."""
-    space, place = here.drawn_space, here.placement
-    sounding = [one for one in space.noises if one.sounds_at(space.hour)]
-    if not sounding:
-        return ()
-    heard = heard_of(space.box, sounding, place.microphone_m, place.axis, here.pattern)
-    bands = 10 * np.log10(sum(10 ** (one.bands_dba / 10) for one in heard))
-    labels = (str(band) if band < 1000 else f"{band // 1000} k" for band in BANDS_HZ)
-    return tuple((label, figure(float(level))) for label, level in zip(labels, bands, strict=True))
 
 
 def _echoes(room: Room, here: PartSetup) -> tuple[Echo, ...]:
