@@ -23,7 +23,7 @@ def worth_of(space, distance_m=0.3, **changes):
 
 class Early(unittest.TestCase):
     def test_what_comes_back_early_by_hand(self):
-        """An omni at 30 cm in a box: of the six first images alone, by their paths and the walls' 5 % (Allen, Berkley)."""
+        """An omni at 30 cm in a box: the six first images by path and the walls' 5 % (Allen and Berkley, 1979)."""
         setup = parts.part("voice-pop", space=bare_box(), chain="omni", distance_m=0.3, height_m=1.5)
         setup = setup.moved(x_m=2.0, y_m=2.0)
         found = room_worth(outcome(setup), clean_enough_db=50.0)

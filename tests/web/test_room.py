@@ -299,3 +299,16 @@ class Claps(RoomCase):
             self.client.post(reverse("room:clap", args=[self.voice.pk]), follow=True), "Choose a recording"
         )
         self.assertIsNone(self.room.clap)
+
+
+class Makeshifts(RoomCase):
+    def test_they_are_told_with_minutes_and_cautions_where_the_room_is_heard(self):
+        bare = dict.fromkeys(self.room.surfaces, "plaster")
+        type(self.room).objects.filter(pk=self.room.pk).update(surfaces=bare)
+        self.room.coverings.all().delete(), self.room.furniture.all().delete()
+        self.act("gain:keep", distance="60")
+        page = self.page("room:advice")
+        self.assertContains(page, "tent of duvets")
+        self.assertContains(page, "minutes to set up")
+        self.assertContains(page, "short of air")
+        self.assertContains(page, "Build a V on a table")

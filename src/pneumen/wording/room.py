@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from pneumen.core.room import LOWEST_HZ, Boxiness, judge_noise
+from pneumen.core.room import LOWEST_HZ, Boxiness, Makeshift, judge_noise
 from pneumen.core.verdict import Verdict
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
@@ -37,3 +37,33 @@ def noise_told(noise_dba: float) -> str:
     if judge_noise(noise_dba) is Verdict.CLEAR:
         return ""
     return _("; {noise:.0f} dBA of noise reach the microphone").format(noise=noise_dba)
+
+
+MAKESHIFTS: Final = {
+    "screen": (
+        _("Stand a soft screen behind the microphone"),
+        _("a folded blanket over a chair back or a music stand, half a metre from your mouth"),
+    ),
+    "table-v": (
+        _("Build a V on a table: two sofa cushions, a pole across, a heavy blanket over and one under"),
+        _(
+            "the microphone at the mouth of the V, you before it. Nothing soft on a lamp or a heater, none over a "
+            "laptop's vents"
+        ),
+    ),
+    "tent": (
+        _("Hang a tent of duvets round you, one side open"),
+        _(
+            "it gets hot and short of air: open it between takes, nothing tight round the neck, no lamp or heater in it, "
+            "weight on the stands' feet, nothing heavy over your head, the way to the door free"
+        ),
+    ),
+}
+"""What to build, and how, with its cautions."""
+
+
+def makeshift_told(slug: str, kind: Makeshift) -> tuple[str, str]:
+    """Say what to build, and how, with the minutes it takes."""
+    title, how = MAKESHIFTS[slug]
+    minutes = _("{up} minutes to set up, {down} to clear away; {how}")
+    return title, minutes.format(up=kind.up_minutes, down=kind.down_minutes, how=how)

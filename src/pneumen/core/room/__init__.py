@@ -42,6 +42,7 @@ from pneumen.core.room.hangings import (
 )
 from pneumen.core.room.images import USUAL_ORDER, Echoes, echoes_of, images_up_to
 from pneumen.core.room.layout import Layout, Soft, require_apart, require_furnished, require_hangable, require_hung
+from pneumen.core.room.makeshift import MAKESHIFTS, Makeshift, makeshift_gain_db
 from pneumen.core.room.materials import BANDS_HZ, FURNITURE, MATERIALS, Furniture, Material, material_named
 from pneumen.core.room.modes import Mode, coincidences_of, modes_of
 from pneumen.core.room.monitors import (
@@ -128,6 +129,7 @@ __all__ = [
     "LOUD_NOISE_DBA",
     "LOUD_ROOM_DB",
     "LOWEST_HZ",
+    "MAKESHIFTS",
     "MATERIALS",
     "MOST_SOURCE_FACTOR",
     "NIGHT",
@@ -159,6 +161,7 @@ __all__ = [
     "Heard",
     "Hung",
     "Layout",
+    "Makeshift",
     "Material",
     "Mode",
     "MonitorPlace",
@@ -214,6 +217,7 @@ __all__ = [
     "judge_room",
     "layout_from_words",
     "level_at_ear_db",
+    "makeshift_gain_db",
     "material_named",
     "mid_rt60_of",
     "middle_rt60_s",

@@ -3,13 +3,14 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Outcome, outcome, standing_at
-from pneumen.core.room import CLOSET_M3, baffle_behind, best_aim
+from pneumen.core.room import CLOSET_M3, MAKESHIFTS, baffle_behind, best_aim, makeshift_gain_db
 from pneumen.web.part.models import Part
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
 from pneumen.web.settle import outcome_of, settle, stand_of
 from pneumen.wording.figures import figure
 from pneumen.wording.lengths import far
+from pneumen.wording.room import makeshift_told
 
 LEAST_DB = 0.5
 LEAST_HANGING_DB = 1.0
@@ -32,6 +33,7 @@ def advices_of(part: Part) -> tuple[Advice, ...]:
     """Return what to do next, the most effective first: the planned spot, hanging what is there, turning."""
     now = outcome_of(part)
     found = [*_spot_advice(part, now), *_hanging_advice(part, now), *_baffle_advice(now), *_aim_advice(part, now)]
+    found += _makeshift_advices(now)
     return tuple(sorted(found, key=lambda advice: -advice.gain_db))
 
 
@@ -105,6 +107,21 @@ def _baffle_advice(now: Outcome) -> list[Advice]:
             gain_db=baffle.gain_db,
         )
     ]
+
+
+def _makeshift_advices(now: Outcome) -> list[Advice]:
+    """What can be built for a session and cleared away, where the room is heard round a single mouth."""
+    source = now.setup.source
+    if now.air is None or source.group != "voice" or source.extent_m or now.in_air.lead_db >= source.dry_enough_db:
+        return []
+    found = []
+    for slug, kind in MAKESHIFTS.items():
+        gain_db = makeshift_gain_db(now.setup.drawn_space.box, standing_at(now.setup), kind)
+        if gain_db >= LEAST_DB:
+            title, why = makeshift_told(slug, kind)
+            effect = f"{figure(gain_db, 1, sign=True)} dB over the room"
+            found.append(Advice(title=title, effect=effect, why=why, action="", values={}, gain_db=gain_db))
+    return found
 
 
 def _aim_advice(part: Part, now: Outcome) -> list[Advice]:
