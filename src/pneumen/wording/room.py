@@ -54,8 +54,8 @@ MAKESHIFTS: Final = {
     "tent": (
         _("Hang a tent of duvets round you, one side open"),
         _(
-            "it gets hot and short of air: open it between takes, nothing tight round the neck, no lamp or heater in it, "
-            "weight on the stands' feet, nothing heavy over your head, the way to the door free"
+            "it gets hot and short of air: open it between takes, nothing tight round the neck, no lamp or heater in "
+            "it, weight on the stands' feet, nothing heavy over your head, the way to the door free"
         ),
     ),
 }
