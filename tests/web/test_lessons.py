@@ -167,6 +167,21 @@ class Undoing(LessonCase):
             self.act("take:lesson", None, lesson.pk, **{press: "1"})
             self.assertAlmostEqual(outcome_of(self.fresh()).levels.peak_dbfs, expected, delta=0.01)
 
+    def test_undoing_a_real_one_goes_back_to_the_guess_never_to_a_simulated_one(self):
+        guess = settle(self.fresh()).performance
+        self.act("take:simulated")
+        self.work()
+        self.assertTrue(self.level().simulated)
+        self.learnt_take(self.expected(2))
+        self.act("take:lesson", None, self.level().pk, undo="1")
+        self.assertEqual(settle(self.fresh()).performance, guess)
+
+    def test_told_twice_the_part_stands_as_told_last(self):
+        take = self.learnt_take(self.expected(), distance="25 cm")
+        self.assertAlmostEqual(self.fresh().distance_m, 0.25)
+        self.act("take:told", None, take.number, distance="20 cm")
+        self.assertAlmostEqual(self.fresh().distance_m, 0.20)
+
     def test_the_rooms_noise_goes_back_too(self):
         room = self.voice.song.room
         self.learnt_take(self.expected(0, 6))

@@ -40,10 +40,11 @@ def tell_of(take: Take, *, trusted: Collection[str] = (), **told: Any) -> None:
     part = Part.objects.whole().get(pk=take.part_id)
     recorded = {name: told[name] for name in ASKED if told.get(name) not in (None, "") and told[name] is not False}
     _check(part, take, recorded)
+    believed = take.distance_m, take.gain_db
     take.recorded = recorded | {"trusted": sorted({*_trusted(take), *trusted})}
     take.correction = _built(None if recorded.get("other_gear") else correction_of(take, part))
     take.save(update_fields=["recorded", "correction"])
-    _set_as_recorded(part, take)
+    _set_as_recorded(part, take, *believed)
     learn_from(take, part)
 
 
@@ -92,15 +93,15 @@ def correction_of(take: Take, part: Part, measurement: Measurement | None = None
     )
 
 
-def _set_as_recorded(part: Part, take: Take) -> None:
+def _set_as_recorded(part: Part, take: Take, believed_m: float, believed_db: float) -> None:
     """Set the part as it really stood, where nobody has changed it since: corrections then start from the truth."""
-    snapshot, fields = take.snapshot, []
-    if part.chain_name != snapshot["chain_name"]:
+    fields: list[str] = []
+    if part.chain_name != take.snapshot["chain_name"]:
         return
-    if part.distance_m == snapshot["distance_m"] != take.distance_m:
+    if part.distance_m == believed_m != take.distance_m:
         part.distance_m, part.place_origin = take.distance_m, TAKE
         fields += ["distance_m", "place_origin"]
-    if part.gain_db == snapshot["gain_db"] != take.gain_db:
+    if part.gain_db == believed_db != take.gain_db:
         part.gain_db, part.gain_origin = take.gain_db, TAKE
         fields += ["gain_db", "gain_origin"]
     if fields:
@@ -122,6 +123,8 @@ def learn_from(take: Take, part: Part) -> None:
     Nothing is learnt of another source than the part's, nor from gear nobody knows, nor what is doubtful.
     """
     take.lessons.all().delete()
+    if not take.simulated:  # what the stand-in taught gives way, for good
+        part.lessons.filter(simulated=True).update(undone=True)
     correction, doubts = take.core_correction(), take.doubts
     if correction is None or LEVEL in doubts or take.snapshot["world"]["source"] != part.source:
         return
