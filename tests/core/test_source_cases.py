@@ -1,6 +1,7 @@
 """What each source asks of its room: which cases come, in which order, and the figures they carry."""
 
 import unittest
+from dataclasses import replace
 
 from pneumen.core.forecast import cases_of
 from pneumen.core.gain import SCHOOLS, judge_take, school_named
@@ -81,6 +82,13 @@ class Figures(unittest.TestCase):
         # Each 3 dB halves the time (NIOSH 98-126, 1998).
         halvings = (tight.level_dba - wide.level_dba) / 3
         self.assertAlmostEqual(wide.safe_h / tight.safe_h, 2**halvings, 6)
+
+    def test_something_wide_is_softer_at_the_ear_than_a_point_would_be(self):
+        """Half a metre off, a source half a metre to each side: 20 log10(0.71 / 0.5) = 3 dB at the most."""
+        setup = part("guitar-amp", space=room(), chain=chain(), distance_m=0.3)
+        point, wide = (replace(setup, source=replace(setup.source, extent_m=one)) for one in (0.0, 1.5))
+        heard = [next(c for c in cases_of(one, 110.0) if c.kind == "ears").level_dba for one in (point, wide)]
+        self.assertTrue(0 < heard[0] - heard[1] <= 3.01, heard)
 
     def test_every_source_can_be_asked_in_every_room(self):
         for source, facts in SOURCES.items():

@@ -1,5 +1,6 @@
 """Sources that want a room used their own way: an amplifier, a horn, drums, a piano, and anything loud on the ear."""
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from types import MappingProxyType
@@ -25,6 +26,10 @@ LOUD_DB: Final = 85.0
 EAR_M: Final = 0.5
 EARS_M: Final[Mapping[str, float]] = MappingProxyType({"voice": 0.15, "percussion": 0.7, "amp": 1.5})
 """How far a player's own ears are from what sounds, by group (estimates); EAR_M for the rest."""
+EARS_OF_M: Final[Mapping[str, float]] = MappingProxyType(
+    {"violin": 0.2, "flute": 0.25, "clarinet": 0.45, "trumpet": 0.6, "trombone": 0.6, "horn": 0.7, "ukulele": 0.4}
+)
+"""The same of single instruments (estimates)."""
 PLAYER_M: Final = 2.0
 """So far off a guitarist sits in the same room at the most (common practice, no source)."""
 NEAR_WALL_M: Final = 1.0
@@ -112,7 +117,9 @@ def _ears(setup: PartSetup, level_db: float) -> tuple[Case, ...]:
     """A loud source in a small room is loud on the player's ear."""
     if setup.source.group == "voice":
         return ()
-    space, ear_m = setup.drawn_space, EARS_M.get(setup.source.group, EAR_M)
+    space, source = setup.drawn_space, setup.source
+    to_ear_m = EARS_OF_M.get(source.slug, EARS_M.get(source.group, EAR_M))
+    ear_m = math.hypot(to_ear_m, source.extent_m)  # something wide is no louder near it than all of it is, spread out
     rt60_s = space.rt60_s or USUAL_RT60_S
     at_ear = level_at_ear_db(level_db, ear_m, space.box.volume_m3, rt60_s, setup.recorded_factor)
     if at_ear < LOUD_DB:
