@@ -40,6 +40,10 @@ def noise_told(noise_dba: float) -> str:
 
 
 MAKESHIFTS: Final = {
+    "baffle": (
+        _("Stand a baffle behind you: packing blankets over a pole on two stands"),
+        _("weight on the feet, nothing over your head"),
+    ),
     "screen": (
         _("Stand a soft screen behind the microphone"),
         _("a folded blanket over a chair back or a music stand, half a metre from your mouth"),

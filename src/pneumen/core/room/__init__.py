@@ -3,11 +3,9 @@
 from pneumen.core.room.box import AXIS_OF, WALLS, Box, Covering, Patch, Point, common_m2
 from pneumen.core.room.boxiness import LOWEST_HZ, Boxiness, boxiness_of
 from pneumen.core.room.cases import (
-    Baffle,
     Corner,
     CornerLead,
     WallBehind,
-    baffle_behind,
     corner_lead,
     corners_of,
     level_at_ear_db,
@@ -145,7 +143,6 @@ __all__ = [
     "WALLS",
     "Aim",
     "Arrangement",
-    "Baffle",
     "Bounce",
     "Box",
     "Boxiness",
@@ -188,7 +185,6 @@ __all__ = [
     "Standing",
     "TableEcho",
     "WallBehind",
-    "baffle_behind",
     "best_aim",
     "best_arrangement",
     "best_spots",

@@ -7,19 +7,16 @@ from typing import Final
 from pneumen.core.levels import power_sum_db
 from pneumen.core.room.box import WALLS, Box, Covering
 from pneumen.core.room.images import echoes_of
-from pneumen.core.room.materials import material_named, six_bands
+from pneumen.core.room.materials import material_named
 from pneumen.core.room.paths import room_sound
 from pneumen.core.room.reverberation import critical_distance_m
-from pneumen.core.room.sound import Standing, source_constant, standing
+from pneumen.core.room.sound import source_constant, standing
 
 PILLOWS: Final = "duvet"
 """Nearest published kin of pillows heaped up (estimate)."""
 PILLOWS_M: Final = 1.2
 FROM_CORNER_M: Final = 0.7
 """So far from the corner it faces, an amplifier leaves room for pillows and a microphone (common practice)."""
-BAFFLE: Final = "blanket-folded"
-BAFFLE_M: Final = (1.5, 1.9)
-"""A pole on two stands with packing blankets over it (common practice, no source)."""
 PICK_DB: Final = 55.0
 """Strings of an unplugged electric guitar at 1 m (estimate)."""
 
@@ -88,40 +85,6 @@ def _packed(box: Box, corner: Corner) -> Box:
         for on, span in ((north, along_x), (east, along_y))
     )
     return Box(size_m=box.size_m, surfaces=box.surfaces, coverings=(*box.coverings, *heaps), objects_m2=box.objects_m2)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Baffle:
-    """What a free-standing baffle of folded packing blankets behind a performer brings."""
-
-    behind: str
-    gain_db: float
-
-
-def baffle_behind(box: Box, place: Standing) -> Baffle:
-    """Return what a baffle behind a performer brings: it takes what would go to the wall there, and soaks up both ways.
-
-    It is taken as its shadow on that wall plus its own back; a real one also leaks round its edges (estimate).
-    """
-    mouth, microphone = place.source_m[0], place.microphone_m[0]
-    east, north = (float(mouth[axis] - microphone[axis]) for axis in range(2))
-    if abs(east) >= abs(north):
-        wall, along, side = ("east" if east > 0 else "west"), 1, box.size_m[1]
-    else:
-        wall, along, side = ("north" if north > 0 else "south"), 0, box.size_m[0]
-    wide, high = min(BAFFLE_M[0], side), min(BAFFLE_M[1], box.size_m[2])
-    low = min(max(float(mouth[along]) - wide / 2, 0.0), side - wide)
-    absorption = material_named(BAFFLE).absorption
-    shadow = Covering(on=wall, absorption=absorption, area_m2=wide * high, patch=(low, low + wide, 0.0, high))
-    back = six_bands(wide * high * one for one in absorption)
-    screened = Box(
-        size_m=box.size_m,
-        surfaces=box.surfaces,
-        coverings=(*box.coverings, shadow),
-        objects_m2=(*box.objects_m2, back),
-    )
-    bare, behind = (float(room_sound(one, place).lead_db[0]) for one in (box, screened))
-    return Baffle(behind=wall, gain_db=behind - bare)
 
 
 def pick_under_db(level_1m_db: float, distance_m: float, player_m: float) -> float:

@@ -1,4 +1,4 @@
-"""Makeshift booths: what a screen, cushions in a V on a table, or a tent of duvets keep of a room from a microphone.
+"""Makeshift booths: what a baffle, a screen, a V of cushions on a table or a tent of duvets keep of a room away.
 
 Each side is taken as a patch of its own size on the wall it stands before, and as its own soft back in the room. A real
 one leaks round its edges (estimate).
@@ -38,6 +38,9 @@ class Makeshift:
 
 MAKESHIFTS: Final[Mapping[str, Makeshift]] = MappingProxyType(
     {
+        "baffle": Makeshift(
+            sides=(BEHIND,), size_m=(1.5, 1.9), material="blanket-folded", up_minutes=5, down_minutes=2
+        ),
         "screen": Makeshift(sides=(AHEAD,), size_m=(0.6, 0.6), material="blanket-folded", up_minutes=3, down_minutes=1),
         "table-v": Makeshift(
             sides=(AHEAD, LEFT, RIGHT, UP),

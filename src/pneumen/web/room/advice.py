@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Outcome, outcome, standing_at
-from pneumen.core.room import CLOSET_M3, MAKESHIFTS, baffle_behind, best_aim, makeshift_gain_db
+from pneumen.core.room import CLOSET_M3, MAKESHIFTS, best_aim, makeshift_gain_db
 from pneumen.web.part.models import Part
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
@@ -32,8 +32,7 @@ class Advice:
 def advices_of(part: Part) -> tuple[Advice, ...]:
     """Return what to do next, the most effective first: the planned spot, hanging what is there, turning."""
     now = outcome_of(part)
-    found = [*_spot_advice(part, now), *_hanging_advice(part, now), *_baffle_advice(now), *_aim_advice(part, now)]
-    found += _makeshift_advices(now)
+    found = [*_spot_advice(part, now), *_hanging_advice(part, now), *_makeshift_advices(now), *_aim_advice(part, now)]
     return tuple(sorted(found, key=lambda advice: -advice.gain_db))
 
 
@@ -90,34 +89,20 @@ def _hanging_advice(part: Part, now: Outcome) -> list[Advice]:
     ]
 
 
-def _baffle_advice(now: Outcome) -> list[Advice]:
-    """The open-room school's own: something soft that stands behind the performer, without a nail in any wall."""
-    if now.air is None or now.setup.space.volume_m3 < CLOSET_M3:
-        return []
-    baffle = baffle_behind(now.setup.drawn_space.box, standing_at(now.setup))
-    if baffle.gain_db < LEAST_DB:
-        return []
-    return [
-        Advice(
-            title="Stand a baffle behind you: packing blankets over a pole on two stands",
-            effect=f"{figure(baffle.gain_db, 1, sign=True)} dB over the room",
-            why=f"it takes what would go to the {baffle.behind} wall; weight on the feet, nothing over your head",
-            action="",
-            values={},
-            gain_db=baffle.gain_db,
-        )
-    ]
-
-
 def _makeshift_advices(now: Outcome) -> list[Advice]:
-    """What can be built for a session and cleared away, where the room is heard round a single mouth."""
-    source = now.setup.source
-    if now.air is None or source.group != "voice" or source.extent_m or now.in_air.lead_db >= source.dry_enough_db:
+    """What can be built for a session and cleared away, without a nail in any wall.
+
+    A baffle is the open-room school's own; the rest screens a single mouth, where the room is heard.
+    """
+    if now.air is None:
         return []
+    setup, source = now.setup, now.setup.source
+    heard = source.group == "voice" and not source.extent_m and now.in_air.lead_db < source.dry_enough_db
+    fitting = {"baffle": setup.space.volume_m3 >= CLOSET_M3}
     found = []
     for slug, kind in MAKESHIFTS.items():
-        gain_db = makeshift_gain_db(now.setup.drawn_space.box, standing_at(now.setup), kind)
-        if gain_db >= LEAST_DB:
+        gain_db = makeshift_gain_db(setup.drawn_space.box, standing_at(setup), kind)
+        if gain_db >= LEAST_DB and fitting.get(slug, heard):
             title, why = makeshift_told(slug, kind)
             effect = f"{figure(gain_db, 1, sign=True)} dB over the room"
             found.append(Advice(title=title, effect=effect, why=why, action="", values={}, gain_db=gain_db))

@@ -5,9 +5,10 @@ from dataclasses import dataclass
 from pneumen.core.forecast import Outcome, judge_kit, noise_at_microphone, outcome, standing_at
 from pneumen.core.room import (
     CLOSET_M3,
-    baffle_behind,
+    MAKESHIFTS,
     boxiness_of,
     hours_for_all,
+    makeshift_gain_db,
     quietest_hours,
     room_score_db,
 )
@@ -87,7 +88,7 @@ def school_verdict(rooms: tuple[RoomBeside, ...]) -> str:
     if not small or not large:
         return "Your own rooms settle the closet school against the open-room school: add a closet and a larger one."
     closet, room = small[0], large[0]
-    baffle_db = baffle_behind(room.room.box, standing_at(room.outcome.setup)).gain_db
+    baffle_db = makeshift_gain_db(room.room.box, standing_at(room.outcome.setup), MAKESHIFTS["baffle"])
     baffle = f", {figure(baffle_db, 1, sign=True)} dB with a baffle behind you"
     better = closet if closet.score > room.score else room
     told = [f"{one.room.name} {one.lead} dB over the room at {one.noise} dBA" for one in (closet, room)]
