@@ -6,6 +6,7 @@ import numpy as np
 from django.conf import settings
 from django.test import override_settings
 
+from pneumen.web.job.models import Job
 from pneumen.web.part.models import Part
 from pneumen.web.take import services
 from pneumen.web.take.models import Lesson, Take
@@ -56,6 +57,14 @@ class TakingIn(DemoCase):
                 response = self.upload(content=content, name="Öl & Luft.m4a", **options)
                 self.assertContains(response, message, status_code=200 if options else 422)
         self.assertEqual((Take.objects.count(), stored(), list(settings.INCOMING.iterdir())), (0, [], []))
+
+    def test_a_take_measured_while_the_page_is_made_is_still_being_measured_on_it(self):
+        """The page reads its takes, then their jobs: between the two a job may end."""
+        self.upload()
+        Job.objects.update(state=Take.DONE)
+        page = self.page("take:page")
+        self.assertContains(page, "Measuring")
+        self.assertIsNone(page.context["screen"])
 
     def test_no_file_chosen(self):
         response = self.act("take:upload")

@@ -126,6 +126,7 @@ CONFLICTS = {
 PLUGGED_CONFLICTS = {
     "too-low": "the control is at its stop; turn the instrument’s own volume up",
     "too-high": "the control is at its lowest; turn the instrument’s own volume down",
+    "overload": "the loudest may pass what the input takes; a DI box with a pad, or a little less volume at the instrument",
 }
 
 

@@ -43,7 +43,8 @@ def _context(part: Part, number: str | None = None, form: RecordedForm | None = 
     for take in takes:
         take.part = part
     chosen = next((take for take in takes if str(take.number) == number), takes[0] if takes else None)
-    screen = take_screen(part, chosen, form) if chosen and chosen.status == Take.DONE else None
+    # Its job may have ended since the takes were read: what was not measured then is still being measured here.
+    screen = take_screen(part, chosen, form) if chosen and chosen.measurement else None
     return {"part": part, "takes": takes, "chosen": chosen, "screen": screen} | UPLOAD_LIMIT
 
 
@@ -137,7 +138,7 @@ def _slice(path: Path, start: int, stop: int):  # noqa: ANN202 - an iterator of 
 def told(request: Request, part: Part, number: int) -> HttpResponse:
     """Take the answer to how a take was recorded, and learn from it."""
     take = take_of(part, number)
-    if take.status != Take.DONE:
+    if not take.measurement:
         raise Http404
     form = RecordedForm(take, request.POST)
     if form.is_valid():
