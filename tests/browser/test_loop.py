@@ -81,6 +81,12 @@ class OwnSong(BrowserCase):
             self.wait_for_text("Predicted beside measured", 30)
         self.assertIn("my take.flac", self.find("main").text)
         self.assertIn("above the three-quarter window", self.find(".verdict").text)
+        self.wait_for_text("Was it recorded as set?")
+        self.press("Yes, learn from it")
+        self.wait_for_text("The plan starts from this now")
+        self.find('[aria-label*="the level in the file"]').click()
+        self.wait_for_text("Use it again")
+        self.assertNotIn("The plan starts from this now", self.find("main").text)
 
     def test_a_file_dropped_on_the_page_is_taken_in(self):
         self.go("/parts/1/takes/")

@@ -97,6 +97,8 @@ def lesson_lines(part: Part) -> tuple[LessonLine, ...]:
 
 def _told(part: Part, lesson: Lesson, *, same_chain: bool) -> str:
     only = "" if lesson.absolute or same_chain else ", with other gear only"
+    if lesson.what == NOISE and not lesson.absolute:
+        return f"the noise in the file, with this gear{only}"
     if lesson.what == NOISE:
         return f"the room’s noise {with_band(lesson.noise_dba, lesson.other_chain_band_db, 'dBA')}{only}"
     levels, band_db = lesson.source_levels, lesson.other_chain_band_db
