@@ -21,7 +21,10 @@ from pneumen.core.kit import (
     software_lacks,
     swaps_of,
 )
+from pneumen.core.kit.accessories import Shelf
+from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.listening import lowest_mode_hz, monitor_peak_db
+from pneumen.core.kit.things import devices_of, pieces_of
 
 ROOM = RoomNeed(noise_dba=28, rt60_s=0.4, volume_m3=30)
 CATALOGUE = built_in_catalogue()
@@ -66,6 +69,26 @@ class Lent(unittest.TestCase):
         self.assertIn("meadowsweet-one", {kit.microphone.id for kit in kits})
 
 
+class Headphones(unittest.TestCase):
+    def counted(self, sessions, owned=NOTHING):
+        asked = needs("voice-pop", "clarinet", sessions=sessions)
+        kit = frontier_of(asked, owned, CATALOGUE).kits()[-1]
+        return [(line.price, line.found_in) for line in kit.lines if line.kind == "headphones"]
+
+    def test_two_people_at_once_get_two_and_one_after_the_other_share(self):
+        self.assertEqual((len(self.counted((1, 1))), len(self.counted((1, 2)))), (2, 1))
+
+    def test_of_ones_own_one_serves_and_the_other_is_bought(self):
+        prices = [price for price, _ in self.counted((1, 1), OwnedGear(kinds=("headphones",)))]
+        self.assertEqual(min(prices), 0)
+        self.assertGreater(max(prices), 0)
+
+    def test_with_plenty_none_is_bought(self):
+        item = owned_item(item_named("hollyhock-s"))
+        for owned in (OwnedGear(kinds=("headphones",), plenty=True), OwnedGear(items=(item,), plenty=True)):
+            self.assertEqual([price for price, _ in self.counted((1, 1), owned)], [0, 0])
+
+
 class Stereo(unittest.TestCase):
     def stereo(self, source, budget=600, owned=NOTHING, **more):
         asked = Needs(parts=(part_need(source, ROOM, stereo=True),), room=ROOM, budget=budget, **more)
@@ -87,6 +110,17 @@ class Stereo(unittest.TestCase):
             boxed = kit.voices[0].box is not None
             inputs = kit.hub.mic_inputs if boxed else kit.hub.line_inputs or kit.hub.instrument_inputs
             self.assertGreaterEqual(inputs, 2)
+
+    def test_the_second_of_a_pair_is_delivered_too(self):
+        for owned, expected in ((False, [46, 46]), (True, [0, 46])):
+            item = replace(item_named("knapweed-d"), price=39, delivery=7, owned=owned)
+            shelf = Shelf(needs("voice-pop"), NOTHING, CATALOGUE)
+            self.assertEqual([price for _, price in devices_of(shelf, Voice(microphone=item), 2)], expected)
+
+    def test_a_recorder_brings_both_and_counts_where_the_hub_does(self):
+        shelf = Shelf(needs("voice-pop"), NOTHING, CATALOGUE)
+        voice = Voice(microphone=item_named("clover-pocket"))
+        self.assertEqual((pieces_of(voice, 2), devices_of(shelf, voice, 2)), (1, []))
 
     def test_where_the_money_is_short_of_two_one_is_planned_and_told(self):
         asked, frontier = self.stereo("lever-harp", budget=110)

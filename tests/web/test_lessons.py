@@ -176,6 +176,15 @@ class Undoing(LessonCase):
         self.act("take:lesson", None, self.level().pk, undo="1")
         self.assertEqual(settle(self.fresh()).performance, guess)
 
+    def test_the_room_forgets_what_a_take_taught_that_was_made_with_other_gear_after_all(self):
+        room = self.voice.song.room
+        take = self.learnt_take(self.expected(0, 6))
+        room.refresh_from_db()
+        self.assertGreater(room.noise_change_db, 3)
+        self.act("take:told", None, take.number, other_gear="on")
+        room.refresh_from_db()
+        self.assertEqual((room.noise_change_db, room.noise_band_db, Lesson.objects.count()), (0, None, 0))
+
     def test_told_twice_the_part_stands_as_told_last(self):
         take = self.learnt_take(self.expected(), distance="25 cm")
         self.assertAlmostEqual(self.fresh().distance_m, 0.25)

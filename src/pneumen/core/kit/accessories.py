@@ -104,13 +104,11 @@ class Shelf:
         """Return what an item costs here."""
         return 0.0 if item.id in self.given and item.kind not in SERVES_ONE else item.cost
 
-    def cost_of(self, item: Item, count: int) -> float:
-        """Return what so many pieces of an item cost here; infinite where one's own is the only one there is."""
-        if count == 1 or self.plenty:
-            return count * self.cost(item)
-        if item.owned and item.price <= 0:
-            return float("inf")
-        return self.cost(item) + (count - 1) * item.price
+    def next_cost(self, item: Item) -> float:
+        """Return what one more piece of an item costs here; infinite where one's own is the only one there is."""
+        if item.owned and self.plenty:
+            return 0.0
+        return float("inf") if item.owned and item.price <= 0 else item.shop_cost
 
     def things(self, kind: str) -> list[Item]:
         """Return the items of a kind, cheapest first."""
@@ -158,10 +156,13 @@ class Shelf:
         """
         if self.plenty and kind in self._owned.kinds:
             return SmallThing(kind=kind, item=None, price=0.0, found_in="owned")
-        for item in sorted(self.things(kind), key=lambda one: (one.price + one.delivery, one.id)):
-            if fits(item):
-                return SmallThing(kind=kind, item=item, price=item.price + item.delivery, found_in="shop")
-        raise Missing(kind, f"no {kind} in the catalogue {rule}")
+        found = min(
+            (one for one in self.things(kind) if fits(one)), key=lambda one: (self.next_cost(one), one.id), default=None
+        )
+        if found is None:
+            raise Missing(kind, f"no {kind} in the catalogue {rule}")
+        free = found.owned and self.plenty
+        return SmallThing(kind=kind, item=found, price=self.next_cost(found), found_in="owned" if free else "shop")
 
     def _cheapest(self, kind: str, rule: str, fits: Callable[[Item], bool]) -> SmallThing | None:
         if kind in self._owned.kinds and (self.plenty or kind not in SERVES_ONE):

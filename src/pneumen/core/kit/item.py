@@ -157,10 +157,15 @@ class Item:
             raise OutOfRange(name, value, f"between {fact.low:g} and {fact.high:g}")
 
     @property
-    def cost(self) -> float:
-        """What it takes to have it at home: price and delivery (a year of what is paid monthly); owned, nothing."""
+    def shop_cost(self) -> float:
+        """What one more piece takes to have it at home: price and delivery (a year of what is paid monthly)."""
         months = 12 if self.price_model == "monthly" else 1
-        return 0.0 if self.owned else months * self.price + self.delivery
+        return months * self.price + self.delivery
+
+    @property
+    def cost(self) -> float:
+        """What it takes to have it at home; owned, nothing."""
+        return 0.0 if self.owned else self.shop_cost
 
     @property
     def area_m2(self) -> float:

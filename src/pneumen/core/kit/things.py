@@ -35,9 +35,7 @@ def devices_of(shelf: Shelf, voice: Voice, channels: int) -> list[tuple[Item, fl
     count, found = pieces_of(voice, channels), list[tuple[Item, float]]()
     for item in voice.devices:
         if item.kind != "recorder":
-            first = shelf.cost(item)
-            found.append((item, first))
-            found += [(item, (shelf.cost_of(item, count) - first) / (count - 1)) for _ in range(count - 1)]
+            found += [(item, shelf.cost(item)), *[(item, shelf.next_cost(item))] * (count - 1)]
     return found
 
 

@@ -125,6 +125,11 @@ def learn_from(take: Take, part: Part) -> None:
     take.lessons.all().delete()
     if not take.simulated:  # what the stand-in taught gives way, for good
         part.lessons.filter(simulated=True).update(undone=True)
+    _store(take, part)
+    teach_room(part.song.room)
+
+
+def _store(take: Take, part: Part) -> None:
     correction, doubts = take.core_correction(), take.doubts
     if correction is None or LEVEL in doubts or take.snapshot["world"]["source"] != part.source:
         return
@@ -155,7 +160,6 @@ def learn_from(take: Take, part: Part) -> None:
             band_db=ROOM_SAME_CHAIN_BAND_DB,
             other_chain_band_db=correction.room_band_db,
         )
-        teach_room(part.song.room)
 
 
 def _noise_change_db(take: Take, correction: Correction) -> float | None:
