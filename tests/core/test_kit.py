@@ -10,16 +10,11 @@ from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
 from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.kit import (
     Item,
-    Needs,
     OwnedGear,
-    RoomNeed,
-    built_in_catalogue,
     findings_of_kit,
     headphone_level_db,
     item_named,
     levels_of_part,
-    owned_gear,
-    part_need,
     plan_kits,
     rt60_with,
 )
@@ -28,18 +23,7 @@ from pneumen.core.kit.evaluate import CANNOT
 from pneumen.core.kit.offers import offers_of
 from pneumen.core.levels import safe_hours
 from pneumen.core.part import MIKED_SOURCES, SOURCES
-
-ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
-CATALOGUE = built_in_catalogue()
-BOOSTERS = frozenset(item.id for item in CATALOGUE if item.kind == "booster")
-
-
-def needs(*sources, **more):
-    return Needs(parts=tuple(part_need(source, ROOM) for source in sources or ("voice-pop",)), room=ROOM, **more)
-
-
-def plan(*sources, owned=(), **more):
-    return plan_kits(needs(*sources, **more), owned_gear(owned, CATALOGUE), CATALOGUE)
+from tests.kits import BOOSTERS, CATALOGUE, ROOM, needs, plan
 
 
 class Catalogue(unittest.TestCase):

@@ -10,30 +10,15 @@ from pneumen.core.errors import Contradiction, NothingFits, UnknownName
 from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
     Enough,
-    Needs,
     OwnedGear,
-    RoomNeed,
-    built_in_catalogue,
     findings_of_kit,
     money_story,
     owned_gear,
-    part_need,
     plan_kits,
 )
 from pneumen.core.kit.frontier import Staircase, unbeaten
 from pneumen.core.part import SOURCES, guessed_levels
-
-ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
-CATALOGUE = built_in_catalogue()
-BOOSTERS = frozenset(item.id for item in CATALOGUE if item.kind == "booster")
-
-
-def needs(*sources, **more):
-    return Needs(parts=tuple(part_need(source, ROOM) for source in sources or ("voice-pop",)), room=ROOM, **more)
-
-
-def plan(*sources, owned=(), **more):
-    return plan_kits(needs(*sources, **more), owned_gear(owned, CATALOGUE), CATALOGUE)
+from tests.kits import CATALOGUE, needs, plan
 
 
 class Choice(unittest.TestCase):

@@ -3,7 +3,7 @@
 import unittest
 from dataclasses import replace
 
-from pneumen.core.forecast import standing_at
+from pneumen.core.forecast import booths_for, outcome, standing_at
 from pneumen.core.room import MAKESHIFTS, Box, Space, makeshift_gain_db, material_named, room_sound
 from tests import parts
 
@@ -50,3 +50,25 @@ class Makeshifts(unittest.TestCase):
         place = standing_at(parts.part("voice-pop", space=space, distance_m=0.15))
         for kind in MAKESHIFTS.values():
             self.assertGreater(makeshift_gain_db(space.box, place, kind), 0)
+
+
+class WorthBuilding(unittest.TestCase):
+    def slugs(self, source="voice-pop", size="small", furnishing="bare", distance_m=0.6):
+        setup = parts.part(source, space=parts.room(size, furnishing), chain=parts.chain(), distance_m=distance_m)
+        return [booth.slug for booth in booths_for(outcome(setup))]
+
+    def test_a_mouth_in_a_bare_room_is_offered_all_and_each_with_what_it_brings(self):
+        self.assertEqual(self.slugs(), ["baffle", "screen", "table-v", "tent"])
+
+    def test_where_it_is_dry_enough_nothing_is_built_round_a_mouth(self):
+        self.assertLessEqual(set(self.slugs(furnishing="furnished", distance_m=0.15)), {"baffle"})
+
+    def test_a_choir_a_piano_and_a_drum_kit_fit_in_no_tent(self):
+        for source in ("choir", "grand-piano", "drum-kit", "voice-pair"):
+            self.assertLessEqual(set(self.slugs(source, distance_m=1.0)), {"baffle"}, source)
+
+    def test_in_a_closet_there_is_no_room_for_a_baffle(self):
+        self.assertNotIn("baffle", self.slugs(size="closet", distance_m=0.3))
+
+    def test_a_plug_has_no_use_for_one(self):
+        self.assertEqual(booths_for(replace(outcome(parts.part("voice-pop", chain=parts.chain())), air=None)), ())

@@ -17,6 +17,16 @@ from pneumen.web.song.models import Song
 from tests.signals import wav
 
 HTMX = {"HTTP_HX_REQUEST": "true"}
+OPTIONS = {
+    "budget": "400",
+    "route": "any",
+    "system": "",
+    "tone": "",
+    "enough_clean_db": "50",
+    "standing": "on",
+    "renting": "on",
+}
+"""What the Kit screen's form sends."""
 
 
 class DemoCase(TestCase):

@@ -8,16 +8,6 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from tests.web.base import HTMX, DemoCase, answers
 
-OPTIONS = {
-    "budget": "400",
-    "route": "any",
-    "system": "",
-    "tone": "",
-    "enough_clean_db": "50",
-    "standing": "on",
-    "renting": "on",
-}
-
 
 class BetterGear(DemoCase):
     """Gain offers another kit where the part's own gear is at its end, and never swaps it in."""

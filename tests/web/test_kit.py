@@ -15,17 +15,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song
 from tests.gear import random_catalogue
-from tests.web.base import HTMX, DemoCase, answers
-
-OPTIONS = {
-    "budget": "400",
-    "route": "any",
-    "system": "",
-    "tone": "",
-    "enough_clean_db": "50",
-    "standing": "on",
-    "renting": "on",
-}
+from tests.web.base import HTMX, OPTIONS, DemoCase, answers
 
 
 class KitScreen(DemoCase):

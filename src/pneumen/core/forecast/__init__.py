@@ -1,6 +1,7 @@
 """The one result: a part in its setup, what it will do, what is recommended, and what to do next."""
 
 from pneumen.core.forecast.advise import Action, Advice, advise
+from pneumen.core.forecast.booths import Booth, booths_for
 from pneumen.core.forecast.cases import PLAYER_M, USUAL_RT60_S, Case, cases_of
 from pneumen.core.forecast.hearing import (
     Heard,
@@ -40,6 +41,7 @@ __all__ = [
     "Action",
     "Advice",
     "Air",
+    "Booth",
     "Case",
     "Heard",
     "Outcome",
@@ -52,6 +54,7 @@ __all__ = [
     "ZoneHere",
     "advise",
     "at_zone",
+    "booths_for",
     "boundless_chain",
     "cases_of",
     "closer_db",

@@ -2,8 +2,8 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.forecast import Outcome, outcome, standing_at
-from pneumen.core.room import CLOSET_M3, MAKESHIFTS, best_aim, makeshift_gain_db
+from pneumen.core.forecast import Outcome, booths_for, outcome
+from pneumen.core.room import best_aim
 from pneumen.web.part.models import Part
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
@@ -32,7 +32,7 @@ class Advice:
 def advices_of(part: Part) -> tuple[Advice, ...]:
     """Return what to do next, the most effective first: the planned spot, hanging what is there, turning."""
     now = outcome_of(part)
-    found = [*_spot_advice(part, now), *_hanging_advice(part, now), *_makeshift_advices(now), *_aim_advice(part, now)]
+    found = [*_spot_advice(part, now), *_hanging_advice(part, now), *_booth_advices(now), *_aim_advice(part, now)]
     return tuple(sorted(found, key=lambda advice: -advice.gain_db))
 
 
@@ -89,23 +89,13 @@ def _hanging_advice(part: Part, now: Outcome) -> list[Advice]:
     ]
 
 
-def _makeshift_advices(now: Outcome) -> list[Advice]:
-    """What can be built for a session and cleared away, without a nail in any wall.
-
-    A baffle is the open-room school's own; the rest screens a single mouth, where the room is heard.
-    """
-    if now.air is None:
-        return []
-    setup, source = now.setup, now.setup.source
-    heard = source.group == "voice" and not source.extent_m and now.in_air.lead_db < source.dry_enough_db
-    fitting = {"baffle": setup.space.volume_m3 >= CLOSET_M3}
+def _booth_advices(now: Outcome) -> list[Advice]:
+    """What can be built for a session and cleared away, without a nail in any wall."""
     found = []
-    for slug, kind in MAKESHIFTS.items():
-        gain_db = makeshift_gain_db(setup.drawn_space.box, standing_at(setup), kind)
-        if gain_db >= LEAST_DB and fitting.get(slug, heard):
-            title, why = makeshift_told(slug, kind)
-            effect = f"{figure(gain_db, 1, sign=True)} dB over the room"
-            found.append(Advice(title=title, effect=effect, why=why, action="", values={}, gain_db=gain_db))
+    for booth in booths_for(now):
+        title, why = makeshift_told(booth.slug, booth.kind)
+        effect = f"{figure(booth.gain_db, 1, sign=True)} dB over the room"
+        found.append(Advice(title=title, effect=effect, why=why, action="", values={}, gain_db=booth.gain_db))
     return found
 
 
