@@ -20,7 +20,7 @@ from tests.signals import measured  # noqa: E402
 
 from pneumen.core.gear import GRILLE_M, PATTERNS, Interface, Microphone  # noqa: E402
 from pneumen.core.levels import band_of_sum_db  # noqa: E402
-from pneumen.core.line import levels_of  # noqa: E402
+from pneumen.core.line import fall_db, levels_of  # noqa: E402
 from pneumen.core.part import MIKED_SOURCES, SOURCES, guessed_levels  # noqa: E402
 from pneumen.core.rig import Scene, draw_truth, simulate  # noqa: E402
 from pneumen.core.setup import InTheAir, XlrChain  # noqa: E402
@@ -50,6 +50,8 @@ def scene_of(seed):
         room_noise_dba=float(rng.uniform(20, 38)),
         distance_m=float(np.exp(rng.uniform(low, high))),
         extent_m=source.extent_m,
+        direct_to_reverberant_db=float(rng.uniform(2, 25)),
+        rt60_s=float(rng.uniform(0.15, 1.0)),
     )
     moved_m = float(np.clip(air.distance_m * 2 ** rng.uniform(-1, 1), source.nearest_m, source.farthest_m))
     return source.slug, chain, air, moved_m
@@ -58,6 +60,12 @@ def scene_of(seed):
 def moved_doubt_db(from_m, to_m):
     """Return what measuring to the grille or to the capsule leaves open of a move."""
     return abs(20 * np.log10((1 + GRILLE_M / to_m) / (1 + GRILLE_M / from_m)))
+
+
+def at_distance(air, distance_m):
+    """Return the same performer at another distance: the direct sound leads its room by so much less."""
+    lead_db = air.direct_to_reverberant_db + fall_db(air.distance_m, distance_m)
+    return replace(air, distance_m=distance_m, direct_to_reverberant_db=lead_db)
 
 
 def next_takes(seed):
@@ -83,11 +91,11 @@ def next_takes(seed):
         return []
     known = replace(air, source=learnt.source)
     found = []
-    for there in (known, replace(known, distance_m=moved_m)):
+    for there in (known, at_distance(known, moved_m)):
         gain_db = gain_for(there, -14)
         expected = levels_of(chain.setup(there, gain_db)).peak_dbfs
         # The world plays as it does, whatever was learnt: the same source as guessed, at the new place and gain.
-        _, told = take(replace(air, distance_m=there.distance_m), gain_db, 2)
+        _, told = take(at_distance(air, there.distance_m), gain_db, 2)
         if told.level.sample_peak_dbfs is not None and told.level.sample_peak_dbfs < -0.1:
             found.append(
                 (

@@ -23,7 +23,7 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT)]
 from tests.parts import room  # noqa: E402
 from tests.signals import measured  # noqa: E402
 
-from pneumen.core.forecast import PartSetup, Performance, advise, outcome, recommend, with_planned_gain  # noqa: E402
+from pneumen.core.forecast import PartSetup, Performance, advise, line_of, outcome, recommend, with_planned_gain  # noqa: E402
 from pneumen.core.gain import KNOB_BAND, SCHOOLS  # noqa: E402
 from pneumen.core.gear import Interface, Microphone, UsbMicrophone, directivity_index_db  # noqa: E402
 from pneumen.core.line import whole_gain_db  # noqa: E402
@@ -122,7 +122,7 @@ def played(setup, guess, seed, number):
     """Play a take in the newcomer's world; return the setup believed, what was measured, and how far off the usual."""
     low, high = setup.chain.gain_range_db
     knob_db = KNOB_BAND * (high - low) / 2 if setup.chain.gain_marking == "bare" else 0.0
-    believed = setup.line(outcome(setup).in_air.noise_dba)
+    believed = line_of(setup)
     bands = {"loudness_band_db": guess.band_db, "knob_band_db": knob_db}
     truth = draw_truth(seed, number, **bands)
     usual_db = float(np.mean([draw_truth(seed, one, **bands).loudness_db for one in range(100, 300)]))

@@ -51,6 +51,31 @@ class WorkedExample(unittest.TestCase):
         wanted = levels(SETUP).gain_for_peak_db
         self.assertAlmostEqual(levels(changed(SETUP, preamp={"gain_db": wanted["-12"]})).peak_dbfs, -12, 6)
 
+    def test_the_room_adds_its_own_sound(self):
+        """By power: 3.01 dB where it is as loud as the direct sound, 0.41 where that leads by 10 dB (sum of powers); a
+        struck source's peaks tower over it. Closeness lifts the direct sound only."""
+        dry = levels(SETUP)
+        for lead_db, adds_db in ((0, 3.01), (10, 0.41), (20, 0.04)):
+            told = levels(changed(SETUP, room={"direct_to_reverberant_db": lead_db, "rt60_s": 0.5}))
+            self.assertAlmostEqual(told.typical_dbfs - dry.typical_dbfs, adds_db, 2)
+            self.assertAlmostEqual(told.quiet_dbfs - dry.quiet_dbfs, adds_db, 2)
+            self.assertLessEqual(told.peak_dbfs - dry.peak_dbfs, adds_db)
+            self.assertAlmostEqual(sum(step.value for step in told.peak_steps), told.peak_dbfs, 9)
+            self.assertEqual(told.noise_dbfs, dry.noise_dbfs)
+        room, cardioid = {"direct_to_reverberant_db": 0}, {"pattern": "cardioid"}
+        near = changed(SETUP, room=room, microphone=cardioid) | {"distance_m": 0.03}
+        near = changed(near, source={"octaves_db": [-25, -12, -3, 0, -6, -12, -18, -24]})
+        step = next(step for step in levels(near).peak_steps if step.name == "room-sound")
+        self.assertLess(step.value, 0.5)
+
+    def test_a_setup_keeps_what_its_room_adds(self):
+        told = changed(SETUP, room={"direct_to_reverberant_db": 0.0, "rt60_s": 0.5})
+        setup, _ = setup_from_json(as_json(told))
+        self.assertEqual(setup_from_json(setup_to_json(setup)), (setup, ()))
+        self.assertEqual((setup.direct_to_reverberant_db, setup.rt60_s), (0.0, 0.5))
+        with self.assertRaisesRegex(BadDocument, "room.rt60_s"):
+            setup_from_json(as_json(changed(SETUP, room={"rt60_s": -1})))
+
     def test_closeness_lifts_every_level_of_a_source_that_tells_its_spectrum(self):
         # physics: a voice's body through a cardioid about +1 dB at 15 cm, +3 at 8, +6 at 5, +9 at 3; a figure-8 +3,
         # +7, +11, +15 (curves of Olson and Beranek, from memory, over a voice's octaves).

@@ -75,6 +75,27 @@ class AgreesWithLine(unittest.TestCase):
                 self.assertAlmostEqual(result.level.active_rms_dbfs, expected.typical_dbfs, delta=1.6)
                 self.assertAlmostEqual(result.level.sample_peak_dbfs, expected.peak_dbfs, delta=5.0)
 
+    def test_in_a_room_as_well(self):
+        """The stand-in convolves with a decaying tail, line adds powers: they agree where the room leads, and does not.
+
+        How high the peak of a sum lands depends on how the waves meet: within 3 dB.
+        """
+        for source, lead_db, rt60_s in (
+            ("voice-pop", 10, 0.4),
+            ("voice-pop", 0, 0.4),
+            ("clarinet", 4, 0.8),
+            ("lever-harp", 2, 0.6),
+            ("snare-drum", 4, 0.5),
+        ):
+            with self.subTest(source=source, lead_db=lead_db):
+                around = {"direct_to_reverberant_db": lead_db, "rt60_s": rt60_s}
+                core = scene(changed(SETUP, preamp={"gain_db": 0}, room=around), source).chain
+                gain_db = min(max(-8 - levels_of(core).peak_dbfs, 0), 56)
+                core = replace(core, preamp=replace(core.preamp, gain_db=float(round(gain_db))))
+                expected, result = levels_of(core), measured_take(Scene(chain=core, source=source, seed=2))
+                self.assertAlmostEqual(result.level.active_rms_dbfs, expected.typical_dbfs, delta=2.0)
+                self.assertAlmostEqual(result.level.sample_peak_dbfs, expected.peak_dbfs, delta=3.0)
+
     def test_usb_and_other_rates(self):
         self.assert_agrees(scene(USB_SETUP, seed=4))
         self.assert_agrees(scene(seed=5, sample_rate_hz=44_100, bit_depth=16))
@@ -106,6 +127,17 @@ class Hidden(unittest.TestCase):
         self.assertLess(np.std(takes), 1.0)
         self.assertGreater(np.std(worlds), 1.5)
         self.assertEqual(len({draw_truth(7, take).sensitivity_db for take in range(5)}), 1)
+
+    def test_a_phrase_is_played_again_never_quite_alike(self):
+        """The notes of two takes of one world begin within some hundredths of a second of each other."""
+        takes = [simulate(replace(scene(seed=one), truth=draw_truth(5, one))).samples for one in (1, 2)]
+        self.assertFalse(np.array_equal(*takes))
+        envelopes = [np.abs(one[: len(one) // 480 * 480]).reshape(-1, 480).max(axis=1) for one in takes]
+        alike = float(np.corrcoef(*envelopes)[0, 1])
+        other = simulate(replace(scene(seed=1), truth=draw_truth(6, 1))).samples
+        elsewhere = np.abs(other[: len(other) // 480 * 480]).reshape(-1, 480).max(axis=1)
+        self.assertGreater(alike, 0.8)
+        self.assertLess(float(np.corrcoef(envelopes[0], elsewhere)[0, 1]), 0.6)
 
     def test_the_same_seed_gives_the_same_samples(self):
         first, second, third = (simulate(scene(seed=seed)).samples for seed in (1, 1, 2))

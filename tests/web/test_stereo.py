@@ -5,6 +5,7 @@ from dataclasses import replace
 import numpy as np
 import soundfile
 
+from pneumen.core.forecast import line_of
 from pneumen.core.kit import chain_of, item_named
 from pneumen.core.line import levels_of
 from pneumen.web.kit.services import needs_of_song
@@ -117,6 +118,6 @@ class Slider(DemoCase):
         """A level set after the converter: the clean range stays what it is."""
         chain = chain_of(replace(item_named("pimpernel-u"), gain_marking="slider", gain_max_db=None), None)
         setup = parts.part("voice-soft", chain=chain)
-        low, high = (levels_of(replace(setup, gain_db=gain).line(30.0)) for gain in (0.0, 20.0))
+        low, high = (levels_of(line_of(replace(setup, gain_db=gain))) for gain in (0.0, 20.0))
         self.assertAlmostEqual(high.peak_dbfs - low.peak_dbfs, 20)
         self.assertAlmostEqual(high.clean_range_db, low.clean_range_db)

@@ -7,9 +7,9 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.forecast.setup import PartSetup
+from pneumen.core.forecast.setup import Heard, PartSetup
 from pneumen.core.gear import directivity_index_db, off_axis_db
-from pneumen.core.line import closeness_db, fall_db
+from pneumen.core.line import closeness_db, fall_db, room_on_peak_db
 from pneumen.core.place import MOST_RISE, Placement, direction
 from pneumen.core.room import (
     Room,
@@ -22,22 +22,13 @@ from pneumen.core.room import (
     direct_to_reverberant_db,
     room_sound,
 )
-from pneumen.core.setup import SourceLevels
+from pneumen.core.setup import LineSetup, SourceLevels
 
 MARGIN_M: Final = 0.05
 """No capsule comes nearer to a wall."""
 MOUTH_MARGIN_M: Final = 0.15
 SPOT_CELLS: Final = 16
 LEAST_LEAD_DB: Final = -60.0
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Heard:
-    """The direct sound over the room's, by octave and weighted for speech, and the noise at the microphone in dBA."""
-
-    lead_db: float
-    lead_by_band_db: tuple[float, ...]
-    noise_dba: float
 
 
 def standing_at(setup: PartSetup, distance_m: np.ndarray | None = None) -> Standing:
@@ -86,10 +77,27 @@ def heard_of_room(setup: PartSetup) -> Heard:
     )
 
 
-def closer_db(setup: PartSetup, distance_m: float) -> float:
-    """Return how much louder a miked part is at another distance than where it stands, closeness counted."""
-    here_m = setup.placement.distance_m
-    return fall_db(here_m, distance_m) + _closeness_db(setup, distance_m) - _closeness_db(setup, here_m)
+def line_of(setup: PartSetup) -> LineSetup:
+    """Return the document of `line` for a part where it stands: what its room adds and its noise included."""
+    return setup.line() if setup.is_plugged else setup.line(heard_of_room(setup))
+
+
+def louder_along(setup: PartSetup, distances_m: tuple[float, ...], leads_db: np.ndarray | None = None) -> np.ndarray:
+    """Return how much higher a miked part peaks at each distance than where it stands: closeness and room counted.
+
+    Args:
+        leads_db: the direct sound over the room's there, where it is known already.
+    """
+    here = _peak_at(setup, (setup.placement.distance_m,), np.array([heard_of_room(setup).lead_db]))
+    return _peak_at(setup, distances_m, leads_along(setup, distances_m) if leads_db is None else leads_db) - here
+
+
+def _peak_at(setup: PartSetup, distances_m: tuple[float, ...], lead_db: np.ndarray) -> np.ndarray:
+    """Return a part's peak at distances, against what it would be at 1 m without closeness and room."""
+    levels = setup.performance.levels
+    near = np.array([_closeness_db(setup, one) for one in distances_m])
+    crest_db = levels.peak_db_spl - levels.typical_db_spl if isinstance(levels, SourceLevels) else 0.0
+    return fall_db(1.0, np.array(distances_m)) + near + room_on_peak_db(lead_db + near, crest_db)
 
 
 def _closeness_db(setup: PartSetup, distance_m: float) -> float:

@@ -8,7 +8,7 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import given
-from pneumen.core.forecast.hearing import critical_distance_of, heard_of_room
+from pneumen.core.forecast.hearing import critical_distance_of, heard_of_room, line_of
 from pneumen.core.forecast.recommend import distance_range, ladder_with
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.forecast.verdict import judge_kit
@@ -90,7 +90,7 @@ def outcome(setup: PartSetup) -> Outcome:
     low, high = setup.chain.gain_range_db
     setup = replace(setup, gain_db=min(max(setup.gain_db, low), high))
     air = None if setup.is_plugged else _air(setup)
-    levels = levels_of(setup.line(air.noise_dba if air else 0.0))
+    levels = levels_of(line_of(setup))
     # The room's doubt counts by the room's share of the noise; the rest is as sure as the sheets.
     stages = levels.noise_by_stage_dbfs
     room_share = 10 ** ((stages["room"] - levels.noise_dbfs) / 10) if "room" in stages else 0.0

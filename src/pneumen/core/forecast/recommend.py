@@ -7,7 +7,14 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.forecast.hearing import closer_db, heard_of_room, leads_along, leads_with, noise_of_room, reach_of
+from pneumen.core.forecast.hearing import (
+    heard_of_room,
+    leads_along,
+    leads_with,
+    line_of,
+    louder_along,
+    reach_of,
+)
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, HELD_LOW_DB
 from pneumen.core.gear import Interface, Microphone
@@ -93,7 +100,7 @@ def with_planned_gain(setup: PartSetup) -> PartSetup:
     """Return a setup at the gain its school asks for where it stands."""
     low, _ = setup.chain.gain_range_db
     lowest = replace(setup, gain_db=low)
-    gain_db = gain_for(lowest, levels_of(lowest.line(_noise(lowest))))
+    gain_db = gain_for(lowest, levels_of(line_of(lowest)))
     return replace(setup, gain_db=low if gain_db is None else gain_db)
 
 
@@ -102,10 +109,6 @@ def replanned(setup: PartSetup) -> PartSetup:
     if "distance" in setup.planned and not setup.is_plugged:
         setup = setup.moved(distance_m=recommend(setup).distance_m)
     return with_planned_gain(setup) if "gain" in setup.planned else setup
-
-
-def _noise(setup: PartSetup) -> float:
-    return 0.0 if setup.is_plugged else noise_of_room(setup)
 
 
 def recommend(setup: PartSetup) -> Recommended:
@@ -179,7 +182,11 @@ def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.n
     felt = dict(ladder.strengths)
     if setup.chain is boundless_chain(setup.pattern):
         return felt
-    levels = [_level_strengths(setup, closer_db(setup, one), setup.moved(distance_m=one)) for one in distances]
+    louder = louder_along(setup, distances)
+    levels = [
+        _level_strengths(setup, float(louder_db), setup.moved(distance_m=one))
+        for one, louder_db in zip(distances, louder, strict=True)
+    ]
     return felt | {name: np.array([one[name] for one in levels]) for name in levels[0]}
 
 
@@ -238,8 +245,7 @@ def boundless_chain(pattern: str) -> XlrChain:
 
 @lru_cache(maxsize=1024)
 def _levels_at(setup: PartSetup, gain_db: float) -> Levels:
-    at = replace(setup, gain_db=gain_db)
-    return levels_of(at.line(_noise(at)))
+    return levels_of(line_of(replace(setup, gain_db=gain_db)))
 
 
 def _share(beyond: float, span: float, most: float = 1.0) -> float:

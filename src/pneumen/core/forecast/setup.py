@@ -4,7 +4,7 @@ import math
 from dataclasses import dataclass, replace
 from typing import Any, Final
 
-from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.errors import Contradiction, given, require_within
 from pneumen.core.gain import KNOB_BAND, School
 from pneumen.core.gear import GRILLE_M, directivity_index_db
 from pneumen.core.levels import band_of_sum_db
@@ -17,6 +17,16 @@ from pneumen.core.setup import Chain, InTheAir, LineSetup, PluggedChain, PlugLev
 LOUDEST_ROOM_DBA: Final = 140.0
 HALF_A_STEP_DB: Final = 0.5
 """By so much a gain in whole decibels may miss its aim."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Heard:
+    """What a microphone hears of a room: the direct sound over it, by octave and weighted for speech, and the noise in
+    dBA after its pattern."""
+
+    lead_db: float
+    lead_by_band_db: tuple[float, ...]
+    noise_dba: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -162,23 +172,26 @@ class PartSetup:
         """Return the same part with its microphone or performer elsewhere: fields of Placement."""
         return replace(self, placement=replace(self.placement, **changes))
 
-    def line(self, noise_dba: float) -> LineSetup:
+    def line(self, heard: Heard | None = None) -> LineSetup:
         """Return the document of `line`.
 
         Args:
-            noise_dba: the noise at the microphone, after its pattern; the document tells it as diffuse noise.
+            heard: what the microphone hears of the room, its noise told as diffuse noise; None for a plug.
         """
         chain, levels = self.chain, self.performance.levels
         if isinstance(chain, PluggedChain) and isinstance(levels, PlugLevels):
             return chain.plugged(source=levels, gain_db=self.gain_db)
         if isinstance(chain, PluggedChain) or isinstance(levels, PlugLevels):
             raise Contradiction("levels", "and chain must both be of a plug, or both of a microphone")
+        heard = given("heard", heard)
         air = InTheAir(
             source=levels,
-            room_noise_dba=min(noise_dba + directivity_index_db(self.pattern), LOUDEST_ROOM_DBA),
+            room_noise_dba=min(heard.noise_dba + directivity_index_db(self.pattern), LOUDEST_ROOM_DBA),
             distance_m=self.placement.distance_m,
             off_axis_deg=abs(self.placement.turned_deg),
             low_cut_hz=self.placement.low_cut_hz,
             extent_m=self.source.extent_m,
+            direct_to_reverberant_db=heard.lead_db,
+            rt60_s=self.space.rt60_s or None,
         )
         return chain.setup(air, self.gain_db)

@@ -18,7 +18,7 @@ from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM, socket_of
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs, PartNeed
 from pneumen.core.levels import LOWEST_DB, divider_db, power_sum_db
-from pneumen.core.line import closeness_db, fall_db, microphone_dbu, whole_gain_db
+from pneumen.core.line import closeness_db, fall_db, microphone_dbu, room_on_peak_db, room_on_rms_db, whole_gain_db
 from pneumen.core.setup import BOOSTED_OUTPUT_OHM
 
 CANNOT: Final = -np.inf
@@ -140,16 +140,20 @@ def _heard(part: PartNeed, patterns: list[str], own_dba: np.ndarray) -> Heard:
     names = sorted(set(patterns))
     which = np.array([names.index(one) for one in patterns], dtype=int)
     places, levels = [part.place(name) for name in names], part.miked_levels
-    near = [
-        closeness_db(levels.octaves_db, place.pattern, place.distance_m, extent_m=part.source.extent_m)
-        for place in places
-    ]
-    fall = (fall_db(levels.at_m, np.array([place.distance_m for place in places])) + np.array(near))[which]
+    near = np.array(
+        [
+            closeness_db(levels.octaves_db, place.pattern, place.distance_m, extent_m=part.source.extent_m)
+            for place in places
+        ]
+    )
+    fall = fall_db(levels.at_m, np.array([place.distance_m for place in places])) + near
+    over_room = np.array([place.lead_db for place in places]) + near
+    crest_db = levels.peak_db_spl - levels.typical_db_spl
     return Heard(
         aim_dbfs=part.aim_dbfs,
         band_db=part.band_db,
-        peak_spl=levels.peak_db_spl + fall,
-        typical_spl=levels.typical_db_spl + fall,
+        peak_spl=levels.peak_db_spl + (fall + room_on_peak_db(over_room, crest_db))[which],
+        typical_spl=levels.typical_db_spl + (fall + room_on_rms_db(over_room))[which],
         noise_dba=power_sum_db(np.array([place.noise_dba for place in places])[which], own_dba),
     )
 

@@ -68,7 +68,13 @@ def levels_at_aim(
             raise Contradiction("levels", "and chain must both be of a plug, or both of a microphone")
         here = given("place", place)
         noise_dba = here.noise_dba + directivity_index_db(chain.pattern)
-        air = InTheAir(source=source, room_noise_dba=noise_dba, distance_m=here.distance_m, extent_m=extent_m)
+        air = InTheAir(
+            source=source,
+            room_noise_dba=noise_dba,
+            distance_m=here.distance_m,
+            extent_m=extent_m,
+            direct_to_reverberant_db=here.lead_db,
+        )
         return levels_of(chain.setup(air, gain_db))
 
     low, high = chain.gain_range_db

@@ -3,6 +3,7 @@
 from pneumen.core.line.closeness import closeness_db, cut_db, low_cut_db
 from pneumen.core.line.findings import LineFinding, findings_of
 from pneumen.core.line.levels import Levels, Step, levels_of
+from pneumen.core.line.room_sound import room_on_peak_db, room_on_rms_db
 from pneumen.core.line.stages import fall_db, microphone_dbu, whole_gain_db
 
 __all__ = [
@@ -16,5 +17,7 @@ __all__ = [
     "levels_of",
     "low_cut_db",
     "microphone_dbu",
+    "room_on_peak_db",
+    "room_on_rms_db",
     "whole_gain_db",
 ]

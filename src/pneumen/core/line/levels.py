@@ -10,6 +10,7 @@ from pneumen.core.levels import (
     power_sum_db,
 )
 from pneumen.core.line.closeness import closeness_db, cut_db, cut_of_room_noise_db
+from pneumen.core.line.room_sound import room_on_peak_db, room_on_rms_db
 from pneumen.core.line.stages import fall_db, microphone_dbu
 from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, XlrSetup
 
@@ -56,9 +57,9 @@ def levels_of(setup: LineSetup) -> Levels:
     """Work out every level of a setup, from the source or the plug to the file.
 
     The source is a point (6.02 dB a doubling of distance), perhaps off the microphone's axis; where its spectrum is
-    told, the proximity effect and a low-cut count on all its levels; 94 dB SPL is 1 Pa; room
-    noise is diffuse. Holds outside the near field of the source, for a linear chain below its ceilings. A plug has the
-    stages instrument, box (where there is one), preamp and converter.
+    told, the proximity effect and a low-cut count on all its levels, and so does the room's sound where its share is
+    told; 94 dB SPL is 1 Pa; room noise is diffuse. Holds outside the near field of the source, for a linear chain below
+    its ceilings. A plug has the stages instrument, box (where there is one), preamp and converter.
 
     Returns:
         Levels in dBFS and dB. Noises are A-weighted.
@@ -75,6 +76,8 @@ def levels_of(setup: LineSetup) -> Levels:
     (-18.02, ['source', 'distance', 'off-axis', 'full-scale', 'gain'])
     """
     first: Steps
+    on_peak: Steps = ()
+    room_on_rms = 0.0
     match setup:
         case PluggedSetup():
             source = setup.plug.peak_dbu, setup.plug.typical_dbu, setup.plug.quiet_dbu
@@ -86,9 +89,10 @@ def levels_of(setup: LineSetup) -> Levels:
             source = setup.source.peak_db_spl, setup.source.typical_db_spl, setup.source.quiet_db_spl
             first, path = _through_the_air(setup), _usb_path(setup)
     unit, detail = ("dBu", None) if isinstance(setup, PluggedSetup) else ("dB SPL", setup.source.at_m)
-    way = (*first, *path.steps)
-    peak_steps = (Step(name="source", value=source[0], detail=detail, unit=unit), *way)
-    to_file_db = _sum(way)
+    if not isinstance(setup, PluggedSetup):
+        on_peak, room_on_rms = _room_sound(setup, first)
+    peak_steps = (Step(name="source", value=source[0], detail=detail, unit=unit), *first, *on_peak, *path.steps)
+    to_file_db = _sum((*first, *path.steps)) + room_on_rms
     typical_dbfs, quiet_dbfs = (level + to_file_db + FULL_SCALE_SINE_RMS_DB for level in source[1:])
     noises = {stage: _sum(steps) for stage, steps in path.noises.items()}
     noise_dbfs, peak_dbfs = power_sum_db(*noises.values()), _sum(peak_steps)
@@ -144,6 +148,18 @@ def _through_the_air(setup: MikedSetup) -> Steps:
                 Step(name="low-cut", value=cut_db(octaves_db, setup.low_cut_hz), detail=setup.low_cut_hz, unit="Hz")
             )
     return tuple(steps)
+
+
+def _room_sound(setup: MikedSetup, through_the_air: Steps) -> tuple[Steps, float]:
+    """Return what the room's sound adds to the peak, as a step, and to RMS levels, dB."""
+    lead_db = setup.direct_to_reverberant_db
+    if lead_db is None:
+        return (), 0.0
+    # Closeness lifts the direct sound alone, so it leads by so much more.
+    over_room_db = lead_db + _sum(tuple(step for step in through_the_air if step.name == "proximity"))
+    crest_db = setup.source.peak_db_spl - setup.source.typical_db_spl
+    on_peak = Step(name="room-sound", value=room_on_peak_db(over_room_db, crest_db), detail=lead_db, unit="dB")
+    return (on_peak,), room_on_rms_db(over_room_db)
 
 
 def _room(setup: MikedSetup) -> Steps:

@@ -19,6 +19,7 @@ MOST_COLOUR_DB: Final = 20.0
 LOWEST_HZ: Final = 30.0
 DEEPEST_NULL: Final = 0.1
 """What even a null lets through, over the whole band (common practice, no source)."""
+FIRST_ECHO_S: Final = 0.002
 DIRECT_SAMPLES: Final = 8192
 TILT_DB_PER_STEP: Final = 1.0
 """What one step of a zone's brightness is in dB an octave, up to three octaves from 1 kHz (estimate)."""
@@ -85,6 +86,17 @@ def close_up(
     near = np.abs(a + towards * (1 + 1 / (1j * k * np.hypot(distance_m, extent_m))))
     cut = 1 / np.sqrt(1 + (low_cut_hz / hertz) ** 4)
     return _minimum_phase(near / max(abs(a + towards), DEEPEST_NULL) * cut)
+
+
+def tail_of(rng: np.random.Generator, lead_db: float, rt60_s: float, rate_hz: int) -> np.ndarray:
+    """Return an impulse response of the room's sound alone: noise that dies away, so far under a direct sound of 1.
+
+    It begins 2 ms late, after the shortest way by a wall; reflections that stand apart are air_of's.
+    """
+    length = round(min(1.2 * rt60_s, LONGEST_S) * rate_hz) + 1
+    tail = rng.standard_normal(length) * 10 ** (-3 * np.arange(length) / rate_hz / rt60_s)
+    tail *= 10 ** (-lead_db / 20) / np.sqrt(np.square(tail).sum())
+    return np.concatenate([np.zeros(round(FIRST_ECHO_S * rate_hz)), tail])
 
 
 def with_octaves(

@@ -5,7 +5,7 @@ decays and breaths are estimates that sound and measure like the thing; no figur
 """
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -13,6 +13,9 @@ import numpy as np
 VOWELS: Final = ((730, 1090, 2440), (530, 1840, 2480), (570, 840, 2410), (440, 1020, 2240))
 """Formants in Hz of four open vowels (Peterson and Barney, 1952; from memory)."""
 HIGHEST_PARTIAL_HZ: Final = 11_000
+AGAIN_S: Final = 0.012
+AGAIN_DB: Final = 0.5
+"""Standard deviations of a note's start and level from one playing of a phrase to the next (estimates)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -42,19 +45,31 @@ class Performer:
 
 
 def perform(
-    source: str, duration_s: float, rate_hz: int, tilt_db_per_octave: float, seed: int, *, puffs: bool = True
+    source: str,
+    duration_s: float,
+    rate_hz: int,
+    tilt_db_per_octave: float,
+    seed: int,
+    *,
+    phrase_seed: int | None = None,
+    puffs: bool = True,
 ) -> np.ndarray:
     """Return a performance as a waveform of no particular level: verse, chorus and a quiet last line, repeated.
 
     Args:
         source: a key of PERFORMERS.
         tilt_db_per_octave: how much brighter than usual this performer is, about 1 kHz.
+        phrase_seed: the notes that are played, once more and never quite alike; left out, those of the seed.
         puffs: whether the air of a P is there too, which is wind and no sound.
     """
     rng = np.random.default_rng([seed, 11])
     performer = PERFORMERS[source]
     waveform = np.zeros(round(duration_s * rate_hz))
-    for note in _notes(performer, duration_s, rng):
+    if phrase_seed is None:
+        notes = _notes(performer, duration_s, rng)
+    else:
+        notes = [_again(one, rng) for one in _notes(performer, duration_s, np.random.default_rng([phrase_seed, 11]))]
+    for note in notes:
         if performer.breathes and note.onset == "breath":
             _add(waveform, note, _noise_burst(rng, rate_hz, note.length_s, 400, 4000), rate_hz)
             continue
@@ -86,6 +101,12 @@ def _notes(performer: Performer, duration_s: float, rng: np.random.Generator) ->
         now_s += performer.rest_s + performer.ring_s
         line += 1
     return notes
+
+
+def _again(note: Note, rng: np.random.Generator) -> Note:
+    """Return a note as one plays it another time: a little earlier or later, louder or softer."""
+    start_s = max(note.start_s + float(rng.normal(0, AGAIN_S)), 0.0)
+    return replace(note, start_s=start_s, level_db=note.level_db + float(rng.normal(0, AGAIN_DB)))
 
 
 def _add(waveform: np.ndarray, note: Note, tone: np.ndarray, rate_hz: int, *, before_s: float = 0.0) -> None:

@@ -32,6 +32,11 @@ class Scene:
     truth: Truth = AS_TOLD
     side: int = 0
 
+    @property
+    def world_seed(self) -> int:
+        """What decides all that stays the same from take to take."""
+        return self.seed if self.truth.world_seed is None else self.truth.world_seed
+
     def __post_init__(self) -> None:
         if self.source not in PERFORMERS:
             raise UnknownName("source", self.source, tuple(PERFORMERS))

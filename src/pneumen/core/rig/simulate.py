@@ -10,7 +10,7 @@ from scipy.signal import fftconvolve
 
 from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
-from pneumen.core.rig.air import DEEPEST_NULL, close_up, with_octaves
+from pneumen.core.rig.air import DEEPEST_NULL, close_up, tail_of, with_octaves
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
@@ -21,6 +21,9 @@ ROOM_SLOPE_DB_PER_OCTAVE: Final = -5.0
 """How a quiet room's noise falls towards the treble (the slope of the NC and NR curves, from memory)."""
 OTHER_HALF: Final = 0.5
 """How much softer one side of a pair hears the other half of a wide source (estimate)."""
+USUAL_RT60_S: Final = 0.4
+"""How long a furnished room rings whose reverberation time is not told (common practice, no source)."""
+FAR_OFF_M: Final = 100.0
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
 
@@ -38,8 +41,8 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     """Play and record a scene; the same scene gives the same samples.
 
     Args:
-        air: an impulse response of air_of; left out, the microphone hears the direct sound alone, with what closeness
-            and a low-cut do to it where the source tells its spectrum.
+        air: an impulse response of air_of; left out, the microphone hears the direct sound, with what closeness and a
+            low-cut do to it where the source tells its spectrum, and the tail of a room whose share the chain tells.
         headroom_dbfs: the gain is turned down, as far as it goes, until the peak lies there.
     """
     setup, truth, rate_hz = scene.chain, scene.truth, scene.sample_rate_hz
@@ -50,8 +53,11 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
         sound, caveats = _at_plug(_played(scene), setup, truth, rate_hz)
     elif air is not None or setup.source.octaves_db is None:
         sound, caveats = _at_microphone(_played(scene), setup, truth, rate_hz)
+        around = _tail(scene, setup) if air is None else None
+        if around is not None:
+            sound = sound + _heard_through(sound, around)
         if air is not None:
-            sound = fftconvolve(sound, air)[: len(sound)]
+            sound = _heard_through(sound, air)
     else:
         sound, caveats = _close_up(scene, setup, setup.source.octaves_db)
     if not isinstance(setup, PluggedSetup):
@@ -70,7 +76,15 @@ def _played(scene: Scene, *, puffs: bool = True) -> np.ndarray:
 
     def half(seed: int) -> np.ndarray:
         tilt = scene.truth.tilt_db_per_octave
-        return perform(scene.source, scene.duration_s, scene.sample_rate_hz, tilt, seed, puffs=puffs)
+        return perform(
+            scene.source,
+            scene.duration_s,
+            scene.sample_rate_hz,
+            tilt,
+            seed,
+            phrase_seed=scene.truth.world_seed,
+            puffs=puffs,
+        )
 
     if not scene.side:
         return half(scene.seed)
@@ -93,15 +107,35 @@ def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) ->
     if caveats:  # some waveforms cannot have both this spectrum and this crest: the crest decides levels
         sound, caveats = _at_microphone(voice, setup, scene.truth, rate_hz)
     puffs *= np.sqrt(np.square(sound).mean() / np.square(voice).mean())
-    near = close_up(
-        setup.microphone.pattern,
-        setup.distance_m,
-        off_axis_deg=setup.off_axis_deg,
-        extent_m=setup.extent_m,
-        low_cut_hz=setup.low_cut_hz,
-        rate_hz=rate_hz,
-    )
-    return fftconvolve(sound, near)[: len(sound)] + puffs, caveats
+
+    def response(distance_m: float) -> np.ndarray:
+        return close_up(
+            setup.microphone.pattern,
+            distance_m,
+            off_axis_deg=setup.off_axis_deg,
+            extent_m=setup.extent_m,
+            low_cut_hz=setup.low_cut_hz,
+            rate_hz=rate_hz,
+        )
+
+    heard = _heard_through(sound, response(setup.distance_m)) + puffs
+    around = _tail(scene, setup)
+    if around is not None:  # what comes from all around knows no closeness
+        heard += _heard_through(_heard_through(sound, around), response(FAR_OFF_M))
+    return heard, caveats
+
+
+def _tail(scene: Scene, setup: MikedSetup) -> np.ndarray | None:
+    """Return the response of the room's own sound, None where the chain tells none."""
+    lead_db = setup.direct_to_reverberant_db
+    if lead_db is None:
+        return None
+    rng = np.random.default_rng([scene.world_seed, 47, scene.side + 1])
+    return tail_of(rng, lead_db - scene.truth.reverberant_db, setup.rt60_s or USUAL_RT60_S, scene.sample_rate_hz)
+
+
+def _heard_through(sound: np.ndarray, response: np.ndarray) -> np.ndarray:
+    return fftconvolve(sound, response)[: len(sound)]
 
 
 def _recorded(rng: np.random.Generator, sound: np.ndarray, setup: LineSetup, truth: Truth, rate_hz: int) -> np.ndarray:

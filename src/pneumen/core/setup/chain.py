@@ -16,7 +16,8 @@ BOOSTED_OUTPUT_OHM: Final = 150.0
 class InTheAir:
     """What reaches a microphone: the source, how far off and beside its axis, and the noise of the room (diffuse).
 
-    low_cut_hz is the low-cut it goes through (0: none), extent_m half the width of the source.
+    low_cut_hz is the low-cut it goes through (0: none), extent_m half the width of the source;
+    direct_to_reverberant_db and rt60_s are what the room adds to its sound, None where that is left out.
     """
 
     source: SourceLevels
@@ -25,6 +26,8 @@ class InTheAir:
     off_axis_deg: float = 0.0
     low_cut_hz: float = 0.0
     extent_m: float = 0.0
+    direct_to_reverberant_db: float | None = None
+    rt60_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -83,6 +86,8 @@ class XlrChain:
             off_axis_deg=air.off_axis_deg,
             low_cut_hz=air.low_cut_hz,
             extent_m=air.extent_m,
+            direct_to_reverberant_db=air.direct_to_reverberant_db,
+            rt60_s=air.rt60_s,
         )
 
 
@@ -131,6 +136,8 @@ class UsbChain:
             off_axis_deg=air.off_axis_deg,
             low_cut_hz=air.low_cut_hz,
             extent_m=air.extent_m,
+            direct_to_reverberant_db=air.direct_to_reverberant_db,
+            rt60_s=air.rt60_s,
         )
 
 

@@ -23,6 +23,8 @@ from pneumen.core.setup.setup import (
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Room:
     noise_dba: float
+    direct_to_reverberant_db: float | None = None
+    rt60_s: float | None = None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,6 +36,7 @@ class _Distance:
 
 
 BESIDE = ("off_axis_deg", "low_cut_hz", "extent_m")
+ECHO = ("direct_to_reverberant_db", "rt60_s")
 _PLUGGED_PIECES = {"plug": PlugLevels, "box": DiBox, "preamp": Preamp, "converter": Converter}
 _PIECES = {"source": SourceLevels, "room": _Room, "preamp": Preamp, "converter": Converter}
 
@@ -64,11 +67,15 @@ def setup_from_object(value: dict[str, Any], place: str = "") -> tuple[LineSetup
     pieces, ignored = _pieces({key: value[key] for key in value if key not in where}, shapes, wanted, prefix)
     room = pieces.pop("room")
     try:
-        setup = _miked(usb, dict(asdict(distance), room_noise_dba=room.noise_dba, **pieces))
+        setup = _miked(usb, dict(asdict(distance), room_noise_dba=room.noise_dba, **_echo_of(room), **pieces))
     except (OutOfRange, Contradiction) as error:
-        at = f"{prefix}room." if getattr(error, "field", "") == "noise_dba" else prefix
+        at = f"{prefix}room." if getattr(error, "field", "") in _Room.__slots__ else prefix
         raise BadDocument(f"{at}{error}") from None
     return setup, tuple(ignored)
+
+
+def _echo_of(room: _Room | MikedSetup) -> dict[str, float | None]:
+    return {name: getattr(room, name) for name in ECHO}
 
 
 def _miked(usb: bool, pieces: dict[str, Any]) -> MikedSetup:
@@ -100,7 +107,8 @@ def setup_to_object(setup: LineSetup) -> dict[str, Any]:
     value: dict[str, Any] = {
         "source": asdict(setup.source),
         "distance_m": setup.distance_m,
-        "room": {"noise_dba": setup.room_noise_dba},
+        "room": {"noise_dba": setup.room_noise_dba}
+        | {n: told for n, told in _echo_of(setup).items() if told is not None},
         "microphone": asdict(setup.microphone),
     }
     value |= {name: told for name in BESIDE if (told := getattr(setup, name))}

@@ -123,7 +123,8 @@ class XlrSetup:
     """All that decides the levels of a part behind a microphone, a preamp and a converter.
 
     off_axis_deg is how far the source lies off the microphone's axis, low_cut_hz where a low-cut begins (0: off),
-    extent_m half the width of what sounds.
+    extent_m half the width of what sounds. direct_to_reverberant_db is how far the direct sound leads the room's there,
+    None where the room's is left out; it dies away in rt60_s.
     """
 
     source: SourceLevels
@@ -135,6 +136,8 @@ class XlrSetup:
     off_axis_deg: float = 0.0
     low_cut_hz: float = 0.0
     extent_m: float = 0.0
+    direct_to_reverberant_db: float | None = None
+    rt60_s: float | None = None
 
     def __post_init__(self) -> None:
         _require_in_the_air(self)
@@ -159,6 +162,8 @@ class UsbSetup:
     off_axis_deg: float = 0.0
     low_cut_hz: float = 0.0
     extent_m: float = 0.0
+    direct_to_reverberant_db: float | None = None
+    rt60_s: float | None = None
 
     def __post_init__(self) -> None:
         _require_in_the_air(self)
@@ -183,3 +188,7 @@ def _require_in_the_air(setup: MikedSetup) -> None:
     require_within("low_cut_hz", setup.low_cut_hz, 0, 400)
     require_within("extent_m", setup.extent_m, 0, 10)
     require_within("noise_dba", setup.room_noise_dba, -20, 140)
+    if setup.direct_to_reverberant_db is not None:
+        require_within("direct_to_reverberant_db", setup.direct_to_reverberant_db, -100, 100)
+    if setup.rt60_s is not None:
+        require_positive("rt60_s", setup.rt60_s, 60)

@@ -15,6 +15,7 @@ STEP_WORDS: Final = {
     "off-axis": "turned off the source",
     "proximity": "proximity effect on the whole spectrum",
     "low-cut": "low-cut",
+    "room-sound": "sound of the room itself, where the direct sound leads it by",
     "sensitivity": "sensitivity of the microphone",
     "microphone-pad": "pad of the microphone",
     "preamp-pad": "pad of the preamp",

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, closer_db, distance_range, outcome
+from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, distance_range, louder_along, outcome
 from pneumen.core.gear import GRILLE_M
 from pneumen.core.line import low_cut_db
 from pneumen.core.part import rise_of
@@ -125,7 +125,7 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
     )
     voice = source.group == "voice"
     near_m, far_m = distance_range(setup)
-    level_db = np.array([closer_db(setup, float(one)) for one in ladder.distance_m])
+    level_db = louder_along(setup, tuple(ladder.distance_m.tolist()), -ladder.values["room"])
     return PlaceScreen(
         figures=figures_of(part.pk, advice.before) if placing is None else None,
         verdict=advice.before.place_verdict,

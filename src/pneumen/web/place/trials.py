@@ -16,7 +16,7 @@ from django.db import transaction
 from django.db.models import Max
 
 from pneumen.core.errors import Contradiction, UnreadableFile, given
-from pneumen.core.forecast import heard_of_room
+from pneumen.core.forecast import line_of
 from pneumen.core.levels import db_to_ratio
 from pneumen.core.part import guessed_levels
 from pneumen.core.place import DISTANCE_SCHOOLS
@@ -239,9 +239,8 @@ def _played(trial: Trial, spots: list[TrialSpot], tell: Tell) -> list[Cut]:
     for number, spot in enumerate(spots):
         where: dict[str, Any] = {"distance_m": spot.distance_m, "above_m": spot.above_m, "aside_deg": spot.aside_deg}
         there = settle(part, gain_db=gain_db, turned_deg=0.0, **where)
-        here, noise_dba = there.placement, heard_of_room(there).noise_dba
-        believed = replace(there.performance, levels=guess.levels)
-        setup = replace(there, performance=believed).line(noise_dba)  # the air turns it
+        here, believed = there.placement, replace(there.performance, levels=guess.levels)
+        setup = line_of(replace(there, performance=believed))  # the air turns it
         air = air_of(
             box,
             here.mouth_m,

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import Max
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.forecast import Outcome, noise_at_microphone
+from pneumen.core.forecast import Outcome, line_of, noise_at_microphone
 from pneumen.core.gain import KNOB_BAND
 from pneumen.core.gear import directivity_index_db
 from pneumen.core.part import guessed_levels
@@ -43,7 +43,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
     found = outcome_of(part)
     setup, levels = found.setup, found.levels
     return {
-        "setup": setup_to_object(setup.line(found.air.noise_dba if found.air else 0.0)),
+        "setup": setup_to_object(line_of(setup)),
         "gain_marking": setup.chain.gain_marking,
         "sheet_band_db": setup.chain.sheet_band_db,
         "chain_name": part.chain_name,
