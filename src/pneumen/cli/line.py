@@ -9,9 +9,10 @@ from pneumen.wording.line import advice_on_line
 DESCRIPTION = """Levels from the source to the file.
 
 SETUP.json holds source, distance_m (perhaps off_axis_deg, how far the source lies off the microphone's axis), room
-(noise_dba, perhaps direct_to_reverberant_db and rt60_s: what the room adds), microphone, preamp and converter; behind a USB microphone the last two are left out. For an instrument that is plugged
-in it holds "plug" (peak_dbu, typical_dbu, quiet_dbu, output_ohm, noise_dbu), preamp (input_impedance_ohm being that of
-the input used), converter, and perhaps "box" (gain_db, input_impedance_ohm, output_ohm, noise_dbu, max_output_dbu).
+(noise_dba, perhaps direct_to_reverberant_db and rt60_s: what the room adds), microphone, preamp and converter; behind a
+USB microphone the last two are left out. For an instrument that is plugged in it holds "plug" (peak_dbu, typical_dbu,
+quiet_dbu, output_ohm, noise_dbu), preamp (input_impedance_ohm being that of the input used), converter, and perhaps
+"box" (gain_db, input_impedance_ohm, output_ohm, noise_dbu, max_output_dbu).
 """
 
 STEPS = ("peak_steps", "noise_steps")  # for the screens' Why; the contract of the command line does not have them
