@@ -4,7 +4,7 @@ from django.urls import reverse
 
 from pneumen.web.gear.models import Microphone
 from pneumen.web.part.models import Part
-from pneumen.web.start.forms import StartForm
+from pneumen.web.start.forms import StartForm, answers_of
 from tests.web.base import HTMX, DemoCase, answers
 
 
@@ -57,6 +57,25 @@ class Answers(DemoCase):
         self.assertEqual(Microphone.objects.filter(family="dynamic").count(), 1)
         self.send(microphone="dynamic", microphone_name="The other one")
         self.assertEqual(Microphone.objects.filter(family="dynamic").count(), 2)
+
+    def test_of_two_microphones_owned_the_better_one_is_planned_whichever_is_told_first(self):
+        owned = {"ribbon", "small-condenser"}
+        planned = []
+        for first, second in (("ribbon", "small-condenser"), ("small-condenser", "ribbon")):
+            self.send(self.clarinet, microphone=first, other_microphone=second, interface="numbered", budget="0")
+            self.assertEqual({row.family for row in self.fresh.own_rows[:2]}, owned)
+            self.assertTrue(self.fresh.microphone.owned)
+            planned.append(self.fresh.microphone.family)
+            screen = self.page("start:page", self.clarinet)
+            self.assertContains(screen, self.fresh.microphone.name)
+            self.assertEqual(screen.status_code, 200)
+        self.assertEqual(len(set(planned)), 1)
+        count = Microphone.objects.count()
+        kept = answers_of(self.fresh)
+        self.send(self.clarinet, microphone=kept["microphone"], other_microphone=kept["other_microphone"])
+        self.assertEqual(Microphone.objects.count(), count)
+        self.send(self.clarinet, microphone="none", other_microphone="ribbon")
+        self.assertIsNone(self.fresh.other_microphone)
 
     def test_each_bad_figure_is_told_at_its_field_and_nothing_typed_is_lost(self):
         cases = (

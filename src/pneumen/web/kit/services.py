@@ -118,7 +118,7 @@ def _own_devices(song: Song) -> frozenset[str]:
     """Return what the kit has to be built round: the one device its person owns for the parts to be planned."""
     if all(part.has_own_chain for part in parts_of_song(song)):
         return frozenset()
-    rows = [row for part in parts_planned(song) for row in (part.own_microphone, part.own_interface) if row]
+    rows = [row for part in parts_planned(song) for row in part.own_rows]
     found = {row.to_core().id for row in rows}
     return frozenset(found) if len(found) == 1 else frozenset()
 

@@ -42,7 +42,7 @@ class PartQuerySet(OwnedQuerySet):
     def with_gear(self) -> Self:
         """With what its setup is worked out from beside song and room: gear, sections, lessons."""
         lessons = apps.get_model("take", "Lesson").objects.filter(undone=False).with_take()
-        found = self.select_related("owner", "own_microphone", "own_interface")
+        found = self.select_related("owner", "own_microphone", "other_microphone", "own_interface")
         return found.prefetch_related("sections", "owner__gear_marks", Prefetch("lessons", lessons))
 
     def whole(self) -> Self:
@@ -63,6 +63,7 @@ class Part(PutAway):
     froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg
     run clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
 
+    other_microphone is a second one its person has: the better of the two is planned.
     format is mono or stereo; between_deg and spacing_m are the pair's, empty for the usual one.
 
     What takes taught are its lessons. Parts of one session are recorded at the same time.
@@ -101,6 +102,7 @@ class Part(PutAway):
     between_deg = models.FloatField(null=True, blank=True)
     spacing_m = models.FloatField(null=True, blank=True)
     own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)
+    other_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
     own_interface = models.ForeignKey(Interface, null=True, blank=True, on_delete=models.SET_NULL)
     bought_microphone = models.CharField(max_length=60, blank=True)
     bought_interface = models.CharField(max_length=60, blank=True)
@@ -202,10 +204,10 @@ class Part(PutAway):
 
     @property
     def has_own_chain(self) -> bool:
-        """Whether its person described a whole chain for it on Start: then nothing is planned for it."""
+        """Whether its person described one whole chain for it on Start: then nothing is planned for it."""
         if self.is_plugged:
             return self.own_interface is not None
-        if self.own_microphone is None:
+        if self.own_microphone is None or self.other_microphone is not None:
             return False
         return OWN_FAMILIES[self.own_microphone.family].plug != "xlr" or self.own_interface is not None
 
@@ -287,9 +289,14 @@ class Part(PutAway):
             return levels_over(self.core_sections, guessed)
         return levels_over(self.core_sections, guessed)
 
+    @property
+    def own_rows(self) -> "tuple[Microphone | Interface, ...]":
+        """What its person described as owned, each device by itself."""
+        return tuple(row for row in (self.own_microphone, self.other_microphone, self.own_interface) if row)
+
     def owned_gear(self) -> OwnedGear:
-        whole = self.own_microphone and OWN_FAMILIES[self.own_microphone.family].plug != "xlr"
-        rows = (self.own_microphone, None if whole else self.own_interface)
+        whole = self.has_own_chain and self.own_microphone and OWN_FAMILIES[self.own_microphone.family].plug != "xlr"
+        rows = (self.own_microphone, self.other_microphone, None if whole else self.own_interface)
         items = tuple(row.to_core() for row in rows if row)
         return OwnedGear(items=items, kinds=self.song.core_owned_kinds)
 

@@ -90,6 +90,7 @@ class StartForm(forms.Form):
     budget = NumberField("Money to spend")
     route = choice("Route", ROUTE_LABELS)
     microphone = forms.ChoiceField(label="Microphone you own")
+    other_microphone = forms.ChoiceField(label="Another one you own", required=False)
     microphone_name = forms.CharField(label="Its name", required=False, max_length=80)
     sensitivity = NumberField("Sensitivity")
     sensitivity_unit = choice("Unit", {"mv": "mV/Pa", "dbv": "dBV/Pa"})
@@ -132,6 +133,7 @@ class StartForm(forms.Form):
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
         families = [(slug, f"{family.label}, by family") for slug, family in OWN_FAMILIES.items()]
         choose_from(self.fields["microphone"], [(NONE, "none yet"), *mine, *families])
+        choose_from(self.fields["other_microphone"], [(NONE, "none: there is one"), *mine, *families])
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Interface.objects.mine(part.owner)]
         families = [(slug, family.label) for slug, family in INTERFACE_FAMILIES.items()]
         choose_from(self.fields["interface"], [(NONE, "none yet"), *mine, *families])
@@ -259,6 +261,7 @@ def answers_of(part: Part) -> dict[str, Any]:
         "budget": _short(song.budget),
         "route": song.route,
         "microphone": f"own:{microphone.pk}" if microphone else NONE,
+        "other_microphone": f"own:{part.other_microphone_id}" if part.other_microphone_id else NONE,
         "interface": f"own:{interface.pk}" if interface else NONE,
         "owned": tuple(kind for kind in owned if kind in OWNED_KINDS),
         **{name: owned.count(kind) for name, kind in COUNTED.items()},

@@ -34,9 +34,10 @@ def save_answers(part: Part, answers: dict[str, Any]) -> None:
     _keep_owned_kinds(song, Counter(answers["owned"]))
     fields = _take_part_answers(part, answers)
     part.own_microphone = _own_microphone(part, answers)
+    part.other_microphone = _other_microphone(part, answers["other_microphone"])
     part.own_interface = _own_interface(part, answers)
     part.answered = True
-    part.save(update_fields=[*fields, "own_microphone", "own_interface", "answered"])
+    part.save(update_fields=[*fields, "own_microphone", "other_microphone", "own_interface", "answered"])
     part = Part.objects.whole().get(pk=part.pk)
     if _what_decides_the_gear(part) != decided_before:
         plan_song(part.song)
@@ -73,14 +74,14 @@ def back_to_words(room: Room) -> None:
 
 def _what_decides_the_gear(part: Part) -> tuple[Any, ...]:
     song = part.song
-    own = part.own_microphone_id, part.own_interface_id, part.format
+    own = part.own_microphone_id, part.other_microphone_id, part.own_interface_id, part.format
     answers = song.budget, song.route, song.standing, song.computer, song.core_owned_kinds
     return part.answered, part.source, part.loudness, *answers, *own, _sheets(part)
 
 
 def _sheets(part: Part) -> tuple[Item, ...]:
     """Return one's own devices as they are described: another data sheet is another device to plan with."""
-    return tuple(row.to_core() for row in (part.own_microphone, part.own_interface) if row)
+    return tuple(row.to_core() for row in part.own_rows)
 
 
 def _take_part_answers(part: Part, answers: dict[str, Any]) -> list[str]:
@@ -126,6 +127,19 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
     row.gain_max_db = {"bare": USB_DIAL_DB, "slider": USB_SLIDER_DB}.get(row.gain_marking, 0)
     row.save()
     return row
+
+
+def _other_microphone(part: Part, choice: str) -> Microphone | None:
+    """Return the second microphone that is owned; known by its family alone it is a plain one of its kind."""
+    if part.own_microphone is None or choice in ("", "none", f"own:{part.own_microphone.pk}"):
+        return None
+    if choice.startswith("own:"):
+        return Microphone.objects.mine(part.owner).get(pk=choice[4:])
+    told = f"My {_in_a_sentence(OWN_FAMILIES[choice].label)}"
+    name = f"{told}, the other one" if part.own_microphone.name == told else told
+    return _same_again(part.other_microphone, choice, "") or Microphone.objects.create(
+        owner=part.owner, family=choice, name=name
+    )
 
 
 def _in_a_sentence(label: str) -> str:

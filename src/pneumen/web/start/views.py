@@ -20,14 +20,14 @@ def page(request: Request, part_id: int) -> HttpResponse:
     form = StartForm(part, request.POST or None)
     new_gear = []
     if request.method == "POST" and form.is_valid():
-        chosen = {name: form.cleaned_data[name] for name in ("microphone", "interface")}
+        chosen = {name: form.cleaned_data[name] for name in ("microphone", "other_microphone", "interface")}
         services.save_answers(part, form.cleaned_data)
         if not request.htmx:
             return redirect("start:page", part_id=part.pk)
         part = part_of(request, part_id)
         form = StartForm(part)
         # A device described just now has become one's own: its choice says so; no other field is touched.
-        new_gear = [form[name] for name, choice in chosen.items() if choice != form[name].value()]
+        new_gear = [form[name] for name, choice in chosen.items() if choice and choice != form[name].value()]
     if request.htmx:
         context = _context(part, form) | thread(part, "start") | {"live": True, "new_gear": new_gear}
         return render(request, "start/answered.html", context)
