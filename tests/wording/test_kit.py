@@ -6,6 +6,7 @@ from pneumen.core.errors import NothingFits
 from pneumen.core.kit import (
     KIND_LABELS,
     KitFinding,
+    KitLine,
     OwnedGear,
     built_in_catalogue,
     findings_of_kit,
@@ -19,6 +20,7 @@ from pneumen.core.part import SOURCES
 from pneumen.core.verdict import Verdict
 from pneumen.wording import kit as words
 from pneumen.wording.figures import Habits, habits
+from pneumen.wording.order import money_short_told
 from tests.core.test_kit import needs
 from tests.wording.base import Sentences
 
@@ -118,3 +120,23 @@ class Findings(Sentences):
         for level_db, safe_h, time in ((100, 0.25, "15 minutes"), (124, 0.001, "less than a minute")):
             finding = KitFinding(kind="headphones-loud", verdict=Verdict.WATCH, level_db=level_db, safe_h=safe_h)
             self.assertIn(f"safe for {time} a day", words.advice_on_kit(finding))
+
+
+class BuyingOrder(Sentences):
+    def lines(self, *priced):
+        return [KitLine(kind=kind, item=None, price=price, found_in="shop") for kind, price in priced]
+
+    def test_a_sum_tells_what_it_begins_with(self):
+        lines = self.lines(("microphone", 40), ("pop-filter", 10), ("headphones", 20))
+        self.assertIn("buys nothing that records yet, 40 does, 70 completes it", money_short_told(lines, 30))
+        begun = money_short_told(lines, 55)
+        self.assertTrue(begun.startswith("55 begins with"), begun)
+        self.assertIn("70 completes the kit", begun)
+
+    def test_what_is_owned_records_now(self):
+        lines = self.lines(("microphone", 0), ("pop-filter", 9), ("headphones", 20))
+        self.assertIn("What you have records now; 29 more", money_short_told(lines, 0))
+
+    def test_alike_things_are_counted(self):
+        lines = self.lines(("microphone", 40), ("microphone", 40))
+        self.assertIn("2 × ", money_short_told(lines, 100))

@@ -30,6 +30,7 @@ from pneumen.core.forecast.recommend import (
     recommend,
     with_planned_gain,
 )
+from pneumen.core.forecast.remedies import conflict_of, free_remedies
 from pneumen.core.forecast.setup import PartSetup, Performance
 from pneumen.core.forecast.verdict import judge_kit
 from pneumen.core.forecast.zones import ZoneHere, at_zone, zones_here
@@ -58,9 +59,11 @@ __all__ = [
     "booths_for",
     "boundless_chain",
     "cases_of",
+    "conflict_of",
     "cost_of",
     "critical_distance_of",
     "distance_range",
+    "free_remedies",
     "heard_of_room",
     "inside",
     "judge_kit",

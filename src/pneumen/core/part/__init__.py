@@ -1,6 +1,15 @@
 """What is recorded: sources with their levels, as textbooks give them or as a guess that says so."""
 
-from pneumen.core.part.shape import ROLES, USUAL_SECTIONS, Section, levels_in, levels_over, loudest_of, rise_of
+from pneumen.core.part.shape import (
+    LEAST_APART_DB,
+    ROLES,
+    USUAL_SECTIONS,
+    Section,
+    levels_in,
+    levels_over,
+    loudest_of,
+    rise_of,
+)
 from pneumen.core.part.sources import (
     FORMATS,
     GROUPS,
@@ -23,6 +32,7 @@ __all__ = [
     "FORMATS",
     "GROUPS",
     "GUESS_BAND_DB",
+    "LEAST_APART_DB",
     "LOUDNESSES",
     "MIKED_SOURCES",
     "OCTAVES_HZ",

@@ -17,6 +17,9 @@ SOFTEST_DB, LOUDEST_DB = -30.0, 15.0
 MOST_BARS: Final = 999
 SAME_LOUDNESS_DB: Final = 1.0
 LEAST_RISE_DB: Final = 2.0
+LEAST_APART_DB: Final = 4.0
+"""A section so much louder than the rest is worth a take of its own where a level will not fit (common practice, no
+source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

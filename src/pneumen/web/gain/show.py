@@ -2,9 +2,10 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.forecast import Advice, Outcome, advise, distance_range
+from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, distance_range, free_remedies
 from pneumen.core.gain import SCHOOLS, GainVerdict, School, share_at_gain
 from pneumen.core.line import Levels
+from pneumen.core.part import rise_of
 from pneumen.core.setup import RecorderChain
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import those_seen
@@ -23,6 +24,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.take.models import Take
 from pneumen.wording.figures import TURNS, decimals_for, figure, off_window, turned, with_band
+from pneumen.wording.gain import in_the_way
 from pneumen.wording.lengths import near_field, near_unit
 
 
@@ -113,63 +115,16 @@ def gain_screen(
     )
 
 
-CONFLICTS = {
-    "pops": "the air of P and B is felt at any distance this room allows",
-    "bass": "bass builds up at any distance at which the room stays behind",
-    "room": "no distance keeps this room behind",
-    "sway": "swaying is heard at any distance at which the room stays behind",
-    "overload": "farther off the room takes over, nearer the microphone is overloaded",
-    "too-low": "the control is at its stop, and nearer something else is felt",
-    "too-high": "the control is at its lowest, and farther off the room takes over",
-    "noise": "the noise of the room cannot be left behind",
-}
-PLUGGED_CONFLICTS = {
-    "too-low": "the control is at its stop; turn the instrument’s own volume up",
-    "too-high": "the control is at its lowest; turn the instrument’s own volume down",
-    "overload": "the loudest may pass what the input takes; a DI box with a pad, or a little less volume at the instrument",
-}
-
-
-GAINLESS_CONFLICTS = {
-    "too-low": "this microphone has no gain control, and nearer something else is felt",
-    "too-high": "this microphone has no gain control, and farther off the room takes over",
-}
-
-
-REMEDIES = {
-    "pops": "sing past the microphone, 15 to 30° beside the mouth, or a stocking over a hoop before it",
-    "room": "duvets and coats behind and beside you, or a room with more soft things in it",
-    "overload": "duvets and coats around you and then farther off; the loudest lines turned aside; a pad where there is one",
-    "too-low": "the computer’s own input slider, or lifting the file afterwards: the clean range stays what it is",
-    "too-high": "the computer’s own input slider, or a turn aside for the loudest lines",
-    "noise": "another hour, the fridge and the fan off, the laptop a metre away and behind the microphone",
-}
-"""What costs nothing and helps all the same (common practice, no source)."""
-
-REASON_CONFLICTS = {
-    "noisy": "noise",
-    "below": "too-low",
-    "too-quiet": "too-low",
-    "above": "too-high",
-    "near-ceiling": "overload",
-    "clips": "overload",
-    "unsure": "overload",
-}
-"""What stands in the way where the verdict is a hair beyond what is felt."""
-
-
 def sentence(part: Part, advice: Advice) -> str:
     """Say how things stand and what sets it; where nothing more can be done, name what is in the way."""
-    told = _sentence(part, advice.before)
-    conflict = REASON_CONFLICTS.get(advice.before.gain_verdict.reason, "") or advice.recommended.conflict
-    if advice.actions or advice.before.gain_verdict.verdict == Verdict.CLEAR or conflict not in CONFLICTS:
+    told, conflict = _sentence(part, advice.before), conflict_of(advice)
+    if not conflict:
         return told
+    section, rise_db = rise_of(part.core_sections) or ("", 0.0)
     low, high = advice.before.setup.chain.gain_range_db
-    why = (
-        PLUGGED_CONFLICTS.get(conflict, "") if part.is_plugged else GAINLESS_CONFLICTS.get(conflict, "") * (low == high)
-    )
-    remedy = "" if part.is_plugged else f" Free: {REMEDIES[conflict]}." * (conflict in REMEDIES)
-    return f"{told} Neither distance nor gain mends it: {why or CONFLICTS[conflict]}.{remedy}"
+    remedies = free_remedies(advice, rise_db=rise_db)
+    more = in_the_way(conflict, remedies, plugged=part.is_plugged, gainless=low == high, section=section)
+    return f"{told} {more}"
 
 
 def _sentence(part: Part, before: Outcome) -> str:

@@ -1,12 +1,12 @@
 """The buying order told: what to buy first, second, third, what each brings, and what works without it."""
 
-from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from pneumen.core.kit import KIND_LABELS, KitLine, affordable, buying_order
+from pneumen.core.kit import KitLine, affordable, buying_order
 from pneumen.wording.figures import money
 from pneumen.wording.kit import BRINGS, MEANWHILE
+from pneumen.wording.order import things_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,7 +29,7 @@ def order_of(lines: Sequence[KitLine], budget: float) -> tuple[OrderStep, ...]:
     reached = affordable(order, budget)
     return tuple(
         OrderStep(
-            things=", ".join(_named(line, count) for line, count in Counter(purchase.lines).items() if line.price),
+            things=things_told((purchase,)),
             price=money(purchase.price),
             total=money(purchase.total),
             brings=BRINGS[purchase.brings],
@@ -38,29 +38,3 @@ def order_of(lines: Sequence[KitLine], budget: float) -> tuple[OrderStep, ...]:
         )
         for number, purchase in enumerate(order)
     )
-
-
-def money_short_told(lines: Sequence[KitLine], budget: float) -> str:
-    """Say what a sum too small for a whole kit begins with, what works, and what all of it costs."""
-    order = buying_order(lines)
-    whole = money(order[-1].total) if order else money(0)
-    if not any(purchase.brings == "sound" for purchase in order):
-        return f"What you have records now; {whole} more, in the order below, makes it complete."
-    within = affordable(order, budget)
-    if not within:
-        begins = money(order[0].total)
-        return (
-            f"{money(budget)} buys nothing that records yet, {begins} does, {whole} completes it; {MEANWHILE['sound']}."
-        )
-    things = ", ".join(
-        _named(line, count)
-        for purchase in order[:within]
-        for line, count in Counter(purchase.lines).items()
-        if line.price
-    )
-    return f"{money(budget)} begins with {things}, and that records; {whole} completes the kit, in the order below."
-
-
-def _named(line: KitLine, count: int) -> str:
-    name = line.item.name if line.item else KIND_LABELS[line.kind].lower()
-    return f"{count} × {name}" if count > 1 else name

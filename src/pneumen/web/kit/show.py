@@ -20,7 +20,7 @@ from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
-from pneumen.web.kit.order import OrderStep, money_short_told, order_of
+from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
 from pneumen.web.kit.programs import Program, programs_of
@@ -40,6 +40,7 @@ from pneumen.web.kit.why import whys_of
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.kit import TRAITS, advice_on_kit, why_nothing_fits
+from pneumen.wording.order import money_short_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

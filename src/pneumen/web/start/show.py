@@ -21,7 +21,7 @@ from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
-from pneumen.web.kit.order import OrderStep, money_short_told, order_of
+from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.services import in_use, money_short, parts_of_song
 from pneumen.web.part.models import Part
@@ -30,6 +30,7 @@ from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.wording.figures import CONTROLS, figure, money, share_of_turn, turned, with_band
 from pneumen.wording.hookup import phantom_told, step_told
 from pneumen.wording.lengths import near
+from pneumen.wording.order import money_short_told
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",

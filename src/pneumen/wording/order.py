@@ -1,0 +1,40 @@
+"""The buying order in sentences: what a sum begins with, and what all of it costs."""
+
+from collections import Counter
+from collections.abc import Sequence
+from typing import Final
+
+from pneumen.core.kit import KIND_LABELS, KitLine, Purchase, affordable, buying_order
+from pneumen.wording.figures import money
+from pneumen.wording.kit import MEANWHILE
+from pneumen.wording.language import _
+
+RECORDS_NOW: Final = _("What you have records now; {whole} more, in the order below, makes it complete.")
+NOTHING_RECORDS: Final = _("{budget} buys nothing that records yet, {begins} does, {whole} completes it; {meanwhile}.")
+BEGINS: Final = _("{budget} begins with {things}, and that records; {whole} completes the kit, in the order below.")
+SEVERAL: Final = _("{count} × {name}")
+
+
+def things_told(purchases: Sequence[Purchase]) -> str:
+    """Name what some purchases buy, alike things counted."""
+    return ", ".join(
+        _named(line, count) for purchase in purchases for line, count in Counter(purchase.lines).items() if line.price
+    )
+
+
+def money_short_told(lines: Sequence[KitLine], budget: float) -> str:
+    """Say what a sum too small for a whole kit begins with, what works, and what all of it costs."""
+    order = buying_order(lines)
+    whole = money(order[-1].total) if order else money(0)
+    if not any(purchase.brings == "sound" for purchase in order):
+        return RECORDS_NOW.format(whole=whole)
+    within = affordable(order, budget)
+    if not within:
+        told = {"begins": money(order[0].total), "meanwhile": MEANWHILE["sound"]}
+        return NOTHING_RECORDS.format(budget=money(budget), whole=whole, **told)
+    return BEGINS.format(budget=money(budget), things=things_told(order[:within]), whole=whole)
+
+
+def _named(line: KitLine, count: int) -> str:
+    name = line.item.name if line.item else KIND_LABELS[line.kind].lower()
+    return SEVERAL.format(count=count, name=name) if count > 1 else name
