@@ -5,7 +5,7 @@ from typing import Final
 
 from pneumen.core.forecast.hearing import standing_at
 from pneumen.core.forecast.outcome import Outcome
-from pneumen.core.room import CLOSET_M3, MAKESHIFTS, Makeshift, makeshift_gain_db
+from pneumen.core.room import CLOSET_M3, MAKESHIFTS, Makeshift, is_dry_enough, makeshift_gain_db
 
 LEAST_GAIN_DB: Final = 0.5
 """A booth that brings less is not worth its minutes (common practice, no source)."""
@@ -30,7 +30,7 @@ def booths_for(found: Outcome) -> tuple[Booth, ...]:
         return ()
     setup, source = found.setup, found.setup.source
     single_mouth = source.group == "voice" and not source.extent_m
-    heard = single_mouth and found.air.lead_db < source.dry_enough_db
+    heard = single_mouth and not is_dry_enough(found.air.lead_db, source.dry_enough_db)
     fits = {slug: setup.space.volume_m3 >= CLOSET_M3 if slug == "baffle" else heard for slug in MAKESHIFTS}
     booths = (
         Booth(slug=slug, kind=kind, gain_db=makeshift_gain_db(setup.drawn_space.box, standing_at(setup), kind))

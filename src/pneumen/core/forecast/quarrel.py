@@ -6,7 +6,7 @@ from typing import Final
 
 from pneumen.core.forecast.hearing import standing_at
 from pneumen.core.forecast.outcome import Outcome
-from pneumen.core.room import early_share, first_echoes
+from pneumen.core.room import early_share, first_echoes, is_dry_enough
 
 EARLY_S: Final = 0.015
 EARLY_DB: Final = -15.0
@@ -38,7 +38,7 @@ class RoomWorth:
     @property
     def is_dry(self) -> bool:
         """What the closet school asks: little room, so that it mixes easily."""
-        return self.lead_db >= self.dry_enough_db
+        return is_dry_enough(self.lead_db, self.dry_enough_db)
 
     @property
     def is_open(self) -> bool:

@@ -106,9 +106,9 @@ from pneumen.core.room.space import Space
 from pneumen.core.room.spots import FACINGS, RoomMap, Spot, best_spots, room_map
 from pneumen.core.room.verdict import (
     DRY_ENOUGH_DB,
-    FAINT_ROOM_DB,
     LOUD_NOISE_DBA,
     LOUD_ROOM_DB,
+    is_dry_enough,
     judge_noise,
     judge_room,
 )
@@ -121,7 +121,6 @@ __all__ = [
     "DAY_DBA",
     "DRY_ENOUGH_DB",
     "FACINGS",
-    "FAINT_ROOM_DB",
     "FURNISHINGS",
     "FURNITURE",
     "LOUD_NOISE_DBA",
@@ -209,6 +208,7 @@ __all__ = [
     "hears",
     "hours_for_all",
     "images_up_to",
+    "is_dry_enough",
     "judge_noise",
     "judge_room",
     "layout_from_words",

@@ -6,10 +6,10 @@ from pneumen.core.verdict import Verdict
 
 DRY_ENOUGH_DB: Final = 10.0
 """Direct sound this far above the room's reads as close and dry (common practice, no source)."""
-FAINT_ROOM_DB: Final = 6.0
+SAME_LEAD_DB: Final = 0.07
+"""So little short of it nobody tells apart."""
 LOUD_ROOM_DB: Final = 3.0
-"""Direct sound so far over the room's: faint enough for most music; under the lower one the room is heard as such
-(common practice, no source)."""
+"""Direct sound less than so far over it: the room is heard as such (common practice, no source)."""
 
 LOUD_NOISE_DBA: Final = 42.0
 """A steady noise over this at the microphone is heard behind soft singing (common practice, no source)."""
@@ -24,16 +24,21 @@ def judge_noise(noise_dba: float) -> Verdict:
     return Verdict.WATCH if noise_dba > LOUD_NOISE_DBA else Verdict.CLEAR
 
 
+def is_dry_enough(direct_to_reverberant_db: float, dry_enough_db: float = DRY_ENOUGH_DB) -> bool:
+    """Tell whether the direct sound leads the room's by what is dry enough for a source."""
+    return direct_to_reverberant_db >= dry_enough_db - SAME_LEAD_DB
+
+
 def judge_room(direct_to_reverberant_db: float, dry_enough_db: float = DRY_ENOUGH_DB) -> Verdict:
     """Return clear, watch or baked-in for how far the direct sound leads the room's.
 
     Args:
         dry_enough_db: what is dry enough for this source; where the room belongs to the sound less of a lead will do.
 
-    >>> [one.value for one in (judge_room(10), judge_room(4), judge_room(1), judge_room(1, dry_enough_db=5))]
+    >>> [one.value for one in (judge_room(10), judge_room(7), judge_room(1), judge_room(5, dry_enough_db=5))]
     ['clear', 'watch', 'baked-in', 'clear']
     """
-    wanted_db = direct_to_reverberant_db + DRY_ENOUGH_DB - dry_enough_db
-    if wanted_db < LOUD_ROOM_DB:
-        return Verdict.BAKED_IN
-    return Verdict.CLEAR if wanted_db >= FAINT_ROOM_DB else Verdict.WATCH
+    if is_dry_enough(direct_to_reverberant_db, dry_enough_db):
+        return Verdict.CLEAR
+    short_db = dry_enough_db - direct_to_reverberant_db
+    return Verdict.BAKED_IN if short_db > DRY_ENOUGH_DB - LOUD_ROOM_DB else Verdict.WATCH
