@@ -18,6 +18,10 @@ MODES_UP_TO_HZ: Final = 150.0
 EXTREME: Final = 0.9
 DB_A_MODE: Final = 0.5
 """What one lowest mode at its extreme is taken to cost (estimate)."""
+FLOOR_STAND_M: Final = 0.35
+"""From so far on a microphone stands on the floor, not over a table's edge (estimate)."""
+NO_FLOOR_DB: Final = 6.0
+"""What a place costs whose microphone would have to stand in a piece of furniture (estimate)."""
 APART_M: Final = 0.8
 FACINGS: Final = {"north": (0.0, 1.0), "east": (1.0, 0.0), "south": (0.0, -1.0), "west": (-1.0, 0.0)}
 
@@ -93,6 +97,14 @@ def room_map(
     return RoomMap(x_m=x_m, y_m=y_m, lead_db=lead.reshape(cells, cells))
 
 
+def _within(footprints: Sequence[tuple[float, float, float, float]], x_m: np.ndarray, y_m: np.ndarray) -> np.ndarray:
+    """Tell which places lie in one of some footprints (west, east, south, north)."""
+    inside = np.zeros(x_m.shape, dtype=bool)
+    for west, east, south, north in footprints:
+        inside |= (x_m > west) & (x_m < east) & (y_m > south) & (y_m < north)
+    return inside
+
+
 def mode_penalty_db(box: Box, x_m: np.ndarray, y_m: np.ndarray, height_m: float) -> np.ndarray:
     """Return what the lowest modes cost at places, by how many stand at an extreme there."""
     width, depth, height = box.size_m
@@ -143,8 +155,11 @@ def best_spots(
         score = heard.lead_db - mode_penalty_db(box, x, y, now[2])
         walls = np.minimum.reduce([x, box.size_m[0] - x, y, box.size_m[1] - y])
         score = np.where(walls < min(FROM_WALLS_M, min(box.size_m[:2]) / 3), np.nan, score)
-        for west, east, south, north in blocked:
-            score = np.where((x > west) & (x < east) & (y > south) & (y < north), np.nan, score)
+        score = np.where(_within(blocked, x, y), np.nan, score)
+        if distance_m >= FLOOR_STAND_M:  # nearer it reaches over a table's edge, farther its stand needs the floor
+            away = -distance_m if backwards else distance_m
+            no_floor = _within(blocked, x + direction[0] * away, y + direction[1] * away)
+            score -= NO_FLOOR_DB * no_floor
         order = np.argsort(-np.nan_to_num(score, nan=-np.inf), axis=None)[: 4 * cells]
         for flat in order:
             row, column = np.unravel_index(flat, score.shape)

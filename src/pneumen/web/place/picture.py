@@ -84,6 +84,7 @@ class LadderPicture:
     head: bool
     screen_x: float | None
     turned_deg: float
+    other_deg: float | None
     microphone_x: float
     minimum_cm: float
     maximum_cm: float
@@ -135,6 +136,7 @@ def draw_ladder(setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: F
         head=voice and not frame.narrow,
         screen_x=x_of(placement.distance_m - placement.screen_at_m) if voice and placement.pop_screen else None,
         turned_deg=-placement.turned_deg,
+        other_deg=placement.turned_deg if setup.pair else None,
         microphone_x=x_of(distance_m),
         minimum_cm=100 * nearest,
         maximum_cm=100 * farthest,

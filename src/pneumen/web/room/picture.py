@@ -90,6 +90,7 @@ class Plan:
     turned_now: float
     spoken_microphone: str
     spoken_aim: str
+    capsules: tuple[Place, ...]
     lobe: str
     nulls: str
     scale_bar: tuple[float, float, float]
@@ -113,7 +114,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
 
     at = ToScale(left=left, bottom=top + depth, px_per_m=per_m).at
     mouth, microphone = at(here.placement.x_m, here.placement.y_m), at(*here.placement.microphone_m[:2])
-    ahead, axis = here.placement.ahead, math.atan2(-here.placement.axis[1], here.placement.axis[0])
+    ahead, capsules = here.placement.ahead, _capsules(here, mouth, microphone, per_m)
     noises = tuple(_noise_mark(at(one.x_m, one.y_m), one.name, left, width) for one in room.noises.all())
     lobe_px = min(LOBE_M * per_m, LOBE_SHARE * frame.width)
     reach = here.placement.across_m + 26 / per_m
@@ -148,8 +149,9 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         turned_now=round(here.placement.turned_deg, 1),
         spoken_microphone=_spoken_place(here.placement),
         spoken_aim=_spoken_aim(here.placement.turned_deg),
-        lobe=lobe_path(microphone, axis, here.pattern, lobe_px),
-        nulls=null_path(microphone, axis, here.pattern, lobe_px),
+        lobe="".join(lobe_path(at_px, axis, here.pattern, lobe_px) for at_px, axis in capsules),
+        nulls="".join(null_path(at_px, axis, here.pattern, lobe_px) for at_px, axis in capsules),
+        capsules=tuple(at_px for at_px, _ in capsules) if len(capsules) > 1 else (),
         scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
         scale_m=bar_label,
         x_now=round(here.placement.x_m, 2),
@@ -161,6 +163,21 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         spoken_facing=f"{figure(here.placement.facing_deg)} degrees from north, {compass(here.placement.facing_deg)}",
         description=_described(room, here, lead_db),
     )
+
+
+def _capsules(here: PartSetup, mouth: Place, microphone: Place, per_m: float) -> tuple[tuple[Place, float], ...]:
+    """Where each microphone is on the paper and along which angle it looks; of a pair both, turned apart."""
+    axis = math.atan2(-here.placement.axis[1], here.placement.axis[0])
+    if here.pair is None:
+        return ((microphone, axis),)
+    towards = math.atan2(mouth[1] - microphone[1], mouth[0] - microphone[0])
+    side = math.copysign(here.pair.spacing_m / 2 * per_m, math.sin(axis - towards))
+    across = -math.sin(towards) * side, math.cos(towards) * side
+    there = (
+        (microphone[0] + across[0], microphone[1] + across[1]),
+        (microphone[0] - across[0], microphone[1] - across[1]),
+    )
+    return (there[0], axis), (there[1], 2 * towards - axis)
 
 
 def _furniture(number: int, piece: Placed, at: Callable[[float, float], Place], per_m: float) -> Piece:

@@ -28,6 +28,7 @@ from pneumen.core.room import (
     comb_of,
     first_echoes,
     hears,
+    is_dry_enough,
     mid_rt60_of,
     reverberation_times_eyring_s,
     reverberation_times_sabine_s,
@@ -180,7 +181,10 @@ def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, .
     if wardrobe:
         return f"{part.name} would stand in the {wardrobe.furniture.label.split(',')[0].lower()}: move one of them."
     strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
-    told = f"At {near(here.placement.distance_m)} the direct sound stands {figure(lead_db)} dB over the room{strongest}"
+    wanted_db = here.source.dry_enough_db
+    asked = "" if is_dry_enough(lead_db, wanted_db) else f", where {figure(wanted_db)} dB are dry enough"
+    distance = near(here.placement.distance_m)
+    told = f"At {distance} the direct sound stands {figure(lead_db)} dB over the room{asked}{strongest}"
     return f"{told}{noise_told(heard_of_room(here).noise_dba)}."
 
 
