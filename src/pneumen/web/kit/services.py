@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import replace
 from functools import lru_cache
-from typing import Any
+from typing import Any, Final
 
 from django.db import transaction
 from django.db.models import Prefetch, prefetch_related_objects
@@ -101,10 +101,14 @@ def horizon_of(song: Song) -> float:
     return max(LEAST_HORIZON, 2 * song.budget)
 
 
+WITH_PARTS: Final = {"parts", "owned_kinds", "kit_marks", "kit_extras"}
+
+
 def parts_of_song(song: Song) -> list[Part]:
     """Return a song's parts with all they are worked out from; the database is asked once for a song."""
-    parts = Prefetch("parts", queryset=Part.objects.with_gear())
-    prefetch_related_objects([song], parts, "owned_kinds", "kit_marks", "kit_extras")
+    if not getattr(song, "_prefetched_objects_cache", {}).keys() >= WITH_PARTS:
+        parts = Prefetch("parts", queryset=Part.objects.with_gear())
+        prefetch_related_objects([song], parts, *sorted(WITH_PARTS - {"parts"}))
     return list(song.parts.all())
 
 
