@@ -12,6 +12,7 @@ COMMANDS: Final = {
     "line": ("pneumen.cli.line", "levels from the source to the file"),
     "kit": ("pneumen.cli.kit", "every kit worth buying for the money"),
     "room": ("pneumen.cli.room", "what a room does to the sound"),
+    "hookup": ("pneumen.cli.hookup", "what is wrong with a chain of devices, and the order of plugging"),
     "proximity": ("pneumen.cli.proximity", "what closeness and angle do to the response"),
     "clap": ("pneumen.cli.clap", "what a hand clap tells of the room"),
     "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),

@@ -1,5 +1,12 @@
-"""Connecting: the order of plugging and the phantom rule, for microphones and for plugs."""
+"""Connecting: a chain as a graph of devices, what is wrong with it, the order of plugging, and the phantom rule."""
 
+from pneumen.core.hookup.chain import Cable, Chain, Device
+from pneumen.core.hookup.check import faults_of
+from pneumen.core.hookup.electric import LONGEST_UNBALANCED_M, lead_resonance_hz, lead_response_db
+from pneumen.core.hookup.finding import Fault
+from pneumen.core.hookup.kinds import KINDS, DeviceKind
+from pneumen.core.hookup.order import Act, plugging_acts, unplugging_acts
+from pneumen.core.hookup.phantom import phantom_voltage
 from pneumen.core.hookup.plugging import (
     PhantomRule,
     PlugStep,
@@ -8,5 +15,28 @@ from pneumen.core.hookup.plugging import (
     plugged_phantom_rule,
     plugging_order,
 )
+from pneumen.core.hookup.read import chain_from_json
 
-__all__ = ["PhantomRule", "PlugStep", "phantom_rule", "plugged_order", "plugged_phantom_rule", "plugging_order"]
+__all__ = [
+    "KINDS",
+    "LONGEST_UNBALANCED_M",
+    "Act",
+    "Cable",
+    "Chain",
+    "Device",
+    "DeviceKind",
+    "Fault",
+    "PhantomRule",
+    "PlugStep",
+    "chain_from_json",
+    "faults_of",
+    "lead_resonance_hz",
+    "lead_response_db",
+    "phantom_rule",
+    "phantom_voltage",
+    "plugged_order",
+    "plugged_phantom_rule",
+    "plugging_acts",
+    "plugging_order",
+    "unplugging_acts",
+]
