@@ -56,7 +56,7 @@ class Hookup(unittest.TestCase):
         done = answered([CONDENSER, FED], [cable("cond.out", "box.in1")], "--text")
         told = done.stdout.decode()
         self.assertIn("Nothing is wrong with this chain.", told)
-        self.assertLess(told.index("Connect cond (out) to box (in1)"), told.index("Switch 48 V on at box"))
+        self.assertLess(told.index("Connect cond, output, to box, input 1."), told.index("Switch 48 V on at box"))
 
     def test_kinds_are_listed(self):
         self.assertIn("tube-amp", json.loads(pneumen("hookup", "--kinds").stdout))

@@ -6,16 +6,19 @@ import unittest
 
 import numpy as np
 
-from pneumen.core.errors import BadDocument, OutOfRange
+from pneumen.core.errors import BadDocument, OutOfRange, RefusedField
 from pneumen.core.hookup import (
     KINDS,
+    Choice,
     chain_from_json,
+    cure_of,
     faults_of,
     lead_resonance_hz,
     lead_response_db,
     phantom_voltage,
     plugging_acts,
     unplugging_acts,
+    with_choices,
 )
 from tests.chains import (
     BOX,
@@ -120,6 +123,42 @@ class Codes(unittest.TestCase):
         self.assertNotIn(
             "not-enough-inputs", codes([DYNAMIC, CONDENSER, third, four], [*joined, cable("third.out", "box.in3")])
         )
+
+
+class Choices(unittest.TestCase):
+    def test_a_cure_is_gone_with_the_fault_it_cures(self):
+        cured = 0
+        for code, (devices, cables) in WRONG.items():
+            whole = chain(devices, cables)
+            for fault in faults_of(whole):
+                cure = cure_of(whole, fault)
+                if fault.code == code and cure is not None:
+                    after = faults_of(with_choices(whole, [cure]))
+                    self.assertNotIn((code, fault.at), [(one.code, one.at) for one in after])
+                    cured += 1
+        self.assertGreaterEqual(cured, 9)
+
+    def test_no_switch_is_pressed_that_reaches_a_ribbon(self):
+        whole = chain(*WRONG["phantom-shared-ribbon"])
+        self.assertEqual({cure_of(whole, one).value for one in faults_of(whole) if cure_of(whole, one)}, {"off"})
+
+    def test_what_is_about_nothing_there_changes_nothing(self):
+        whole = chain(*SOUND[0])
+        for choice in (Choice(what="length", at="gone.in1", value="9"), Choice(what="outlet", at="box", value="other")):
+            self.assertEqual(with_choices(whole, [choice]), whole)
+
+    def test_what_cannot_be_chosen(self):
+        for what, value in (("colour", "red"), ("phantom", "half"), ("length", "far"), ("length", "-1")):
+            with self.subTest(what, value=value), self.assertRaises(RefusedField):
+                Choice(what=what, at="box.in1", value=value)
+
+    def test_an_outlet_of_its_own_makes_a_loop_and_the_strip_cures_it(self):
+        devices, cables = WRONG["ground-loop"]
+        same = chain(devices, [one | {"from": "wall.out"} if one["to"] == "left.mains" else one for one in cables])
+        apart = with_choices(same, [Choice(what="outlet", at="left", value="other")])
+        self.assertIn("ground-loop", {one.code for one in faults_of(apart)})
+        again = with_choices(apart, [Choice(what="outlet", at="left", value="strip")])
+        self.assertNotIn("ground-loop", {one.code for one in faults_of(again)})
 
 
 class Figures(unittest.TestCase):

@@ -135,13 +135,23 @@ LIFT: Final = _("lift the ground at {box}, there only, or plug both into one out
 NOTHING_IN: Final = _("no source leads into {device}")
 LENGTHS: Final = ("length_m", "longest_m")
 
+PORTS: Final = {
+    "in": _("input"),
+    "out": _("output"),
+    "thru": _("thru output"),
+    "speaker": _("speaker output"),
+    "line": _("line output"),
+    "phones": _("headphone output"),
+    "usb": _("USB"),
+    "mains": _("mains"),
+}
 ACTS: Final = {
     "down": _("Gain, volumes and headphones all the way down; monitors and amplifiers off."),
     "place": _("Set {device} where it is to stand, its cable free of feet."),
     "phantom-off": _("See that 48 V are off at {device}."),
     "load": _("Connect {device} to {other} with a speaker cable, before the mains."),
     "usb": _("Connect {device} and {other} by USB; the maker's driver first, where there is one."),
-    "patch": _("Connect {device} ({port}) to {other} ({other_port})."),
+    "patch": _("Connect {device}, {port}, to {other}, {other_port}."),
     "phones": _("Plug {other} into {device}, volume down."),
     "power": _("Switch {device} on."),
     "phantom-on": _("Switch 48 V on at {device}, only where they are needed."),
@@ -152,7 +162,7 @@ ACTS: Final = {
     "gain-down": _("Gain and volumes all the way down."),
     "wait-off": _("Wait half a minute."),
     "power-off": _("Switch {device} off."),
-    "unplug": _("Unplug {device} ({port}) from {other} ({other_port})."),
+    "unplug": _("Unplug {device}, {port}, from {other}, {other_port}."),
 }
 
 
@@ -172,10 +182,17 @@ def remedy_of(fault: Fault) -> str:
 
 def act_told(act: Act) -> str:
     """Say what is done in a step."""
-    words = {"device": act.device, "port": act.port, "other": act.other, "other_port": act.other_port}
+    ports = {"port": port_told(act.port), "other_port": port_told(act.other_port)}
+    words = {"device": act.device, "other": act.other, **ports}
     if act.act == "unplug" and not act.port:
         return ACTS["power-off"].format(**words)
     return ACTS[act.act].format(**words)
+
+
+def port_told(port: str) -> str:
+    """Name a port as people do: in2 is input 2."""
+    name = port.rstrip("0123456789")
+    return f"{PORTS.get(name, name)} {port[len(name) :]}".strip()
 
 
 def _texts(fault: Fault) -> tuple[str, str]:

@@ -2,6 +2,8 @@
 
 from pneumen.core.hookup.chain import Cable, Chain, Device
 from pneumen.core.hookup.check import faults_of
+from pneumen.core.hookup.choices import CHOICES, VALUES, Choice, with_choices
+from pneumen.core.hookup.cure import cure_of
 from pneumen.core.hookup.electric import LONGEST_UNBALANCED_M, lead_resonance_hz, lead_response_db
 from pneumen.core.hookup.finding import Fault
 from pneumen.core.hookup.kinds import KINDS, DeviceKind
@@ -18,17 +20,21 @@ from pneumen.core.hookup.plugging import (
 from pneumen.core.hookup.read import chain_from_json
 
 __all__ = [
+    "CHOICES",
     "KINDS",
     "LONGEST_UNBALANCED_M",
+    "VALUES",
     "Act",
     "Cable",
     "Chain",
+    "Choice",
     "Device",
     "DeviceKind",
     "Fault",
     "PhantomRule",
     "PlugStep",
     "chain_from_json",
+    "cure_of",
     "faults_of",
     "lead_resonance_hz",
     "lead_response_db",
@@ -39,4 +45,5 @@ __all__ = [
     "plugging_acts",
     "plugging_order",
     "unplugging_acts",
+    "with_choices",
 ]

@@ -13,6 +13,7 @@ from pneumen.core.kit.catalogue import (
     item_named,
     plugged_chain_of,
 )
+from pneumen.core.kit.connected import Connected, Recorded, connected
 from pneumen.core.kit.coverings import Hanging, rt60_with
 from pneumen.core.kit.enough import ENOUGH, ENOUGH_CLEAN_RANGE_DB, Enough, Worth
 from pneumen.core.kit.evaluate import Voice
@@ -67,6 +68,7 @@ __all__ = [
     "Burden",
     "Changes",
     "Chosen",
+    "Connected",
     "Enough",
     "Fact",
     "FamilyHere",
@@ -87,6 +89,7 @@ __all__ = [
     "PartNeed",
     "Plan",
     "Purchase",
+    "Recorded",
     "RoomNeed",
     "Swap",
     "Textile",
@@ -109,6 +112,7 @@ __all__ = [
     "chain_of",
     "chain_with",
     "changes_between",
+    "connected",
     "family_chain",
     "family_here",
     "findings_of_kit",

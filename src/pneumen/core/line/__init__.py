@@ -5,10 +5,12 @@ from pneumen.core.line.findings import LineFinding, findings_of
 from pneumen.core.line.levels import Levels, Step, levels_of
 from pneumen.core.line.room_sound import room_on_peak_db, room_on_rms_db
 from pneumen.core.line.stages import fall_db, microphone_dbu, whole_gain_db
+from pneumen.core.line.way import Passing, way_of
 
 __all__ = [
     "Levels",
     "LineFinding",
+    "Passing",
     "Step",
     "closeness_db",
     "cut_db",
@@ -19,5 +21,6 @@ __all__ = [
     "microphone_dbu",
     "room_on_peak_db",
     "room_on_rms_db",
+    "way_of",
     "whole_gain_db",
 ]

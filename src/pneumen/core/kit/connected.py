@@ -1,0 +1,219 @@
+"""The chain of devices that a kit and the parts recorded together make: built by itself, joint by joint."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field, replace
+from typing import Final
+
+from pneumen.core.errors import given
+from pneumen.core.gear import MicrophoneFamily
+from pneumen.core.hookup import Cable, Chain, Device
+from pneumen.core.kit.accessories import CABLE_M, LINE_CABLE_M
+from pneumen.core.kit.catalogue import socket_of
+from pneumen.core.kit.item import Item
+from pneumen.core.part import Source
+
+BOOSTER_LEAD_M: Final = 0.5
+BOX_LEAD_M: Final = 2.0
+USUAL_PLUG: Final = "3.5 mm"
+"""What most closed headphones end in (common practice, no source)."""
+COMPUTER, HEADPHONES, STRIP = "Computer", "Headphones", "Outlet strip"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Recorded:
+    """A part and what it is recorded with; output_dbu is the loudest its microphone or plug gives, where known."""
+
+    name: str
+    source: Source
+    microphone: Item | None
+    hub: Item | None
+    booster: Item | None = None
+    box: Item | None = None
+    channels: int = 1
+    output_dbu: float | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Connected:
+    """A chain, and for each part the devices its sound passes, from where it begins to where it is recorded."""
+
+    chain: Chain
+    ways: tuple[tuple[str, ...], ...]
+
+
+@dataclass(slots=True, kw_only=True)
+class _Builder:
+    devices: dict[str, Device] = field(default_factory=dict)
+    cables: list[Cable] = field(default_factory=list)
+    hubs: dict[str, str] = field(default_factory=dict)
+    taken: dict[str, int] = field(default_factory=dict)
+
+    def add(self, name: str, kind: str, **facts: object) -> str:
+        """Add a device under a name of its own."""
+        plain, number = name.replace(".", " ").strip() or kind, 1
+        unique = plain
+        while unique in self.devices:
+            number += 1
+            unique = f"{plain} {number}"
+        self.devices[unique] = Device(id=unique, kind=kind, **facts)  # type: ignore[arg-type]
+        return unique
+
+    def join(self, begin: str, end: str, connector: str, length_m: float = CABLE_M, *, port: str = "out") -> None:
+        """Lay a cable from a device's port to another's, "device.port"."""
+        device, _, to_port = end.partition(".")
+        self.cables.append(
+            Cable(
+                from_device=begin,
+                from_port=port,
+                to_device=device,
+                to_port=to_port,
+                connector=connector,
+                length_m=length_m,
+            )
+        )
+
+    def next_input(self, hub: str, mode: str, *, phantom: bool) -> str:
+        """Take the next free input of a hub, set for what is plugged in."""
+        self.taken[hub] = number = self.taken.get(hub, 0) + 1
+        port, device = f"in{number}", self.devices[hub]
+        inputs, fed = {**device.inputs, port: mode}, {**device.phantom, port: phantom}
+        self.devices[hub] = replace(device, inputs=inputs, phantom=fed)
+        return f"{hub}.{port}"
+
+
+def connected(parts: Sequence[Recorded], *, monitors: bool = False, adapter: bool = True) -> Connected:
+    """Return the chain of parts that are recorded together, every lead and switch as it ought to be.
+
+    Args:
+        monitors: whether two loudspeakers hang on the interface.
+        adapter: whether the headphones' plug is made to fit.
+    """
+    build = _Builder()
+    ways = tuple(_way(build, part) for part in parts)
+    _listening(build, monitors=monitors, adapter=adapter)
+    _unshared(build)
+    return Connected(chain=Chain(devices=tuple(build.devices.values()), cables=tuple(build.cables)), ways=ways)
+
+
+def _way(build: _Builder, part: Recorded) -> tuple[str, ...]:
+    if part.microphone is None:
+        return _plugged(build, part)
+    if part.microphone.kind == "recorder":
+        return (_hub(build, part.microphone),)
+    family = part.microphone.microphone_family
+    if family.plug == "usb":
+        name = build.add(part.microphone.name, "usb-microphone")
+        build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", port="usb")
+        return name, COMPUTER
+    hub, names = _hub(build, given("interface", part.hub)), []
+    for _ in range(part.channels):
+        name = build.add(part.microphone.name, _microphone_kind(family), **_microphone_facts(part))
+        names.append(name)
+        fed = family.needs_phantom
+        if part.booster is not None:
+            booster = build.add(part.booster.name, "inline-booster")
+            build.join(name, f"{booster}.in", "xlr", BOOSTER_LEAD_M)
+            names.append(booster)
+            name, fed = booster, True
+        build.join(name, build.next_input(hub, "mic", phantom=fed), "xlr")
+    return (*names, hub, *_behind(build, hub))
+
+
+def _microphone_kind(family: MicrophoneFamily) -> str:
+    if family.hurt_by_phantom:
+        return "ribbon-microphone"
+    return "condenser-microphone" if family.needs_phantom else "dynamic-microphone"
+
+
+def _microphone_facts(part: Recorded) -> dict[str, object]:
+    item = given("microphone", part.microphone)
+    family = item.microphone_family
+    facts: dict[str, object] = {"needs_phantom": family.needs_phantom, "hurt_by_phantom": family.hurt_by_phantom}
+    return facts | {"output_impedance_ohm": item.impedance_ohm, "output_dbu": part.output_dbu}
+
+
+def _plugged(build: _Builder, part: Recorded) -> tuple[str, ...]:
+    passive, hub_item = part.source.is_passive, given("interface", part.hub)
+    kind = "keyboard" if part.source.slug == "keyboard" else "passive-pickup" if passive else "active-pickup"
+    hub = _hub(build, hub_item)
+    name = build.add(part.name, kind, output_dbu=part.output_dbu)
+    names = [name]
+    for channel in range(part.channels):
+        out = "out" if part.channels == 1 else f"out{channel + 1}"
+        if part.box is not None:
+            active = part.box.active is True
+            box = build.add(part.box.name, "active-di" if active else "passive-di")
+            build.join(name, f"{box}.in", "ts", BOX_LEAD_M, port=out)
+            build.join(box, build.next_input(hub, "mic", phantom=active), "xlr")
+            names.append(box)
+            continue
+        socket = socket_of(hub_item, passive=passive)
+        mode = "instrument" if socket is None else socket.kind
+        build.join(name, build.next_input(hub, mode, phantom=False), "trs" if mode == "line" else "ts", port=out)
+    return (*names, hub, *_behind(build, hub))
+
+
+def _hub(build: _Builder, item: Item) -> str:
+    """Return the device everything of one interface or recorder is plugged into."""
+    if item.id in build.hubs:
+        return build.hubs[item.id]
+    if item.kind == "recorder":
+        name = build.add(item.name, "recorder", phones=item.phones_plug or USUAL_PLUG)
+        build.hubs[item.id] = name
+        return name
+    shared, most = item.phantom == "shared", item.max_input_dbu
+    name = build.add(item.name, "interface", phantom_shared=shared, phones=item.phones_plug, max_input_dbu=most)
+    build.hubs[item.id] = name
+    build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", port="usb")
+    if item.bus_powered is False:
+        build.join(_strip(build), f"{name}.mains", "mains", LINE_CABLE_M)
+    return name
+
+
+def _behind(build: _Builder, hub: str) -> tuple[str, ...]:
+    return (COMPUTER,) if build.devices[hub].kind == "interface" else ()
+
+
+def _computer(build: _Builder) -> str:
+    if COMPUTER not in build.devices:
+        build.add(COMPUTER, "computer")
+        build.join(_strip(build), f"{COMPUTER}.mains", "mains", LINE_CABLE_M)
+    return COMPUTER
+
+
+def _usb_port(build: _Builder) -> str:
+    used = sum(one.connector == "usb" for one in build.cables)
+    return "usb" if not used else f"usb{used + 1}"
+
+
+def _strip(build: _Builder) -> str:
+    if STRIP not in build.devices:
+        build.add(STRIP, "mains-outlet")
+    return STRIP
+
+
+def _listening(build: _Builder, *, monitors: bool, adapter: bool) -> None:
+    """Plug in what one hears with: where the sound comes back from the computer, without a way round."""
+    ears = next(
+        (one for one in build.devices.values() if one.kind in ("interface", "recorder", "usb-microphone")), None
+    )
+    if ears is not None:
+        plug = ears.phones if adapter else USUAL_PLUG
+        name = build.add(HEADPHONES, "headphones", plug=plug)
+        build.join(ears.id, f"{name}.in", "trs" if ears.phones == "6.35 mm" else "trs-3.5", port="phones")
+    hub = next((one for one in build.devices.values() if one.kind == "interface"), None)
+    if monitors and hub is not None:
+        for number, side in enumerate(("Left monitor", "Right monitor"), 1):
+            name = build.add(side, "active-monitor")
+            build.join(hub.id, f"{name}.in", "trs", LINE_CABLE_M, port=f"out{number}")
+            build.join(_strip(build), f"{name}.mains", "mains", LINE_CABLE_M)
+
+
+def _unshared(build: _Builder) -> None:
+    """Leave 48 V off where one switch would bring them to what they destroy: that is told, and must not be planned."""
+    for name, device in build.devices.items():
+        if not device.phantom_shared:
+            continue
+        feared = any(build.devices[one.from_device].fears_phantom for one in build.cables if one.to_device == name)
+        if feared:
+            build.devices[name] = replace(device, phantom=dict.fromkeys(device.phantom, False))
