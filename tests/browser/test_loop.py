@@ -69,7 +69,7 @@ class OwnSong(BrowserCase):
         self.wait_for_text("Five answers make a plan")
         self.type("Money to spend", "400")
         Select(self.field("Microphone you own")).select_by_visible_text("Dynamic, by family")
-        self.wait_for_text("The order of plugging")
+        self.wait_for_text("What is plugged into what")
         self.press("On to Gain")
         self.wait_for_text("sets your noise")
         self.find('a[data-shortcut="8"]').click()

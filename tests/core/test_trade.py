@@ -12,7 +12,7 @@ from pneumen.core.errors import OutOfRange
 from pneumen.core.forecast import advise, outcome, recommend, with_planned_gain
 from pneumen.core.gain import SCHOOLS, gain_at_share, judge, school_named, share_at_gain
 from pneumen.core.gear import MICROPHONE_FAMILIES
-from pneumen.core.hookup import phantom_rule, plugging_order
+from pneumen.core.hookup import phantom_rule
 from pneumen.core.line import levels_of
 from pneumen.core.place import sway_db
 from pneumen.core.room import critical_distance_m, direct_to_reverberant_db, reverberation_time_eyring_s
@@ -142,16 +142,6 @@ class Hookup(unittest.TestCase):
         self.assertTrue(rules["large-condenser"].switch_on and rules["active-ribbon"].switch_on)
         self.assertFalse(rules["ribbon"].switch_on or rules["dynamic"].switch_on or rules["usb-condenser"].switch_on)
         self.assertEqual(rules["ribbon"].verdict, "stop")
-
-    def test_nothing_is_plugged_while_phantom_may_be_on(self):
-        for family in MICROPHONE_FAMILIES.values():
-            slugs = [step.slug for step in plugging_order(family)]
-            self.assertEqual(slugs[0], "down")
-            if family.plug == "xlr":
-                self.assertLess(slugs.index("before"), slugs.index("xlr"))
-                self.assertLess(slugs.index("xlr"), slugs.index("phantom"))
-            else:
-                self.assertNotIn("phantom", slugs)
 
 
 class Corrections(unittest.TestCase):

@@ -57,7 +57,7 @@ class ManyAtOnce(TransactionTestCase):
         codes = self.at_once(
             *(self.of_part("room:noises", noise_called=f"Noise {n}", **NOISE | PLACE) for n in many),
             *(self.of_part("room:coverings", covering_label=f"Duvet {n}", **COVERING) for n in many),
-            *(self.of_part("start:tick", step=f"step-{n}", done="on") for n in range(16)),
+            *(self.of_part("hookup:tick", step=f"step-{n}", done="on") for n in range(16)),
             *(self.of_part("kit:mark", item=item, mark="never") for item in gear),
             *(self.of_part("place:keep", distance=f"{20 + n}") for n in range(6)),
         )

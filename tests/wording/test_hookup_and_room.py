@@ -1,49 +1,35 @@
-"""The order of plugging and a room's size in sentences: every step of every chain, in the reader's lengths."""
+"""The phantom rule, the software side and a room's size in sentences, in the reader's lengths."""
 
 from pneumen.core.gear import MICROPHONE_FAMILIES, RECORDER_FAMILY
-from pneumen.core.hookup import phantom_rule, plugged_order, plugged_phantom_rule, plugging_order
+from pneumen.core.hookup import SOFTWARE_STEPS, phantom_rule, plugged_phantom_rule
 from pneumen.core.room import SIZES, Box, boxiness_of
-from pneumen.wording.hookup import ACTS, RULES, phantom_told, step_told
+from pneumen.wording.chain import software_steps
+from pneumen.wording.hookup import RULES, phantom_told
 from pneumen.wording.room import FAULTS, faults_told, sizes_told
 from tests.wording.base import Sentences
 
 
 class Hookup(Sentences):
-    def orders(self):
+    def rules(self):
         for family in (*MICROPHONE_FAMILIES.values(), RECORDER_FAMILY):
             for booster in (False, True):
-                yield phantom_rule(family, booster=booster), plugging_order(family, booster=booster)
+                yield phantom_rule(family, booster=booster)
         for how in ({"box": False}, {"box": True}, {"box": True, "active_box": True}):
-            yield plugged_phantom_rule(**how), plugged_order(**how)
+            yield plugged_phantom_rule(**how)
 
-    def test_every_step_and_rule_of_every_chain_has_its_sentence(self):
-        acts, rules = set(), set()
-        for rule, steps in self.orders():
-            rules.add(rule.rule)
+    def test_every_rule_has_its_sentence_and_says_what_the_switch_does(self):
+        for rule in self.rules():
             self.assertSentence(phantom_told(rule))
-            for step in steps:
-                acts.add(step.act)
-                self.assertSentence(step_told(step))
-        self.assertEqual(acts, set(ACTS))  # and no words that nobody says
-        self.assertEqual(rules, set(RULES))
-
-    def test_the_switch_and_the_rule_say_the_same(self):
-        for rule, steps in self.orders():
-            on = [step.act == "phantom-on" for step in steps if step.slug == "phantom"]
-            self.assertIn(on, ([], [rule.switch_on]))
-            if on:
-                self.assertEqual("48 V on" in phantom_told(rule), rule.switch_on)
+            self.assertEqual("48 V on" in phantom_told(rule), rule.switch_on)
+        self.assertEqual({rule.rule for rule in self.rules()}, set(RULES))  # and no words that nobody says
 
     def test_the_software_is_named_where_it_is_known(self):
-        device = next(step for step in plugged_order(box=False) if step.slug == "device")
-        self.assertIn("In Spore Pad,", step_told(device, "Spore Pad"))
-        self.assertIn("In the recording software,", step_told(device))
-
-    def test_a_leads_length_is_the_readers(self):
-        lead = next(step for step in plugged_order(box=False) if step.slug == "lead")
-        self.assertIn("under 5 m,", step_told(lead))
-        self.in_feet()
-        self.assertIn("under 16 ft 5 in,", step_told(lead))
+        for program, told in (("Spore Pad", "In Spore Pad,"), ("", "In the recording software,")):
+            steps = dict(software_steps(software=program, device="Hornbeam 2", port="input 1"))
+            self.assertEqual(list(steps), list(SOFTWARE_STEPS))
+            self.assertIn(told, steps["device"])
+            for step in steps.values():
+                self.assertSentence(step)
 
 
 class Room(Sentences):

@@ -10,6 +10,7 @@ from typing import Final
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.verdict import Verdict, worst_of
+from pneumen.web.hookup.show import verdict_of
 from pneumen.web.part.models import Part
 from pneumen.web.start.show import plan_verdict
 from pneumen.web.take.models import Take
@@ -60,6 +61,10 @@ def _room(part: Part, outcome: Outcome) -> Verdict:
     return outcome.room_verdict if part.answered and outcome.air else Verdict.OPEN
 
 
+def _hookup(part: Part, outcome: Outcome) -> Verdict:
+    return verdict_of(part) if part.answered else Verdict.OPEN
+
+
 def _place(part: Part, outcome: Outcome) -> Verdict:
     return outcome.place_verdict if part.answered and outcome.air else Verdict.OPEN
 
@@ -78,6 +83,7 @@ STEPS: Final = (
     Step(slug="part", label="Part", place=1, shortcut="1", verdict=_part),
     Step(slug="kit", label="Kit", place=2, shortcut="2", verdict=_kit),
     Step(slug="room", label="Room", place=3, shortcut="3", verdict=_room),
+    Step(slug="hookup", label="Hookup", place=4, shortcut="4", verdict=_hookup),
     Step(slug="place", label="Place", place=5, shortcut="5", verdict=_place),
     Step(slug="gain", label="Gain", place=6, shortcut="6", verdict=_gain),
     Step(slug="take", label="Takes", place=8, shortcut="8", verdict=_takes, before_take=False),

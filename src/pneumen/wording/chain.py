@@ -135,6 +135,43 @@ LIFT: Final = _("lift the ground at {box}, there only, or plug both into one out
 NOTHING_IN: Final = _("no source leads into {device}")
 LENGTHS: Final = ("length_m", "longest_m")
 
+CONNECTOR_WORDS: Final = {
+    "xlr": _("XLR"),
+    "ts": _("jack (TS)"),
+    "trs": _("jack (TRS)"),
+    "ts-3.5": _("small jack (TS)"),
+    "trs-3.5": _("small jack (TRS)"),
+    "rca": _("RCA"),
+    "speaker": _("speaker cable"),
+    "usb": _("USB"),
+    "mains": _("mains"),
+}
+MODES: Final = {"mic": _("microphone"), "line": _("line"), "instrument": _("instrument (Hi-Z)")}
+CURES: Final = {
+    ("phantom", "on"): _("48 V on here"),
+    ("phantom", "off"): _("48 V off here"),
+    ("balanced", "balanced"): _("Use a balanced cable"),
+    ("input", "mic"): _("Set the input to microphone"),
+    ("input", "line"): _("Set the input to line"),
+    ("input", "instrument"): _("Set the input to instrument"),
+    ("lift", "on"): _("Lift the ground here"),
+    ("outlet", "strip"): _("Plug it into the strip"),
+    ("length", ""): _("Use a shorter lead"),
+}
+"""What the button beside a fault says, by what it changes."""
+SOFTWARE: Final = {
+    "driver": _("The maker’s driver is installed, where there is one."),
+    "seen": _("The system’s sound settings list the device; its own sounds play elsewhere, so that none is recorded."),
+    "device": _(
+        "In {software}, audio device: {device}, for input and output. The words differ: look for audio, device, driver."
+    ),
+    "backing": _("The backing is imported first, from zero, on a track of its own that is never armed."),
+    "track": _("A mono track for a mono source; its input: {input}. Name it before recording."),
+    "arm": _("Arm that track alone; monitor through the interface, or through the program, not both."),
+    "meter": _("Its meter moves when you play, and rests when you do not: only then record."),
+    "folder": _("One project, one folder, with room left on the disk."),
+}
+"""The side of the recording software, in terms that fit any program (common practice, no source)."""
 PORTS: Final = {
     "in": _("input"),
     "out": _("output"),
@@ -146,6 +183,9 @@ PORTS: Final = {
     "mains": _("mains"),
 }
 ACTS: Final = {
+    "card": _("Put the card in; see that hours of room are left on it, and the battery full."),
+    "menu": _("Auto level off, low-cut off; a limiter may stay on as a net. WAV, 24-bit."),
+    "set-up": _("Set {device} on its stand, its microphones towards the sound, nothing on the table."),
     "down": _("Gain, volumes and headphones all the way down; monitors and amplifiers off."),
     "place": _("Set {device} where it is to stand, its cable free of feet."),
     "phantom-off": _("See that 48 V are off at {device}."),
@@ -187,6 +227,17 @@ def act_told(act: Act) -> str:
     if act.act == "unplug" and not act.port:
         return ACTS["power-off"].format(**words)
     return ACTS[act.act].format(**words)
+
+
+def software_steps(*, software: str, device: str, port: str) -> tuple[tuple[str, str], ...]:
+    """Return the steps in the recording software, each with its slug."""
+    words = {"software": software or _("the recording software"), "device": device, "input": port}
+    return tuple((slug, told.format(**words)) for slug, told in SOFTWARE.items())
+
+
+def length_told(length_m: float) -> str:
+    """Write a cable's length as shops do: whole metres, or one decimal."""
+    return far(length_m, 0 if length_m == round(length_m) else 1)
 
 
 def port_told(port: str) -> str:

@@ -7,22 +7,16 @@ from pneumen.core.hookup.cure import cure_of
 from pneumen.core.hookup.electric import LONGEST_UNBALANCED_M, lead_resonance_hz, lead_response_db
 from pneumen.core.hookup.finding import Fault
 from pneumen.core.hookup.kinds import KINDS, DeviceKind
-from pneumen.core.hookup.order import Act, plugging_acts, unplugging_acts
+from pneumen.core.hookup.order import SOFTWARE_STEPS, Act, plugging_acts, unplugging_acts
 from pneumen.core.hookup.phantom import phantom_voltage
-from pneumen.core.hookup.plugging import (
-    PhantomRule,
-    PlugStep,
-    phantom_rule,
-    plugged_order,
-    plugged_phantom_rule,
-    plugging_order,
-)
+from pneumen.core.hookup.phantom_rule import PhantomRule, phantom_rule, plugged_phantom_rule
 from pneumen.core.hookup.read import chain_from_json
 
 __all__ = [
     "CHOICES",
     "KINDS",
     "LONGEST_UNBALANCED_M",
+    "SOFTWARE_STEPS",
     "VALUES",
     "Act",
     "Cable",
@@ -32,7 +26,6 @@ __all__ = [
     "DeviceKind",
     "Fault",
     "PhantomRule",
-    "PlugStep",
     "chain_from_json",
     "cure_of",
     "faults_of",
@@ -40,10 +33,8 @@ __all__ = [
     "lead_response_db",
     "phantom_rule",
     "phantom_voltage",
-    "plugged_order",
     "plugged_phantom_rule",
     "plugging_acts",
-    "plugging_order",
     "unplugging_acts",
     "with_choices",
 ]

@@ -15,6 +15,9 @@ from pneumen.core.hookup.whole import AMPS, MONITORS
 
 RANKS: Final = (
     "down",
+    "card",
+    "set-up",
+    "menu",
     "place",
     "phantom-off",
     "load",
@@ -28,6 +31,8 @@ RANKS: Final = (
     "monitors",
 )
 """Where nothing else decides, what comes first."""
+SOFTWARE_STEPS: Final = ("driver", "seen", "device", "backing", "track", "arm", "meter", "folder")
+"""What follows in the recording software, where a computer records."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,6 +84,8 @@ def _acts(chain: Chain) -> Iterator[Act]:
     for device in chain.devices:
         if device.facts.microphone:
             yield Act(act="place", device=device.id)
+        if device.kind == "recorder":
+            yield from (Act(act=one, device=device.id) for one in ("card", "set-up", "menu"))
         if device.facts.feeds_phantom and _microphone_inputs(chain, device):
             yield Act(act="phantom-off", device=device.id)
             if _is_fed(chain, device):

@@ -3,13 +3,13 @@
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from pneumen.core.errors import given
-from pneumen.core.gear import OWN_FAMILIES, RECORDER
-from pneumen.core.hookup import plugged_order, plugging_order
+from pneumen.core.hookup import SOFTWARE_STEPS, plugging_acts
+from pneumen.core.kit.connected import Recorded, connected
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.things import pieces_of
 from pneumen.core.kit.written import Kit
+from pneumen.core.part import Source
 
 USUAL_LEARNING = 3
 """How much recording software asks to be learnt where its entry does not say, 1 an evening to 4 months."""
@@ -55,15 +55,20 @@ def _behind_interface(needs: Needs, kit: Kit, hub: Item) -> Iterator[Growth]:
     yield Growth(kind="any-microphone" if hub.phantom != "none" else "no-condensers")
 
 
-def burden_of(kit: Kit) -> Burden:
+def burden_of(kit: Kit, source: Source) -> Burden:
     """Return how much there is to learn before the first take; a recorder asks for no software."""
     voice, hub = kit.voices[0], kit.hub
-    if voice.microphone is None:
-        steps = len(plugged_order(box=voice.box is not None, active_box=bool(voice.box and voice.box.active)))
-    else:
-        slug = RECORDER if voice.microphone.kind == "recorder" else given("family", voice.microphone.family)
-        steps = len(plugging_order(OWN_FAMILIES[slug], booster=voice.booster is not None))
+    part = Recorded(
+        name="part",
+        source=source,
+        microphone=voice.microphone,
+        hub=hub,
+        booster=voice.booster,
+        box=voice.box,
+    )
+    steps = len(plugging_acts(connected([part]).chain))
     if hub is not None and hub.kind == "recorder":
         return Burden(steps=steps, software=0)
+    steps += len(SOFTWARE_STEPS)
     learning = [line.item.learning or USUAL_LEARNING for line in kit.lines if line.kind == "software" and line.item]
     return Burden(steps=steps, software=max(learning, default=USUAL_LEARNING))

@@ -85,7 +85,7 @@ def _of_sum(song: Song, frontier: Frontier, number: int | None, budget: float) -
         lines=tuple((line.count, line.name, line.price) for line in packing_of(kit, song).lines),
         figures=_figures(song, kit),
         later=tuple(growth_told(one) for one in growth_of(frontier.needs, kit)),
-        learning=burden_told(burden_of(kit)),
+        learning=burden_told(burden_of(kit, frontier.needs.parts[0].source)),
     )
 
 

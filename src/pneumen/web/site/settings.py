@@ -37,6 +37,7 @@ INSTALLED_APPS = [
     "pneumen.web.kit",
     "pneumen.web.gear",
     "pneumen.web.room",
+    "pneumen.web.hookup",
     "pneumen.web.place",
     "pneumen.web.gain",
     "pneumen.web.take",

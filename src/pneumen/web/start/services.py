@@ -14,7 +14,6 @@ from pneumen.web.kit.services import keep_options, plan_song
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.song.models import Song
-from pneumen.web.start.models import Tick
 from pneumen.web.take.lessons import forget_lessons
 from pneumen.web.take.models import Lesson
 
@@ -189,11 +188,3 @@ def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
 
 def set_budget(part: Part, budget: float) -> None:
     keep_options(part.song, {"budget": budget})
-
-
-def tick(part: Part, slug: str, *, done: bool) -> None:
-    """Tick a step of the checklist, or take the tick back."""
-    if done:
-        Tick.objects.get_or_create(part=part, step=slug, defaults={"owner": part.owner})
-    else:
-        part.ticks.filter(step=slug).delete()

@@ -6,14 +6,6 @@ from pneumen.core.delay import choose_buffer, verdict_of_delay
 from pneumen.core.forecast import Advice, Outcome, advise
 from pneumen.core.gain import share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
-from pneumen.core.hookup import (
-    PhantomRule,
-    PlugStep,
-    phantom_rule,
-    plugged_order,
-    plugged_phantom_rule,
-    plugging_order,
-)
 from pneumen.core.kit import KIND_LABELS, KitInUse
 from pneumen.core.place import SWAY_M
 from pneumen.core.verdict import Verdict, worst_of
@@ -21,6 +13,7 @@ from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
+from pneumen.web.hookup.rule import phantom_rule_of
 from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.services import in_use, money_short, parts_of_song
@@ -28,7 +21,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.wording.figures import CONTROLS, figure, money, share_of_turn, turned, with_band
-from pneumen.wording.hookup import phantom_told, step_told
+from pneumen.wording.hookup import phantom_told
 from pneumen.wording.lengths import near
 from pneumen.wording.order import money_short_told
 
@@ -76,8 +69,6 @@ class Plan:
     kit_why: Why
     answers: tuple[Answer, ...]
     expect: tuple[tuple[str, str, str, str], ...]
-    steps: tuple[tuple[PlugStep, str, bool], ...]
-    """The order of plugging: each step, what is done there, and whether it is ticked off."""
     phantom: tuple[Verdict, str]
 
 
@@ -86,9 +77,7 @@ def plan_of(part: Part) -> Plan:
     advice = advise(settle(part))
     found, kit = advice.before, in_use(part.song)
     short, cheapest = _money_short(part.song, kit)
-    phantom, steps = _plugging(part)
-    software = next((line.item.name.split(",")[0] for line in kit.lines if line.kind == "software" and line.item), "")
-    ticked = {row.step for row in part.ticks.all()}
+    phantom = phantom_rule_of(part)
     return Plan(
         figures=figures_of(part.pk, found),
         order=order_of(kit.lines, part.song.budget) if short else (),
@@ -107,7 +96,6 @@ def plan_of(part: Part) -> Plan:
             _format_answer(part),
         ),
         expect=_expect(found),
-        steps=tuple((step, step_told(step, software), step.slug in ticked) for step in steps),
         phantom=(phantom.verdict, phantom_told(phantom)),
     )
 
@@ -116,15 +104,6 @@ def plan_verdict(song: Song, found: Outcome) -> Verdict:
     """Return how a plan stands: its money, its gain and its room."""
     money_verdict = Verdict.WATCH if song.money_short else Verdict.CLEAR
     return worst_of([money_verdict, found.gain_verdict.verdict, found.room_verdict])
-
-
-def _plugging(part: Part) -> tuple[PhantomRule, tuple[PlugStep, ...]]:
-    microphone = part.microphone
-    if microphone is None:
-        how = {"box": part.box is not None, "active_box": part.box is not None and part.box.active is True}
-        return plugged_phantom_rule(**how), plugged_order(**how)
-    family, booster = microphone.microphone_family, part.booster is not None
-    return phantom_rule(family, booster=booster), plugging_order(family, booster=booster)
 
 
 def _money_short(song: Song, kit: KitInUse) -> tuple[str, float | None]:

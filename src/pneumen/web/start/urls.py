@@ -7,5 +7,4 @@ urlpatterns = [
     path("start/words/", views.words, name="words"),
     path("start/", views.page, name="page"),
     path("start/budget/", views.budget, name="budget"),
-    path("start/tick/", views.tick, name="tick"),
 ]

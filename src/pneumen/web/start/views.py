@@ -57,12 +57,3 @@ def budget(request: Request, part_id: int) -> HttpResponse:
     if plan.cheapest is not None:
         services.set_budget(part, plan.cheapest)
     return redirect("start:page", part_id=part.pk)
-
-
-@require_POST
-def tick(request: Request, part_id: int) -> HttpResponse:
-    part = part_of(request, part_id)
-    services.tick(part, request.POST.get("step", ""), done="done" in request.POST)
-    if request.htmx:
-        return HttpResponse(status=204)
-    return redirect("start:page", part_id=part.pk)

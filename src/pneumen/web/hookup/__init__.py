@@ -1,0 +1,1 @@
+"""The hookup step of the web face."""

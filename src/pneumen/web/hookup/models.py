@@ -1,0 +1,40 @@
+"""What was chosen at the joints of a session's chain, and what is ticked off the checklist."""
+
+from typing import ClassVar
+
+from django.db import models
+
+from pneumen.core.hookup import CHOICES
+from pneumen.core.hookup import Choice as CoreChoice
+from pneumen.web.owned import Owned, choices_of
+from pneumen.web.part.models import Part
+from pneumen.web.song.models import Song
+
+
+class Choice(Owned):
+    """One choice about a port, cable or device of what is recorded in one session of a song."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="hookup_choices")
+    session = models.PositiveSmallIntegerField(default=1)
+    what = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(CHOICES)))
+    at = models.CharField(max_length=120)
+    value = models.CharField(max_length=20)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["song", "session", "what", "at"], name="one_choice_a_joint")
+        ]
+        ordering: ClassVar = ["pk"]
+
+    def to_core(self) -> CoreChoice:
+        return CoreChoice(what=self.what, at=self.at, value=self.value)
+
+
+class Tick(Owned):
+    """A step of the checklist that was done for a part."""
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="ticks")
+    step = models.CharField(max_length=300)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["part", "step"], name="one_tick_an_act")]

@@ -1,0 +1,90 @@
+"""The chain of a part's session, and what is chosen and ticked there."""
+
+from django.db import transaction
+
+from pneumen.core.errors import Contradiction
+from pneumen.core.hookup import Chain, Choice, with_choices
+from pneumen.core.kit import Connected, Recorded, connected
+from pneumen.core.line import way_of
+from pneumen.web.hookup.models import Choice as ChoiceRow
+from pneumen.web.hookup.models import Tick
+from pneumen.web.kit.services import in_use, parts_of_song
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+
+LOUDEST_AT = ("microphone", "plug")
+
+
+def parts_with(part: Part) -> list[Part]:
+    """Return the parts that are recorded together with a part, itself among them."""
+    return [one for one in parts_of_song(part.song) if one.session == part.session]
+
+
+def connection_of(part: Part) -> Connected:
+    """Return the chain of a part's session as its gear makes it, before anything was chosen at a joint."""
+    song = part.song
+    fits = "phones-adapter" not in in_use(song).lacking
+    return connected([_recorded(one) for one in parts_with(part)], monitors=song.monitors, adapter=fits)
+
+
+def _recorded(part: Part) -> Recorded:
+    levels = {one.place: one.level for one in way_of(outcome_of(part).levels)}
+    microphone = part.microphone
+    return Recorded(
+        name=part.name,
+        source=part.source_facts,
+        microphone=microphone,
+        hub=part.interface,
+        booster=part.booster,
+        box=part.box,
+        channels=part.channels,
+        output_dbu=next((levels[place] for place in LOUDEST_AT if place in levels), None),
+    )
+
+
+def choices_of(part: Part) -> list[Choice]:
+    rows = part.song.hookup_choices.filter(session=part.session)
+    return [row.to_core() for row in rows]
+
+
+def chain_of(part: Part, connection: Connected, tried: Choice | None = None) -> Chain:
+    """Return a session's chain as it was chosen, perhaps with one more choice tried out."""
+    choices = choices_of(part) + ([tried] if tried else [])
+    return with_choices(connection.chain, choices)
+
+
+@transaction.atomic
+def choose(part: Part, choice: Choice) -> None:
+    """Keep a choice; the newest about a joint holds, and what the gear would be anyway needs none.
+
+    Raises:
+        Contradiction: for a joint that is not in this chain.
+    """
+    connection = connection_of(part)
+    if not _is_there(connection.chain, choice):
+        raise Contradiction("joint", f"{choice.at} is not in this chain: it was taken out, or is called otherwise")
+    rows = ChoiceRow.objects.mine(part.owner).filter(song=part.song, session=part.session)
+    rows.filter(what=choice.what, at=choice.at).delete()
+    if with_choices(connection.chain, [choice]) != connection.chain:
+        ChoiceRow.objects.create(
+            owner=part.owner,
+            song=part.song,
+            session=part.session,
+            what=choice.what,
+            at=choice.at,
+            value=choice.value,
+        )
+
+
+def _is_there(chain: Chain, choice: Choice) -> bool:
+    if choice.what in ("lift", "outlet"):
+        return choice.at in chain.by_id
+    return any(one.ends_at == choice.at for one in chain.cables)
+
+
+def tick(part: Part, step: str, *, done: bool) -> None:
+    """Tick a step of the checklist, or take the tick back."""
+    if done:
+        Tick.objects.get_or_create(part=part, step=step, defaults={"owner": part.owner})
+    else:
+        part.ticks.filter(step=step).delete()

@@ -1,0 +1,225 @@
+"""What the Hookup screen says: the loop, what is wrong at which joint, the order of plugging, the list of cables."""
+
+from dataclasses import dataclass
+
+from pneumen.core.hookup import (
+    Act,
+    Cable,
+    Chain,
+    Choice,
+    Fault,
+    cure_of,
+    faults_of,
+    plugging_acts,
+    unplugging_acts,
+)
+from pneumen.core.hookup.kinds import INPUT_MODES
+from pneumen.core.verdict import Verdict, worst_of
+from pneumen.web.drawing import those_seen
+from pneumen.web.hookup.picture import NARROW, WIDE, Loop, draw_loop, path_of
+from pneumen.web.hookup.rule import phantom_rule_of
+from pneumen.web.hookup.services import chain_of, connection_of, parts_with
+from pneumen.web.kit.services import in_use
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+from pneumen.wording.chain import (
+    CONNECTOR_WORDS,
+    CURES,
+    MODES,
+    act_told,
+    length_told,
+    port_told,
+    remedy_of,
+    software_steps,
+    why_of,
+)
+from pneumen.wording.hookup import phantom_told
+from pneumen.wording.lengths import far_field
+
+CAREFUL = ("down", "phantom-off", "phantom-on", "load", "monitors", "gain")
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FaultTold:
+    """A fault in words, with the press that cures it, where there is one."""
+
+    verdict: Verdict
+    at: str
+    why: str
+    remedy: str
+    cure: Choice | None
+    button: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JointTold:
+    """A joint that can be changed: its cable, its length and kind, how its input is set, whether 48 V are on."""
+
+    at: str
+    name: str
+    plug: str
+    length_told: str
+    balanced: bool | None
+    mode: str
+    modes: tuple[tuple[str, str], ...]
+    phantom: bool | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Step:
+    """A step of the checklist: its key, what is done, whether it is done, and whether care is asked for."""
+
+    key: str
+    told: str
+    done: bool
+    caution: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HookupScreen:
+    """All the Hookup screen shows."""
+
+    verdict: Verdict
+    sentence: str
+    loops: tuple[Loop, ...]
+    faults: tuple[FaultTold, ...]
+    joints: tuple[JointTold, ...]
+    outlets: tuple[tuple[str, bool], ...]
+    steps: tuple[Step, ...]
+    unplugging: tuple[str, ...]
+    cables: tuple[str, ...]
+    together: tuple[str, ...]
+    software: tuple[Step, ...]
+    phantom: tuple[Verdict, str]
+    is_ribbon: bool
+
+
+def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
+    """Return what the screen shows for a part, perhaps with one more choice tried out."""
+    connection, found = connection_of(part), outcome_of(part)
+    chain = chain_of(part, connection, tried)
+    faults = faults_of(chain)
+    parts = parts_with(part)
+    begins = connection.ways[[one.pk for one in parts].index(part.pk)][0]
+    rule = phantom_rule_of(part)
+    ticked = {row.step for row in part.ticks.all()}
+    return HookupScreen(
+        verdict=worst_of([fault.verdict for fault in faults]),
+        sentence=_sentence(part, chain, begins, faults),
+        loops=tuple(draw_loop(part.name, chain, begins, found, faults, paper) for paper in those_seen(WIDE, NARROW)),
+        faults=tuple(_fault_told(chain, fault) for fault in faults),
+        joints=tuple(_joint_told(chain, cable) for cable in chain.cables if _can_be_changed(chain, cable)),
+        outlets=tuple(_outlets(chain)),
+        steps=tuple(_step(act, ticked) for act in plugging_acts(chain)),
+        unplugging=tuple(act_told(act) for act in unplugging_acts(chain)),
+        cables=_cables_told(chain),
+        together=tuple(one.name for one in parts if one.pk != part.pk),
+        software=_software(part, chain, begins, ticked),
+        phantom=(rule.verdict, phantom_told(rule)),
+        is_ribbon=any(device.fears_phantom for device in chain.devices),
+    )
+
+
+def verdict_of(part: Part) -> Verdict:
+    """Return how a part's chain stands, the gravest of what is wrong with it."""
+    return worst_of([fault.verdict for fault in faults_of(chain_of(part, connection_of(part)))])
+
+
+def _sentence(part: Part, chain: Chain, begins: str, faults: tuple[Fault, ...]) -> str:
+    if faults:
+        first = faults[0]
+        more = len(faults) - 1
+        others = f" {more} more below." if more else ""
+        return f"At {_place(first.at)}: {why_of(first)}.{others}"
+    way = [begins, *(cable.to_device for cable in path_of(chain, begins))]
+    through = " to ".join(way)
+    return f"{part.name} reaches the file by {through}; nothing is wrong on the way out and back."
+
+
+def _place(at: str) -> str:
+    device, _, port = at.partition(".")
+    return f"{device}, {port_told(port)}" if port else device
+
+
+def _fault_told(chain: Chain, fault: Fault) -> FaultTold:
+    cure = cure_of(chain, fault)
+    return FaultTold(
+        verdict=fault.verdict,
+        at=_place(fault.at),
+        why=_begun(why_of(fault)),
+        remedy=_begun(remedy_of(fault)),
+        cure=cure,
+        button=_button(cure),
+    )
+
+
+def _button(cure: Choice | None) -> str:
+    if cure is None:
+        return ""
+    return CURES.get((cure.what, cure.value)) or CURES[cure.what, ""]
+
+
+def _begun(told: str) -> str:
+    return f"{told[0].upper()}{told[1:]}."
+
+
+def _can_be_changed(chain: Chain, cable: Cable) -> bool:
+    source, device = chain.both_ends(cable)
+    return cable.connector not in ("usb", "mains") and device.kind != "headphones" and source.kind != "interface"
+
+
+def _joint_told(chain: Chain, cable: Cable) -> JointTold:
+    device = chain.by_id[cable.to_device]
+    feeds = device.facts.feeds_phantom
+    mode = device.mode(cable.to_port) if feeds else ""
+    return JointTold(
+        at=cable.ends_at,
+        name=f"{cable.from_device} to {device.id}, {port_told(cable.to_port)}",
+        plug=CONNECTOR_WORDS[cable.connector],
+        length_told=far_field(cable.length_m),
+        balanced=cable.is_balanced,
+        mode=mode,
+        modes=tuple((one, MODES[one]) for one in INPUT_MODES) if feeds else (),
+        phantom=device.phantom_on(cable.to_port) if feeds and mode == "mic" else None,
+    )
+
+
+def _outlets(chain: Chain) -> list[tuple[str, bool]]:
+    """Each device with a mains plug, and whether that is in an outlet apart from the first one's."""
+    plugs = [one for one in chain.cables if one.connector == "mains"]
+    return [(one.to_device, one.from_device != plugs[0].from_device) for one in plugs]
+
+
+def _step(act: Act, ticked: set[str]) -> Step:
+    key = "/".join((act.act, act.device, act.port, act.other, act.other_port))[:300]
+    return Step(key=key, told=act_told(act), done=key in ticked, caution=act.act in CAREFUL)
+
+
+def _software(part: Part, chain: Chain, begins: str, ticked: set[str]) -> tuple[Step, ...]:
+    """The steps in the recording software; none where a recorder records by itself."""
+    cables = path_of(chain, begins)
+    if not cables or chain.by_id[cables[-1].to_device].kind != "computer":
+        return ()
+    last = next((one for one in reversed(cables) if one.connector != "usb"), None)
+    program = next(
+        (one.item.name.split(",")[0] for one in in_use(part.song).lines if one.kind == "software" and one.item), ""
+    )
+    told = software_steps(
+        software=program, device=cables[-1].from_device, port=port_told(last.to_port) if last else port_told("in1")
+    )
+    return tuple(
+        Step(key=f"software/{slug}", told=words, done=f"software/{slug}" in ticked, caution=False)
+        for slug, words in told
+    )
+
+
+def _cables_told(chain: Chain) -> tuple[str, ...]:
+    """Every cable with its plugs and length, alike ones counted, and a spare of what fails first."""
+    counts: dict[str, int] = {}
+    for cable in chain.cables:
+        if cable.connector != "mains":
+            told = f"{CONNECTOR_WORDS[cable.connector]}, {length_told(cable.length_m)}"
+            counts[told] = counts.get(told, 0) + 1
+    spare = next((one for one in counts if one.startswith(CONNECTOR_WORDS["xlr"])), None)
+    every = [f"{count} × {name}" for name, count in counts.items()]
+    return (*every, f"1 × {spare}, a spare") if spare else tuple(every)

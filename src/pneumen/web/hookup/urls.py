@@ -1,0 +1,9 @@
+from django.urls import path
+
+from pneumen.web.hookup import views
+
+app_name = "hookup"
+urlpatterns = [
+    *views.HookupView.urls("hookup/"),
+    path("hookup/tick/", views.tick, name="tick"),
+]

@@ -1,0 +1,40 @@
+"""The Hookup screen: page, choices at the joints, and the ticks of the checklist."""
+
+from django.http import HttpResponse
+from django.shortcuts import redirect
+from django.views.decorators.http import require_POST
+
+from pneumen.web.hookup import services
+from pneumen.web.hookup.forms import JointForm, choice_from
+from pneumen.web.hookup.show import HookupScreen, hookup_screen
+from pneumen.web.part.models import Part
+from pneumen.web.screen import Changes, Screen
+from pneumen.web.site.requests import Request
+from pneumen.web.song.views import with_part
+
+MOST_LETTERS = 300
+
+
+class HookupView(Screen[HookupScreen]):
+    slug = "hookup"
+    form_class = JointForm
+
+    def shown(self, part: Part, screen: HookupScreen) -> Changes:
+        return {}
+
+    def present(self, part: Part, changes: Changes) -> HookupScreen:
+        return hookup_screen(part, choice_from(changes))
+
+    def keep(self, part: Part, changes: Changes) -> None:
+        choice = choice_from(changes)
+        if choice is not None:
+            services.choose(part, choice)
+
+
+@require_POST
+@with_part
+def tick(request: Request, part: Part) -> HttpResponse:
+    services.tick(part, request.POST.get("step", "")[:MOST_LETTERS], done=bool(request.POST.get("done")))
+    if request.htmx:
+        return HttpResponse(status=204)
+    return redirect("hookup:page", part_id=part.pk)

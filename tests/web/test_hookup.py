@@ -1,0 +1,173 @@
+"""Hookup: the loop of each part, faults at their joints with one press to cure them, the checklist, the cables."""
+
+from django.urls import reverse
+
+from pneumen.core.verdict import Verdict
+from pneumen.web.hookup.models import Choice
+from pneumen.web.hookup.services import chain_of, connection_of
+from pneumen.web.hookup.show import hookup_screen
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+from pneumen.web.song.services import add_part
+from tests.web.base import HTMX, DemoCase, answers
+
+
+class HookupCase(DemoCase):
+    def fresh(self, part=None):
+        return Part.objects.whole().get(pk=(part or self.voice).pk)
+
+    def screen(self, part=None):
+        return hookup_screen(self.fresh(part))
+
+    def at(self, part=None):
+        """Return where the part's microphone is plugged in."""
+        connection = connection_of(self.fresh(part))
+        return next(one.ends_at for one in connection.chain.cables if one.from_device == connection.ways[0][0])
+
+    def codes(self, part=None):
+        return [fault.why for fault in self.screen(part).faults]
+
+
+class Page(HookupCase):
+    def test_the_demos_parts_have_a_clear_way_each_of_its_own(self):
+        ways = set()
+        for part in (self.voice, self.harp, self.clarinet):
+            page = self.page("hookup:page", part)
+            screen = page.context["screen"]
+            self.assertEqual(screen.verdict, Verdict.CLEAR, screen.sentence)
+            self.assertContains(page, "nothing is wrong on the way out and back")
+            ways.add(screen.sentence)
+        self.assertEqual(len(ways), 3)
+
+    def test_the_levels_at_the_joints_are_the_level_diagrams(self):
+        levels = outcome_of(self.fresh()).levels
+        written = [line for joint in self.screen().loops[0].joints for _, line in joint.lines]
+        self.assertIn(f"−{abs(levels.peak_dbfs):.0f} dBFS", written)
+        steps = {step.name: step.value for step in levels.peak_steps}
+        dbu = sum(value for name, value in steps.items() if name not in ("maximum-input", "gain"))
+        self.assertIn(f"−{abs(dbu):.0f} dBu", written)
+
+    def test_the_loop_lies_on_its_paper(self):
+        for loop in self.screen().loops:
+            for mark in (*loop.marks, *loop.joints):
+                self.assertTrue(0 <= mark.x <= loop.frame.width and 0 <= mark.y <= loop.height)
+            self.assertEqual(loop.marks[0].name, "Voice")
+            self.assertEqual([one.name for one in loop.marks if one.shape == "file"], ["Computer"])
+            self.assertEqual(loop.marks[-1].name, "Ears")
+
+    def test_every_kind_of_source_and_route_has_its_way(self):
+        for source, route, told in (
+            ("guitar-direct", "interface", "Guitar"),
+            ("keyboard", "interface", "Keyboard"),
+            ("horn", "recorder", "Recorder"),
+            ("voice-soft", "usb", "Voice"),
+        ):
+            with self.subTest(source):
+                part = add_part(self.voice.owner, self.fresh().song, source)
+                self.act("part:keep", part, session="2")
+                self.act("start:page", part, **answers(part, source=source, route=route, budget="500"))
+                page = self.page("hookup:page", part)
+                self.assertEqual(page.status_code, 200, told)
+                self.assertContains(page, "The order of plugging")
+                self.act("part:remove", part)
+
+    def test_what_is_recorded_together_is_one_chain(self):
+        self.act("part:keep", self.harp, session="1")
+        self.act("part:keep", self.voice, session="1")
+        chain = connection_of(self.fresh()).chain
+        names = [one for one in chain.by_id if "Computer" in one]
+        self.assertEqual(names, ["Computer"])
+        self.assertIn("Lever harp", self.screen().together)
+
+    def test_start_keeps_the_phantom_sentence_and_a_link(self):
+        page = self.page("start:page")
+        self.assertContains(page, "48 V on: this microphone is silent without it")
+        self.assertContains(page, reverse("hookup:page", args=[self.voice.pk]))
+        self.assertNotContains(page, "Raise the gain slowly")
+
+
+class Choices(HookupCase):
+    def choose(self, what, value, *, at=None, **how):
+        sent = {"what": what, "at": at or self.at(), ("length" if what == "length" else "value"): value}
+        return self.act("hookup:keep", **sent, **how)
+
+    def test_a_switch_left_off_is_a_fault_that_one_press_cures(self):
+        self.assertEqual(self.choose("phantom", "off").status_code, 302)
+        screen = self.screen()
+        self.assertEqual(screen.verdict, Verdict.BAKED_IN)
+        self.assertIn("silent without 48 V", screen.sentence)
+        self.assertContains(self.page("gain:page"), "Would bake in")  # the thread shows it on every page
+        cure = screen.faults[0].cure
+        self.act("hookup:keep", what=cure.what, at=cure.at, value=cure.value)
+        self.assertEqual(self.screen().verdict, Verdict.CLEAR)
+        self.assertFalse(Choice.objects.exists())  # as the gear would be anyway
+
+    def test_the_newest_choice_about_a_joint_holds(self):
+        for length in ("8 m", "6"):
+            self.choose("length", length)
+        self.assertEqual([row.value for row in Choice.objects.all()], ["6"])
+        self.choose("balanced", "unbalanced")
+        self.assertIn("6 m of unbalanced cable", self.screen().sentence)
+
+    def test_a_mains_plug_elsewhere_changes_nothing_where_nothing_closes_a_loop(self):
+        self.choose("outlet", "other", at="Computer")
+        self.assertEqual(self.screen().verdict, Verdict.CLEAR)
+
+    def test_monitors_are_told_while_a_microphone_is_open(self):
+        song = self.fresh().song
+        song.monitors = True
+        song.save(update_fields=["monitors"])
+        self.assertTrue(
+            any("monitors off while a microphone is open" in one.remedy.lower() for one in self.screen().faults)
+        )
+        self.choose("outlet", "other", at="Left monitor")
+        loop = next(one for one in self.screen().faults if "loop that hums" in one.why)
+        self.act("hookup:keep", what=loop.cure.what, at=loop.cure.at, value=loop.cure.value)
+        self.assertFalse(any("loop that hums" in one.why for one in self.screen().faults))
+
+    def test_without_script_a_refused_choice_comes_back_with_the_reason(self):
+        for sent, told in (
+            ({"what": "phantom", "at": self.at(), "value": "half"}, "must be one of on, off"),
+            ({"what": "colour", "at": self.at(), "value": "red"}, "must be one of length"),
+            ({"what": "length", "at": self.at(), "length": "long"}, "Length"),
+            ({"what": "length", "at": self.at(), "length": "-2"}, "greater than 0"),
+            ({"what": "phantom", "at": "Nothing.in1", "value": "on"}, "is not in this chain"),
+        ):
+            with self.subTest(told):
+                answer = self.act("hookup:keep", **sent)
+                self.assertContains(answer, told, status_code=422)
+                self.assertFalse(Choice.objects.exists())
+
+    def test_a_fragment_tries_out_and_stores_nothing(self):
+        address = reverse("hookup:tried", args=[self.voice.pk])
+        answer = self.client.get(address, {"what": "phantom", "at": self.at(), "value": "off"}, **HTMX)
+        self.assertContains(answer, "silent without 48 V")
+        self.assertEqual(chain_of(self.fresh(), connection_of(self.fresh())), connection_of(self.fresh()).chain)
+
+    def test_a_choice_about_gear_that_is_gone_is_left_aside(self):
+        self.choose("phantom", "off")
+        self.act("start:page", **answers(self.voice, microphone="dynamic", interface="numbered"))
+        self.assertEqual(self.page("hookup:page").status_code, 200)
+        self.assertEqual(self.screen().verdict, Verdict.CLEAR)
+
+    def test_an_empty_submit_changes_nothing(self):
+        self.assertEqual(self.act("hookup:keep").status_code, 302)
+        self.assertFalse(Choice.objects.exists())
+
+
+class Checklist(HookupCase):
+    def test_it_keeps_its_ticks(self):
+        step = self.screen().steps[0]
+        self.act("hookup:tick", step=step.key, done="on")
+        self.assertTrue(self.screen().steps[0].done)
+        self.assertFalse(any(one.done for one in self.screen().steps[1:]))
+        self.act("hookup:tick", step=step.key)
+        self.assertFalse(self.screen().steps[0].done)
+
+    def test_the_software_side_names_device_and_input(self):
+        told = " ".join(step.told for step in self.screen().software)
+        self.assertIn("audio device: Hornbeam 2", told)
+        self.assertIn("its input: input 1", told)
+
+    def test_the_list_of_cables_has_a_spare(self):
+        self.assertIn("1 × XLR, 3 m, a spare", self.screen().cables)
