@@ -171,3 +171,45 @@ class Checklist(HookupCase):
 
     def test_the_list_of_cables_has_a_spare(self):
         self.assertIn("1 × XLR, 3 m, a spare", self.screen().cables)
+
+
+class FaultSearch(HookupCase):
+    def ask(self, query="", status=200):
+        answer = self.client.get(reverse("hookup:search", args=[self.voice.pk]) + query)
+        self.assertEqual(answer.status_code, status)
+        return answer.context["screen"]
+
+    def press(self, screen, label):
+        return self.ask(dict(screen.buttons)[label])
+
+    def test_from_a_complaint_to_a_cure_by_links_alone(self):
+        screen = self.press(self.ask(), "Nothing is heard or seen")
+        self.assertIn("Was anything changed", screen.title)
+        for _ in range(20):
+            if screen.kind == "trial" and "48 V on for this input" in screen.told:
+                break
+            screen = self.press(screen, "It did not: put back, go on" if screen.kind == "trial" else "No")
+        self.assertEqual(screen.kind, "trial")
+        found = self.press(screen, "It helped")
+        self.assertTrue(found.found)
+        self.assertEqual(self.press(found, "Something is still wrong").kind, "complaint")
+
+    def test_an_answer_is_taken_back_by_its_link(self):
+        screen = self.press(self.press(self.ask(), "It hums or buzzes"), "Yes")
+        self.assertEqual([one.answer for one in screen.said], ["", "Yes"])
+        self.assertEqual(len(self.ask(screen.said[1].back).said), 1)
+        self.assertEqual(self.ask(screen.said[0].back).kind, "complaint")
+
+    def test_a_tingle_stops(self):
+        screen = self.ask("?complaint=hum&a=moved:no&a=tingle:yes")
+        self.assertEqual(screen.kind, "stop")
+        self.assertIn("pull the mains plug at the wall", screen.told)
+
+    def test_what_cannot_be_is_told_and_one_begins_anew(self):
+        for query in (
+            "?complaint=smell",
+            "?complaint=hum&a=moved:perhaps",
+            "?complaint=hum&t=ghosts",
+            "?complaint=hum&a=",
+        ):
+            self.assertEqual(self.ask(f"?{wrong}", status=422).kind, "complaint")

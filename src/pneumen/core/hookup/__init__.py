@@ -11,11 +11,16 @@ from pneumen.core.hookup.order import SOFTWARE_STEPS, Act, plugging_acts, unplug
 from pneumen.core.hookup.phantom import phantom_voltage
 from pneumen.core.hookup.phantom_rule import PhantomRule, phantom_rule, plugged_phantom_rule
 from pneumen.core.hookup.read import chain_from_json
+from pneumen.core.hookup.troubles import ANSWERS, CAUSES, COMPLAINTS, QUESTIONS, Next, Search, next_step, traits_of
 
 __all__ = [
+    "ANSWERS",
+    "CAUSES",
     "CHOICES",
+    "COMPLAINTS",
     "KINDS",
     "LONGEST_UNBALANCED_M",
+    "QUESTIONS",
     "SOFTWARE_STEPS",
     "VALUES",
     "Act",
@@ -25,16 +30,20 @@ __all__ = [
     "Device",
     "DeviceKind",
     "Fault",
+    "Next",
     "PhantomRule",
+    "Search",
     "chain_from_json",
     "cure_of",
     "faults_of",
     "lead_resonance_hz",
     "lead_response_db",
+    "next_step",
     "phantom_rule",
     "phantom_voltage",
     "plugged_phantom_rule",
     "plugging_acts",
+    "traits_of",
     "unplugging_acts",
     "with_choices",
 ]

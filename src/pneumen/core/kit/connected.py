@@ -149,7 +149,7 @@ def _plugged(build: _Builder, part: Recorded) -> tuple[str, ...]:
             continue
         socket = socket_of(hub_item, passive=passive)
         mode = "instrument" if socket is None else socket.kind
-        build.join(name, build.next_input(hub, mode, phantom=False), "trs" if mode == "line" else "ts", port=out)
+        build.join(name, build.next_input(hub, mode, phantom=False), "ts", port=out)
     return (*names, hub, *_behind(build, hub))
 
 

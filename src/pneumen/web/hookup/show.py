@@ -132,8 +132,9 @@ def _sentence(part: Part, chain: Chain, begins: str, faults: tuple[Fault, ...]) 
         others = f" {more} more below." if more else ""
         return f"At {_place(first.at)}: {why_of(first)}.{others}"
     way = [begins, *(cable.to_device for cable in path_of(chain, begins))]
-    through = " to ".join(way)
-    return f"{part.name} reaches the file by {through}; nothing is wrong on the way out and back."
+    stations = [one for one in way if one != part.name]
+    through = stations[0] if len(stations) == 1 else f"{', '.join(stations[:-1])} and {stations[-1]}"
+    return f"{part.name} reaches the file through {through}; nothing is wrong on the way out and back."
 
 
 def _place(at: str) -> str:
@@ -217,7 +218,7 @@ def _cables_told(chain: Chain) -> tuple[str, ...]:
     """Every cable with its plugs and length, alike ones counted, and a spare of what fails first."""
     counts: dict[str, int] = {}
     for cable in chain.cables:
-        if cable.connector != "mains":
+        if cable.connector != "mains" and chain.by_id[cable.to_device].kind != "headphones":  # they bring their own
             told = f"{CONNECTOR_WORDS[cable.connector]}, {length_told(cable.length_m)}"
             counts[told] = counts.get(told, 0) + 1
     spare = next((one for one in counts if one.startswith(CONNECTOR_WORDS["xlr"])), None)

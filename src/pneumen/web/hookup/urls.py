@@ -5,5 +5,6 @@ from pneumen.web.hookup import views
 app_name = "hookup"
 urlpatterns = [
     *views.HookupView.urls("hookup/"),
+    path("hookup/search/", views.search, name="search"),
     path("hookup/tick/", views.tick, name="tick"),
 ]

@@ -1,16 +1,19 @@
 """The Hookup screen: page, choices at the joints, and the ticks of the checklist."""
 
-from django.http import HttpResponse
-from django.shortcuts import redirect
-from django.views.decorators.http import require_POST
+from django.http import HttpResponse, QueryDict
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_POST, require_safe
 
+from pneumen.core.errors import PneumenError
 from pneumen.web.hookup import services
 from pneumen.web.hookup.forms import JointForm, choice_from
+from pneumen.web.hookup.search import search_screen
 from pneumen.web.hookup.show import HookupScreen, hookup_screen
 from pneumen.web.part.models import Part
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
+from pneumen.wording.refusals import refusal
 
 MOST_LETTERS = 300
 
@@ -29,6 +32,17 @@ class HookupView(Screen[HookupScreen]):
         choice = choice_from(changes)
         if choice is not None:
             services.choose(part, choice)
+
+
+@require_safe
+@with_part
+def search(request: Request, part: Part) -> HttpResponse:
+    try:
+        screen, problem = search_screen(part, request.GET), ""
+    except PneumenError as error:
+        screen, problem = search_screen(part, QueryDict()), refusal(error)
+    context = {"part": part, "screen": screen, "problem": problem}
+    return render(request, "hookup/search.html", context, status=422 if problem else 200)
 
 
 @require_POST
