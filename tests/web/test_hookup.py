@@ -212,4 +212,4 @@ class FaultSearch(HookupCase):
             "?complaint=hum&t=ghosts",
             "?complaint=hum&a=",
         ):
-            self.assertEqual(self.ask(f"?{wrong}", status=422).kind, "complaint")
+            self.assertEqual(self.ask(query, status=422).kind, "complaint")
