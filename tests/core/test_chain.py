@@ -8,8 +8,10 @@ import numpy as np
 
 from pneumen.core.errors import BadDocument, OutOfRange, RefusedField
 from pneumen.core.hookup import (
+    ADDITIONS,
     KINDS,
     Choice,
+    can_be_added,
     chain_from_json,
     cure_of,
     faults_of,
@@ -25,6 +27,7 @@ from tests.chains import (
     CONDENSER,
     DYNAMIC,
     FED,
+    GUITAR,
     OTHER_WALL,
     RIBBON,
     SOUND,
@@ -137,6 +140,28 @@ class Choices(unittest.TestCase):
                     self.assertNotIn((code, fault.at), [(one.code, one.at) for one in after])
                     cured += 1
         self.assertGreaterEqual(cured, 9)
+
+    def test_what_is_added_is_sound_and_each_way_to_end_an_amplifier_is_judged(self):
+        box = device("di", "active-di")
+        joined = [cable("guitar.out", "di.in", "ts"), cable("di.out", "box.in1")]
+        whole = chain([GUITAR, box, FED, device("pc", "computer"), WALL], [*joined, cable("box.usb", "pc.usb", "usb")])
+        self.assertEqual(set(can_be_added(whole)), set(ADDITIONS))
+        for name in ("amplifier", "reamp", "insert"):
+            with self.subTest(name):
+                also = with_choices(whole, [Choice(what="also", at=name, value="on")])
+                self.assertEqual(faults_of(also), ())
+        amp = [Choice(what="also", at="amplifier", value="on")]
+        for end, code in (("nothing", "amp-no-load"), ("interface", "speaker-into-input"), ("load box", None)):
+            told = with_choices(whole, [*amp, Choice(what="speaker", at="Valve amplifier", value=end)])
+            found = {one.code for one in faults_of(told)}
+            self.assertEqual(code in found, code is not None, end)
+            self.assertEqual("amp-no-load" in found, end in ("nothing", "interface"))
+        for name, code in (("headset", "wireless-headset"), ("other-microphone", "usb-mic-and-interface")):
+            also = with_choices(whole, [Choice(what="also", at=name, value="on")])
+            self.assertEqual({one.code for one in faults_of(also)}, {code})
+
+    def test_nothing_is_added_where_it_has_no_place(self):
+        self.assertEqual(can_be_added(chain(*SOUND[9])), ("other-microphone", "headset"))
 
     def test_no_switch_is_pressed_that_reaches_a_ribbon(self):
         whole = chain(*WRONG["phantom-shared-ribbon"])

@@ -138,6 +138,35 @@ class Choices(HookupCase):
                 self.assertContains(answer, told, status_code=422)
                 self.assertFalse(Choice.objects.exists())
 
+    def test_an_amplifier_a_reamp_and_an_insert_are_added_judged_and_taken_out_again(self):
+        for addition in ("reamp", "insert", "headset", "other-microphone"):
+            self.choose("also", "on", at=addition)
+        told = " ".join(fault.why for fault in self.screen().faults)
+        self.assertIn("late by a tenth of a second", told)
+        self.assertIn("two audio devices with two clocks", told)
+        self.choose("speaker", "nothing", at="Valve amplifier")
+        screen = self.screen()
+        self.assertEqual(screen.verdict, Verdict.STOP)
+        self.assertIn("without a speaker or a load", screen.sentence)
+        self.assertContains(self.page("hookup:page"), "Changed by you")
+        for fault in screen.faults:
+            self.assertIsNotNone(fault.cure, fault.why)
+            self.act("hookup:keep", what=fault.cure.what, at=fault.cure.at, value=fault.cure.value)
+        self.assertEqual(self.screen().verdict, Verdict.CLEAR, self.screen().sentence)
+        self.assertTrue(any("reamp" in change.told for change in self.screen().changes))
+        for change in self.screen().changes:
+            self.act("hookup:forget", what=change.what, at=change.at)
+        self.assertEqual(self.screen().changes, ())
+        self.assertFalse(Choice.objects.exists())
+
+    def test_a_lead_that_is_out_is_no_way_to_the_file(self):
+        at = self.at()
+        self.choose("plugged", "out", at=at)
+        self.assertIn("nothing leads from Meadowsweet One", self.screen().sentence)
+        self.assertEqual(self.page("hookup:page").status_code, 200)
+        self.act("hookup:forget", what="plugged", at=at)
+        self.assertEqual(self.screen().verdict, Verdict.CLEAR)
+
     def test_a_fragment_tries_out_and_stores_nothing(self):
         address = reverse("hookup:tried", args=[self.voice.pk])
         answer = self.client.get(address, {"what": "phantom", "at": self.at(), "value": "off"}, **HTMX)

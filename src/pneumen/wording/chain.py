@@ -146,7 +146,43 @@ CONNECTOR_WORDS: Final = {
     "usb": _("USB"),
     "mains": _("mains"),
 }
-MODES: Final = {"mic": _("microphone"), "line": _("line"), "instrument": _("instrument (Hi-Z)")}
+ADDITIONS: Final = {
+    "amplifier": _("a valve amplifier at the DI box’s thru output"),
+    "reamp": _("a file sent back through a reamp box to a valve amplifier"),
+    "insert": _("an insert on playback: out through a DI box and a preamp, and in again"),
+    "other-microphone": _("another microphone on the computer, such as a webcam’s"),
+    "headset": _("a wireless headset"),
+}
+SPEAKER_ENDS: Final = {
+    "cabinet": _("its speaker cabinet"),
+    "load box": _("a load box, its line recorded"),
+    "nothing": _("nothing"),
+    "interface": _("an input of the interface"),
+}
+ABOUT: Final = {
+    "balanced": _("Cable"),
+    "input": _("Input set to"),
+    "phantom": _("48 V"),
+    "plugged": _("Plugged"),
+    "box": _("DI box"),
+    "lift": _("Ground lift"),
+    "speaker": _("On its speaker output"),
+    "plug": _("Plug"),
+    "outlet": _("Mains"),
+    "also": _("Also there"),
+    "length": _("Length"),
+}
+"""What a choice is about."""
+OPTIONS: Final = {
+    ("input", "mic"): _("microphone"),
+    ("input", "instrument"): _("instrument (Hi-Z)"),
+    ("outlet", "strip"): _("on the strip"),
+    ("outlet", "other"): _("another outlet"),
+    **{("speaker", end): told for end, told in SPEAKER_ENDS.items()},
+}
+"""What can be chosen, where its own word does not say it."""
+MAINS_PLUGS: Final = _("Mains plugs")
+ALSO: Final = _("Also plugged in")
 CURES: Final = {
     ("phantom", "on"): _("48 V on here"),
     ("phantom", "off"): _("48 V off here"),
@@ -157,6 +193,12 @@ CURES: Final = {
     ("lift", "on"): _("Lift the ground here"),
     ("outlet", "strip"): _("Plug it into the strip"),
     ("length", ""): _("Use a shorter lead"),
+    ("box", "active"): _("Use an active DI box"),
+    ("box", "passive"): _("Use a passive DI box"),
+    ("speaker", "cabinet"): _("Connect its speaker"),
+    ("speaker", "load box"): _("Use a load box"),
+    ("plug", ""): _("Put the adapter on"),
+    ("also", "off"): _("Leave it out"),
 }
 """What the button beside a fault says, by what it changes."""
 SOFTWARE: Final = {

@@ -1,5 +1,6 @@
 """Connecting: a chain as a graph of devices, what is wrong with it, the order of plugging, and the phantom rule."""
 
+from pneumen.core.hookup.additions import ADDITIONS, SPEAKER_ENDS, can_be_added
 from pneumen.core.hookup.chain import Cable, Chain, Device
 from pneumen.core.hookup.check import faults_of
 from pneumen.core.hookup.choices import CHOICES, VALUES, Choice, with_choices
@@ -14,6 +15,7 @@ from pneumen.core.hookup.read import chain_from_json
 from pneumen.core.hookup.troubles import ANSWERS, CAUSES, COMPLAINTS, QUESTIONS, Next, Search, next_step, traits_of
 
 __all__ = [
+    "ADDITIONS",
     "ANSWERS",
     "CAUSES",
     "CHOICES",
@@ -22,6 +24,7 @@ __all__ = [
     "LONGEST_UNBALANCED_M",
     "QUESTIONS",
     "SOFTWARE_STEPS",
+    "SPEAKER_ENDS",
     "VALUES",
     "Act",
     "Cable",
@@ -33,6 +36,7 @@ __all__ = [
     "Next",
     "PhantomRule",
     "Search",
+    "can_be_added",
     "chain_from_json",
     "cure_of",
     "faults_of",

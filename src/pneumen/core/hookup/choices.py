@@ -5,20 +5,29 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from pneumen.core.errors import OutOfRange, UnknownName, require_positive
+from pneumen.core.hookup.additions import ADDITIONS, SPEAKER_ENDS, with_speaker_end
 from pneumen.core.hookup.chain import LONGEST_M, Cable, Chain, Device
 from pneumen.core.hookup.kinds import INPUT_MODES
 
 ON_OFF: Final = ("on", "off")
+DI_BOXES: Final = ("active-di", "passive-di")
 OTHER_OUTLET: Final = "another outlet"
 VALUES: Final = {
+    "also": ON_OFF,
     "balanced": ("balanced", "unbalanced"),
     "input": INPUT_MODES,
     "phantom": ON_OFF,
     "lift": ON_OFF,
     "outlet": ("strip", "other"),
+    "speaker": SPEAKER_ENDS,
+    "box": ("active", "passive"),
+    "plugged": ("in", "out"),
+    "plug": ("3.5 mm", "6.35 mm"),
 }
 """What can be chosen, by what it is about; a length is a number of metres."""
 CHOICES: Final = ("length", *VALUES)
+ORDER: Final = ("also", "speaker", "box")
+"""What decides which joints there are comes before what is chosen at them, unplugging last of all."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -49,8 +58,8 @@ class Choice:
 
 
 def with_choices(chain: Chain, choices: Iterable[Choice]) -> Chain:
-    """Return a chain as it was chosen; what is about a joint that is not there any more is left aside."""
-    for choice in choices:
+    """Return a chain as it was chosen, what was added first; what is about a joint that is gone is left aside."""
+    for choice in sorted(choices, key=lambda one: ORDER.index(one.what) if one.what in ORDER else len(ORDER)):
         chain = _with(chain, choice)
     return chain
 
@@ -58,8 +67,16 @@ def with_choices(chain: Chain, choices: Iterable[Choice]) -> Chain:
 def _with(chain: Chain, choice: Choice) -> Chain:
     if choice.what in ("length", "balanced"):
         return replace(chain, cables=tuple(_cable(one, choice) for one in chain.cables))
-    if choice.what == "outlet":
-        return _plugged_elsewhere(chain, choice)
+    match choice.what:
+        case "outlet":
+            return _plugged_elsewhere(chain, choice)
+        case "also":
+            return ADDITIONS[choice.at](chain) if choice.value == "on" and choice.at in ADDITIONS else chain
+        case "speaker":
+            return with_speaker_end(chain, choice.at, choice.value) if choice.at in chain.by_id else chain
+        case "plugged":
+            left = tuple(one for one in chain.cables if choice.value == "in" or one.ends_at != choice.at)
+            return replace(chain, cables=left)
     device_id, _, port = choice.at.partition(".")
     return replace(
         chain, devices=tuple(_device(one, port, choice) if one.id == device_id else one for one in chain.devices)
@@ -80,6 +97,10 @@ def _device(device: Device, port: str, choice: Choice) -> Device:
             return replace(device, inputs={**device.inputs, port: choice.value})
         case "phantom":
             return replace(device, phantom={**device.phantom, port: choice.value == "on"})
+        case "box":
+            return replace(device, kind=f"{choice.value}-di") if device.kind in DI_BOXES else device
+        case "plug":
+            return replace(device, plug=choice.value)
         case _:
             return replace(device, ground_lift=choice.value == "on")
 

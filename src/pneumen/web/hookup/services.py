@@ -3,7 +3,7 @@
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.hookup import Chain, Choice, with_choices
+from pneumen.core.hookup import Chain, Choice, can_be_added, with_choices
 from pneumen.core.kit import Connected, Recorded, connected
 from pneumen.core.line import way_of
 from pneumen.web.hookup.models import Choice as ChoiceRow
@@ -13,6 +13,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 
 LOUDEST_AT = ("microphone", "plug")
+AT_A_DEVICE = ("lift", "outlet", "box", "speaker", "plug")
 
 
 def parts_with(part: Part) -> list[Part]:
@@ -61,11 +62,13 @@ def choose(part: Part, choice: Choice) -> None:
         Contradiction: for a joint that is not in this chain.
     """
     connection = connection_of(part)
-    if not _is_there(connection.chain, choice):
+    chosen = with_choices(connection.chain, choices_of(part))
+    if not (_is_there(connection.chain, choice) or _is_there(chosen, choice)):
         raise Contradiction("joint", f"{choice.at} is not in this chain: it was taken out, or is called otherwise")
     rows = ChoiceRow.objects.mine(part.owner).filter(song=part.song, session=part.session)
     rows.filter(what=choice.what, at=choice.at).delete()
-    if with_choices(connection.chain, [choice]) != connection.chain:
+    others = choices_of(part)
+    if with_choices(connection.chain, [*others, choice]) != with_choices(connection.chain, others):
         ChoiceRow.objects.create(
             owner=part.owner,
             song=part.song,
@@ -76,8 +79,17 @@ def choose(part: Part, choice: Choice) -> None:
         )
 
 
+@transaction.atomic
+def forget(part: Part, what: str, at: str) -> None:
+    """Let a choice go: what the gear would be anyway holds again."""
+    rows = ChoiceRow.objects.mine(part.owner).filter(song=part.song, session=part.session)
+    rows.filter(what=what, at=at).delete()
+
+
 def _is_there(chain: Chain, choice: Choice) -> bool:
-    if choice.what in ("lift", "outlet"):
+    if choice.what == "also":
+        return choice.at in can_be_added(chain)
+    if choice.what in AT_A_DEVICE:
         return choice.at in chain.by_id
     return any(one.ends_at == choice.at for one in chain.cables)
 

@@ -4,7 +4,6 @@ from dataclasses import dataclass
 
 from pneumen.core.hookup import (
     Act,
-    Cable,
     Chain,
     Choice,
     Fault,
@@ -13,19 +12,18 @@ from pneumen.core.hookup import (
     plugging_acts,
     unplugging_acts,
 )
-from pneumen.core.hookup.kinds import INPUT_MODES
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import those_seen
+from pneumen.web.hookup.joints import ChangeTold, JointTold, change_told, joints_of, place_told
 from pneumen.web.hookup.picture import NARROW, WIDE, Loop, draw_loop, path_of
 from pneumen.web.hookup.rule import phantom_rule_of
-from pneumen.web.hookup.services import chain_of, connection_of, parts_with
+from pneumen.web.hookup.services import chain_of, choices_of, connection_of, parts_with
 from pneumen.web.kit.services import in_use
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.wording.chain import (
     CONNECTOR_WORDS,
     CURES,
-    MODES,
     act_told,
     length_told,
     port_told,
@@ -34,7 +32,6 @@ from pneumen.wording.chain import (
     why_of,
 )
 from pneumen.wording.hookup import phantom_told
-from pneumen.wording.lengths import far_field
 
 CAREFUL = ("down", "phantom-off", "phantom-on", "load", "monitors", "gain")
 
@@ -49,20 +46,6 @@ class FaultTold:
     remedy: str
     cure: Choice | None
     button: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class JointTold:
-    """A joint that can be changed: its cable, its length and kind, how its input is set, whether 48 V are on."""
-
-    at: str
-    name: str
-    plug: str
-    length_told: str
-    balanced: bool | None
-    mode: str
-    modes: tuple[tuple[str, str], ...]
-    phantom: bool | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -84,7 +67,7 @@ class HookupScreen:
     loops: tuple[Loop, ...]
     faults: tuple[FaultTold, ...]
     joints: tuple[JointTold, ...]
-    outlets: tuple[tuple[str, bool], ...]
+    changes: tuple[ChangeTold, ...]
     steps: tuple[Step, ...]
     unplugging: tuple[str, ...]
     cables: tuple[str, ...]
@@ -96,7 +79,7 @@ class HookupScreen:
 
 def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
     """Return what the screen shows for a part, perhaps with one more choice tried out."""
-    connection, found = connection_of(part), outcome_of(part)
+    connection, found, chosen = connection_of(part), outcome_of(part), choices_of(part)
     chain = chain_of(part, connection, tried)
     faults = faults_of(chain)
     parts = parts_with(part)
@@ -108,8 +91,8 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
         sentence=_sentence(part, chain, begins, faults),
         loops=tuple(draw_loop(part.name, chain, begins, found, faults, paper) for paper in those_seen(WIDE, NARROW)),
         faults=tuple(_fault_told(chain, fault) for fault in faults),
-        joints=tuple(_joint_told(chain, cable) for cable in chain.cables if _can_be_changed(chain, cable)),
-        outlets=tuple(_outlets(chain)),
+        joints=joints_of(connection.chain, chain, chosen),
+        changes=tuple(change_told(one) for one in chosen),
         steps=tuple(_step(act, ticked) for act in plugging_acts(chain)),
         unplugging=tuple(act_told(act) for act in unplugging_acts(chain)),
         cables=_cables_told(chain),
@@ -130,23 +113,18 @@ def _sentence(part: Part, chain: Chain, begins: str, faults: tuple[Fault, ...]) 
         first = faults[0]
         more = len(faults) - 1
         others = f" {more} more below." if more else ""
-        return f"At {_place(first.at)}: {why_of(first)}.{others}"
+        return f"At {place_told(first.at)}: {why_of(first)}.{others}"
     way = [begins, *(cable.to_device for cable in path_of(chain, begins))]
     stations = [one for one in way if one != part.name]
     through = stations[0] if len(stations) == 1 else f"{', '.join(stations[:-1])} and {stations[-1]}"
     return f"{part.name} reaches the file through {through}; nothing is wrong on the way out and back."
 
 
-def _place(at: str) -> str:
-    device, _, port = at.partition(".")
-    return f"{device}, {port_told(port)}" if port else device
-
-
 def _fault_told(chain: Chain, fault: Fault) -> FaultTold:
     cure = cure_of(chain, fault)
     return FaultTold(
         verdict=fault.verdict,
-        at=_place(fault.at),
+        at=place_told(fault.at),
         why=_begun(why_of(fault)),
         remedy=_begun(remedy_of(fault)),
         cure=cure,
@@ -162,33 +140,6 @@ def _button(cure: Choice | None) -> str:
 
 def _begun(told: str) -> str:
     return f"{told[0].upper()}{told[1:]}."
-
-
-def _can_be_changed(chain: Chain, cable: Cable) -> bool:
-    source, device = chain.both_ends(cable)
-    return cable.connector not in ("usb", "mains") and device.kind != "headphones" and source.kind != "interface"
-
-
-def _joint_told(chain: Chain, cable: Cable) -> JointTold:
-    device = chain.by_id[cable.to_device]
-    feeds = device.facts.feeds_phantom
-    mode = device.mode(cable.to_port) if feeds else ""
-    return JointTold(
-        at=cable.ends_at,
-        name=f"{cable.from_device} to {device.id}, {port_told(cable.to_port)}",
-        plug=CONNECTOR_WORDS[cable.connector],
-        length_told=far_field(cable.length_m),
-        balanced=cable.is_balanced,
-        mode=mode,
-        modes=tuple((one, MODES[one]) for one in INPUT_MODES) if feeds else (),
-        phantom=device.phantom_on(cable.to_port) if feeds and mode == "mic" else None,
-    )
-
-
-def _outlets(chain: Chain) -> list[tuple[str, bool]]:
-    """Each device with a mains plug, and whether that is in an outlet apart from the first one's."""
-    plugs = [one for one in chain.cables if one.connector == "mains"]
-    return [(one.to_device, one.from_device != plugs[0].from_device) for one in plugs]
 
 
 def _step(act: Act, ticked: set[str]) -> Step:

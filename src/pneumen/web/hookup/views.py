@@ -47,6 +47,13 @@ def search(request: Request, part: Part) -> HttpResponse:
 
 @require_POST
 @with_part
+def forget(request: Request, part: Part) -> HttpResponse:
+    services.forget(part, request.POST.get("what", ""), request.POST.get("at", ""))
+    return redirect("hookup:page", part_id=part.pk)
+
+
+@require_POST
+@with_part
 def tick(request: Request, part: Part) -> HttpResponse:
     services.tick(part, request.POST.get("step", "")[:MOST_LETTERS], done=bool(request.POST.get("done")))
     if request.htmx:

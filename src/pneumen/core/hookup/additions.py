@@ -1,0 +1,141 @@
+"""What may hang on a chain beside what a kit plans: an amplifier, a reamp, an insert, a headset, a webcam."""
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import replace
+from types import MappingProxyType
+from typing import Final
+
+from pneumen.core.hookup.chain import Cable, Chain, Device
+
+AMP, CABINET, LOAD = "Valve amplifier", "Speaker cabinet", "Load box"
+REAMP, BOX, PREAMP = "Reamp box", "Insert box", "Insert preamp"
+HEADSET, OTHER_MICROPHONE = "Wireless headset", "Webcam microphone"
+SPEAKER_ENDS: Final = ("cabinet", "load box", "nothing", "interface")
+"""What hangs on an amplifier's speaker output; the last two are how it is destroyed."""
+
+
+def _with(chain: Chain, devices: Iterable[Device], cables: Iterable[Cable]) -> Chain:
+    return Chain(devices=(*chain.devices, *devices), cables=(*chain.cables, *cables))
+
+
+def _lead(begin: str, end: str, connector: str, length_m: float = 3.0) -> Cable:
+    from_device, _, from_port = begin.rpartition(".")
+    to_device, _, to_port = end.rpartition(".")
+    return Cable(
+        from_device=from_device,
+        from_port=from_port,
+        to_device=to_device,
+        to_port=to_port,
+        connector=connector,
+        length_m=length_m,
+    )
+
+
+def _interface(chain: Chain) -> Device | None:
+    return next(iter(chain.of_kind("interface")), None)
+
+
+def _free(chain: Chain, device: str, socket: str) -> str:
+    """Return the first port of a socket that no cable is in."""
+    used = {one.to_port for one in chain.into(device)} | {one.from_port for one in chain.out_of(device)}
+    return next(f"{socket}{number}" for number in range(1, 99) if f"{socket}{number}" not in used)
+
+
+def _on_mains(chain: Chain, device: str) -> list[Cable]:
+    outlets = chain.of_kind("mains-outlet")
+    return [_lead(f"{outlets[0].id}.out", f"{device}.mains", "mains", 2.0)] if outlets else []
+
+
+def with_headset(chain: Chain) -> Chain:
+    """Add a wireless headset that the system may choose."""
+    return _with(chain, [Device(id=HEADSET, kind="wireless-headset")], [])
+
+
+def with_other_microphone(chain: Chain) -> Chain:
+    """Add a microphone of its own on the computer, such as a webcam's."""
+    computer = next(iter(chain.of_kind("computer")), None)
+    if computer is None:
+        return chain
+    usb = _lead(f"{OTHER_MICROPHONE}.usb", f"{computer.id}.{_free(chain, computer.id, 'usb')}", "usb")
+    return _with(chain, [Device(id=OTHER_MICROPHONE, kind="usb-microphone")], [usb])
+
+
+def with_amplifier(chain: Chain) -> Chain:
+    """Split an instrument behind its DI box: one way to the file, the thru output to a valve amplifier."""
+    box = next(iter(chain.of_kind("active-di", "passive-di")), None)
+    if box is None:
+        return chain
+    amp, cabinet = Device(id=AMP, kind="tube-amp"), Device(id=CABINET, kind="passive-monitor")
+    joined = [_lead(f"{box.id}.thru", f"{AMP}.in", "ts"), _lead(f"{AMP}.speaker", f"{CABINET}.in", "speaker", 1.0)]
+    return _with(chain, [amp, cabinet], [*joined, *_on_mains(chain, AMP)])
+
+
+def with_reamp(chain: Chain) -> Chain:
+    """Send a file back out through a reamp box to an amplifier."""
+    hub = _interface(chain)
+    if hub is None or AMP in chain.by_id:
+        return chain
+    devices = [Device(id=REAMP, kind="reamp-box"), Device(id=AMP, kind="tube-amp")]
+    cabinet = Device(id=CABINET, kind="passive-monitor")
+    joined = [
+        _lead(f"{hub.id}.{_free(chain, hub.id, 'out')}", f"{REAMP}.in", "trs"),
+        _lead(f"{REAMP}.out", f"{AMP}.in", "ts"),
+        _lead(f"{AMP}.speaker", f"{CABINET}.in", "speaker", 1.0),
+    ]
+    return _with(chain, [*devices, cabinet], [*joined, *_on_mains(chain, AMP)])
+
+
+def with_insert(chain: Chain) -> Chain:
+    """Take a playback out through a DI box into a preamp, and in again at a line input."""
+    hub = _interface(chain)
+    if hub is None:
+        return chain
+    out, port = _free(chain, hub.id, "out"), _free(chain, hub.id, "in")
+    set_to_line = replace(hub, inputs={**hub.inputs, port: "line"})
+    devices = tuple(set_to_line if one.id == hub.id else one for one in chain.devices)
+    added = [Device(id=BOX, kind="passive-di"), Device(id=PREAMP, kind="preamp", output_dbu=4.0, max_input_dbu=10.0)]
+    joined = [
+        _lead(f"{hub.id}.{out}", f"{BOX}.in", "trs"),
+        _lead(f"{BOX}.out", f"{PREAMP}.in", "xlr"),
+        _lead(f"{PREAMP}.out", f"{hub.id}.{port}", "trs"),
+    ]
+    return _with(replace(chain, devices=devices), added, [*joined, *_on_mains(chain, PREAMP)])
+
+
+ADDITIONS: Final[Mapping[str, Callable[[Chain], Chain]]] = MappingProxyType(
+    {
+        "amplifier": with_amplifier,
+        "reamp": with_reamp,
+        "insert": with_insert,
+        "other-microphone": with_other_microphone,
+        "headset": with_headset,
+    }
+)
+
+
+def can_be_added(chain: Chain) -> tuple[str, ...]:
+    """Return what may be added to a chain."""
+    return tuple(name for name, add in ADDITIONS.items() if add(chain) is not chain)
+
+
+def with_speaker_end(chain: Chain, amp: str, end: str) -> Chain:
+    """Hang something else on an amplifier's speaker output: a cabinet, a recorded load box, or nothing."""
+    hub, ends = _interface(chain), (CABINET, LOAD)
+    kept = [
+        one
+        for one in chain.cables
+        if (one.from_device, one.from_port) != (amp, "speaker") and not {one.from_device, one.to_device} & {*ends}
+    ]
+    bare = Chain(devices=tuple(one for one in chain.devices if one.id not in ends), cables=tuple(kept))
+    if end == "cabinet":
+        cabinet = Device(id=CABINET, kind="passive-monitor")
+        return _with(bare, [cabinet], [_lead(f"{amp}.speaker", f"{CABINET}.in", "speaker", 1.0)])
+    if end == "nothing" or hub is None:
+        return bare
+    port = _free(bare, hub.id, "in")
+    if end == "interface":
+        return _with(bare, [], [_lead(f"{amp}.speaker", f"{hub.id}.{port}", "ts")])
+    set_to_line = replace(hub, inputs={**hub.inputs, port: "line"})
+    lined = tuple(set_to_line if one.id == hub.id else one for one in bare.devices)
+    joined = [_lead(f"{amp}.speaker", f"{LOAD}.in", "speaker", 1.0), _lead(f"{LOAD}.out", f"{hub.id}.{port}", "trs")]
+    return _with(replace(bare, devices=lined), [Device(id=LOAD, kind="load-box", power_w=50.0)], joined)
