@@ -34,7 +34,7 @@ class Plugged(DemoCase):
         self.assertIn("Gain to set", titles)
         kinds = {line.kind for line in plan.packing.lines}
         self.assertIn("Instrument cable", kinds)  # the other two parts have microphones, so the list has them too
-        self.assertContains(self.open("start:page"), "70 to 80 %")
+        self.assertContains(self.open("hookup:page"), "70 to 80 %")
 
     def test_every_plugged_source_gets_a_plan_and_a_gain_screen(self):
         for slug, source in SOURCES.items():

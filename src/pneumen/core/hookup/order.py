@@ -22,15 +22,21 @@ RANKS: Final = (
     "phantom-off",
     "load",
     "usb",
+    "set-line",
+    "set-instrument",
     "patch",
     "phones",
     "power",
     "phantom-on",
     "wait",
+    "own-line",
+    "own-tone",
     "gain",
     "monitors",
 )
 """Where nothing else decides, what comes first."""
+OWN_VOLUME: Final = {"keyboard": "own-line", "active-pickup": "own-line", "passive-pickup": "own-tone"}
+"""What has a volume of its own: an active one's is level, a passive one's is tone."""
 SOFTWARE_STEPS: Final = ("driver", "seen", "device", "backing", "track", "arm", "meter", "folder")
 """What follows in the recording software, where a computer records."""
 
@@ -84,6 +90,8 @@ def _acts(chain: Chain) -> Iterator[Act]:
     for device in chain.devices:
         if device.facts.microphone:
             yield Act(act="place", device=device.id)
+        if device.kind in OWN_VOLUME:
+            yield Act(act=OWN_VOLUME[device.kind], device=device.id)
         if device.kind == "recorder":
             yield from (Act(act=one, device=device.id) for one in ("card", "set-up", "menu"))
         if device.facts.feeds_phantom and _microphone_inputs(chain, device):
@@ -92,6 +100,9 @@ def _acts(chain: Chain) -> Iterator[Act]:
                 yield Act(act="phantom-on", device=device.id)
                 yield WAIT
     for cable in chain.cables:
+        device = chain.by_id[cable.to_device]
+        if device.facts.feeds_phantom and device.mode(cable.to_port) != "mic":
+            yield Act(act=f"set-{device.mode(cable.to_port)}", device=device.id, port=cable.to_port)
         yield _act_of(chain, cable)
 
 
