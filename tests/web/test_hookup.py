@@ -4,7 +4,7 @@ from django.urls import reverse
 
 from pneumen.core.verdict import Verdict
 from pneumen.web.hookup.models import Choice
-from pneumen.web.hookup.services import chain_of, connection_of
+from pneumen.web.hookup.services import chain_of, connection_of, parts_with
 from pneumen.web.hookup.show import hookup_screen
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
@@ -21,8 +21,9 @@ class HookupCase(DemoCase):
 
     def at(self, part=None):
         """Return where the part's microphone is plugged in."""
-        connection = connection_of(self.fresh(part))
-        return next(one.ends_at for one in connection.chain.cables if one.from_device == connection.ways[0][0])
+        part = self.fresh(part)
+        connection, number = connection_of(part), [one.pk for one in parts_with(part)].index(part.pk)
+        return next(one.ends_at for one in connection.chain.cables if one.from_device == connection.ways[number][0])
 
     def codes(self, part=None):
         return [fault.why for fault in self.screen(part).faults]
@@ -182,6 +183,33 @@ class Choices(HookupCase):
     def test_an_empty_submit_changes_nothing(self):
         self.assertEqual(self.act("hookup:keep").status_code, 302)
         self.assertFalse(Choice.objects.exists())
+
+
+class Figures(HookupCase):
+    def test_a_passive_pickups_lead_is_drawn_and_rings_lower_when_it_is_longer(self):
+        self.assertIsNone(self.screen().lead)
+        part = add_part(self.voice.owner, self.fresh().song, "guitar-direct")
+        self.act("part:keep", part, session="2")
+        self.act("start:page", part, **answers(part, source="guitar-direct", route="interface", budget="500"))
+        short = self.screen(part).lead
+        # 1 / (2 pi sqrt(2.5 H x 3 m x 120 pF/m)) = 5.3 kHz; twice the lead is 1/sqrt(2) of it, 3.8 kHz.
+        self.assertIn("3 m of lead into 1,000,000 ohm: it rings at 5.3 kHz", short.told)
+        self.act("hookup:keep", part, what="length", at=self.at(part), length="6")
+        self.assertIn("it rings at 3.8 kHz", self.screen(part).lead.told)
+        self.assertContains(self.page("hookup:page", part), "Response of a passive pickup through this lead")
+
+    def test_what_is_left_of_phantom_and_how_loud_headphones_get(self):
+        self.act("start:page", **answers(self.voice, microphone="large-condenser", budget="400", owned=[]))
+        screen = self.screen()
+        self.assertIn("34.4 V under 4 mA and 14.0 V under 10 mA", screen.phantom_left)
+        self.assertRegex(self.screen(self.harp).loudest, r"reach \d+ dB SPL: safe for \d+ (minutes|seconds) a day")
+        self.assertEqual(self.screen(self.clarinet).phantom_left, "")  # USB
+
+    def test_a_long_name_stays_on_its_paper(self):
+        self.voice.name = "The one who sings the second verse"
+        self.voice.save(update_fields=["name"])
+        mark = self.screen().loops[0].marks[0]
+        self.assertTrue(mark.name.endswith("…") and len(mark.name) <= 24)
 
 
 class Checklist(HookupCase):

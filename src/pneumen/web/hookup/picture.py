@@ -25,6 +25,7 @@ MIDDLE_Y: Final = 140.0
 LINE_PX: Final = 16.0
 NARROW_TOP: Final = 34.0
 EARS: Final = "Ears"
+MOST_LETTERS: Final = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -182,6 +183,11 @@ def _way_back(chain: Chain, begins: str, found: Outcome, faults: tuple[Fault, ..
     return [*stops, _Stop(name=phones.to_device, shape="device"), _Stop(), _Stop(name=EARS, shape="ears")]
 
 
+def shortened(name: str) -> str:
+    """Return a name that fits on the loop; the whole one stands in its description and below."""
+    return name if len(name) <= MOST_LETTERS else f"{name[: MOST_LETTERS - 1].rstrip()}…"
+
+
 def _verdict_at(faults: tuple[Fault, ...], *places: str) -> Verdict:
     return worst_of([fault.verdict for fault in faults if fault.at in places])
 
@@ -244,7 +250,7 @@ def _placed(stops: list[_Stop], half: np.ndarray, curve: _Curve, *, upper: bool)
         x, y = curve.at(half, share)
         if stop.name:
             outside = _label(curve, x, y, stop.shape, upper=upper)
-            marks.append(Mark(x=x, y=y, name=stop.name, shape=stop.shape, label=outside))
+            marks.append(Mark(x=x, y=y, name=shortened(stop.name), shape=stop.shape, label=outside))
         elif stop.lines:
             inside = _inner(curve, x, y, len(stop.lines), upper=upper)
             lines = tuple((inside.y + LINE_PX * row, line) for row, line in enumerate(stop.lines))
@@ -261,9 +267,9 @@ def _label(curve: _Curve, x: float, y: float, shape: str, *, upper: bool) -> Lab
         side = 1 if upper else -1
         return Label(x + 14 * side, y + 5, "start" if upper else "end")
     if shape in ("source", "ears"):
-        return Label(x - 14, y - 6 if upper else y + 18, "end")
+        return Label(x + 16, y - 4 if upper else y + 18, "start")
     if shape == "file":
-        return Label(x + 14, y + 5, "start")
+        return Label(x - 16, y + 5, "end")
     return Label(x, y - 15 if upper else y + 26, "middle")
 
 

@@ -2,6 +2,9 @@
 
 from dataclasses import dataclass
 
+import numpy as np
+
+from pneumen.core.errors import given
 from pneumen.core.hookup import (
     Act,
     Chain,
@@ -9,10 +12,16 @@ from pneumen.core.hookup import (
     Fault,
     cure_of,
     faults_of,
+    lead_resonance_hz,
+    lead_response_db,
+    phantom_voltage,
     plugging_acts,
     unplugging_acts,
 )
+from pneumen.core.kit import loudest_in_headphones
+from pneumen.core.levels import safe_hours
 from pneumen.core.verdict import Verdict, worst_of
+from pneumen.web.curve import CurvePicture, draw_curve
 from pneumen.web.drawing import those_seen
 from pneumen.web.hookup.joints import ChangeTold, JointTold, change_told, joints_of, place_told
 from pneumen.web.hookup.picture import NARROW, WIDE, Loop, draw_loop, path_of
@@ -31,6 +40,7 @@ from pneumen.wording.chain import (
     software_steps,
     why_of,
 )
+from pneumen.wording.figures import figure
 from pneumen.wording.hookup import phantom_told
 
 CAREFUL = ("down", "phantom-off", "phantom-on", "load", "monitors", "gain")
@@ -59,6 +69,14 @@ class Step:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class LeadTold:
+    """What a passive pickup's lead and load do to its sound: a curve, and where it rings."""
+
+    curve: CurvePicture
+    told: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class HookupScreen:
     """All the Hookup screen shows."""
 
@@ -74,6 +92,9 @@ class HookupScreen:
     together: tuple[str, ...]
     software: tuple[Step, ...]
     phantom: tuple[Verdict, str]
+    phantom_left: str
+    lead: LeadTold | None
+    loudest: str
     is_ribbon: bool
 
 
@@ -99,6 +120,9 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
         together=tuple(one.name for one in parts if one.pk != part.pk),
         software=_software(part, chain, begins, ticked),
         phantom=(rule.verdict, phantom_told(rule)),
+        phantom_left=_phantom_left() if rule.switch_on else "",
+        lead=_lead_told(chain, begins),
+        loudest=_loudest(part),
         is_ribbon=any(device.fears_phantom for device in chain.devices),
     )
 
@@ -163,6 +187,40 @@ def _software(part: Part, chain: Chain, begins: str, ticked: set[str]) -> tuple[
         Step(key=f"software/{slug}", told=words, done=f"software/{slug}" in ticked, caution=False)
         for slug, words in told
     )
+
+
+def _phantom_left() -> str:
+    """Say what is left of 48 V under a microphone's load."""
+    left = " and ".join(f"{figure(phantom_voltage(one), 1)} V under {figure(one)} mA" for one in (4.0, 10.0))
+    return f"Of 48 V a microphone gets {left} (IEC 61938); its sheet says what it draws and needs."
+
+
+def _lead_told(chain: Chain, begins: str) -> LeadTold | None:
+    """What the lead of a passive pickup does; None where there is none."""
+    cable = next(iter(path_of(chain, begins)), None)
+    if cable is None or chain.by_id[begins].kind != "passive-pickup":
+        return None
+    load_ohm = given("load_ohm", chain.by_id[cable.to_device].takes_ohm(cable.to_port))
+    hertz = np.geomspace(50, 16_000, 64)
+    response_db = lead_response_db(hertz, cable.length_m, load_ohm)
+    rings_hz = lead_resonance_hz(cable.length_m)
+    told = (
+        f"{length_told(cable.length_m)} of lead into {load_ohm:,.0f} ohm: it rings at {figure(rings_hz / 1000, 1)} kHz"
+    )
+    peak = f"by {figure(float(response_db.max()), 1, sign=True)} dB at most; above, the treble falls away."
+    return LeadTold(curve=draw_curve(hertz.tolist(), response_db.tolist()), told=f"{told}, {peak}")
+
+
+def _loudest(part: Part) -> str:
+    """Say how loud the headphones of the kit get from its output, and how long that is safe; empty where not known."""
+    hub = part.interface or part.microphone
+    headphones = next((one.item for one in in_use(part.song).lines if one.kind == "headphones" and one.item), None)
+    level_db = loudest_in_headphones(hub, headphones) if hub and headphones else None
+    if level_db is None:
+        return ""
+    seconds = 3600 * safe_hours(level_db)
+    safe = f"{figure(seconds / 60)} minutes" if seconds >= 90 else f"{figure(seconds)} seconds"
+    return f"At full volume the headphones reach {figure(level_db)} dB SPL: safe for {safe} a day (NIOSH, 1998)."
 
 
 def _cables_told(chain: Chain) -> tuple[str, ...]:

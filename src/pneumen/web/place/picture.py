@@ -6,8 +6,8 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.forecast import PartSetup
-from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, Response, at_distance
-from pneumen.web.drawing import Axis, LogAxis, Paper, Tick, polyline, ticks_at
+from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, at_distance
+from pneumen.web.drawing import LogAxis, Paper, Tick, ticks_at
 from pneumen.wording.figures import figure, habits
 from pneumen.wording.lengths import FOOT_M, INCH_M, near
 
@@ -19,7 +19,6 @@ STRIP_LABELS: Final = {
     "sway": "Sway",
     "level": "Level",
 }
-CURVE_TICKS: Final = ((100, "100"), (1000, "1 k"), (10_000, "10 k"))
 TICKS_CM: Final = (2, 3, 5, 8, 10, 15, 20, 30, 45, 60, 100, 150, 200, 300)
 TICKS_IN: Final = (1, 2, 3, 4, 6, 8, 12, 18)
 TICKS_FT: Final = (2, 3, 4, 5, 7, 10)
@@ -219,43 +218,3 @@ def _schools(ruler: LogAxis, frame: Frame) -> tuple[SchoolMark, ...]:
         word_x, anchor = (end, "end") if turns else (x, "start")
         marks.append(SchoolMark(x=x, width=end - x, y=16 + 19 * row, label=school.label, label_x=word_x, anchor=anchor))
     return tuple(marks)
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class CurvePicture:
-    """The response at this distance and angle against the data sheet's."""
-
-    width: float
-    height: float
-    zero_y: float
-    path: str
-    ticks: tuple[Tick, ...]
-    levels: tuple[Tick, ...]
-    description: str
-
-
-def draw_curve(response: Response) -> CurvePicture:
-    """Place the response curve, 50 Hz to 16 kHz."""
-    width, height, left, top, bottom = 262.0, 150.0, 28.0, 10.0, 126.0
-    known = [
-        (hertz, level)
-        for hertz, level in zip(response.frequency_hz, response.response_db, strict=True)
-        if level is not None
-    ]
-    most = max([level for _, level in known] + [6.0])
-    least = min([level for _, level in known] + [-6.0])
-
-    hertz = LogAxis(low=50.0, high=16_000.0, start=left, end=width)
-    level = Axis(low=least, high=most, start=bottom, end=top)
-    return CurvePicture(
-        width=width,
-        height=height,
-        zero_y=level.at(0.0),
-        path=polyline((hertz.at(one), level.at(db)) for one, db in known),
-        ticks=ticks_at(hertz, dict(CURVE_TICKS)),
-        levels=tuple(
-            Tick(at=level.at(one), label=figure(one, sign=one > 0))
-            for one in level.every(6 if most - least <= 30 else 12)
-        ),
-        description="; ".join(f"{one} Hz {figure(db, 1, sign=True)} dB" for one, db in known[::3]),
-    )

@@ -27,12 +27,13 @@ from pneumen.core.place import (
     step_back_for,
 )
 from pneumen.core.verdict import Verdict
+from pneumen.web.curve import CurvePicture, draw_curve
 from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Part
-from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, CurvePicture, LadderPicture, draw_curve, draw_ladder
+from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, LadderPicture, draw_ladder
 from pneumen.web.place.services import SHEETS_M, Placing
 from pneumen.web.place.start import StartingZones, starting_zones
 from pneumen.web.settle import settle
@@ -125,13 +126,14 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
     )
     voice = source.group == "voice"
     near_m, far_m = distance_range(setup)
+    response = _response(setup, placed.sheet_m)
     level_db = louder_along(setup, tuple(ladder.distance_m.tolist()), -ladder.values["room"])
     return PlaceScreen(
         figures=figures_of(part.pk, advice.before) if placing is None else None,
         verdict=advice.before.place_verdict,
         sentence=_sentence(advice),
         ladders=tuple(draw_ladder(setup, ladder, level_db, frame, voice=voice) for frame in those_seen(WIDE, NARROW)),
-        curve=draw_curve(_response(setup, placed.sheet_m)),
+        curve=draw_curve(response.frequency_hz, response.response_db),
         placed=placed,
         nearest_m=near_m,
         farthest_m=far_m,
