@@ -198,12 +198,18 @@ class Figures(HookupCase):
         self.assertIn("it rings at 3.8 kHz", self.screen(part).lead.told)
         self.assertContains(self.page("hookup:page", part), "Response of a passive pickup through this lead")
 
-    def test_what_is_left_of_phantom_and_how_loud_headphones_get(self):
-        self.act("start:page", **answers(self.voice, microphone="large-condenser", budget="400", owned=[]))
+    def test_what_is_left_of_phantom_under_load(self):
         screen = self.screen()
         self.assertIn("34.4 V under 4 mA and 14.0 V under 10 mA", screen.phantom_left)
-        self.assertRegex(self.screen(self.harp).loudest, r"reach \d+ dB SPL: safe for \d+ (minutes|seconds) a day")
+        self.assertEqual(screen.loudest, "")  # an interface described by hand does not say what its socket gives
         self.assertEqual(self.screen(self.clarinet).phantom_left, "")  # USB
+
+    def test_how_loud_headphones_get_where_the_sheets_say_so(self):
+        self.client.post("/songs/new/", {"name": "Alone"})
+        part = Part.objects.order_by("-pk").first()
+        self.act("start:page", part, **answers(part, source="voice-pop", route="interface", budget="600", owned=[]))
+        bought = self.screen(part).loudest
+        self.assertRegex(bought, r"reach \d+ dB SPL: safe for \d+ (minutes|seconds) a day")
 
     def test_a_long_name_stays_on_its_paper(self):
         self.voice.name = "The one who sings the second verse"

@@ -23,7 +23,9 @@ PAD_STEPS_DB: Final = (10.0, 20.0, 30.0, 40.0)
 PICKUP_OHM: Final = 7_000.0
 PICKUP_H: Final = 2.5
 LEAD_PF_PER_M: Final = 120.0
-"""A typical passive pickup and lead (physics: 7 kohm, 2.5 H, 100 to 150 pF a metre; from memory)."""
+"""A typical passive pickup and lead (7 kohm, 2.5 H, 100 to 150 pF a metre; from memory)."""
+CONTROLS_OHM: Final = 250_000.0
+"""An instrument's own volume and tone, 500 kohm each, always load its pickup (common practice, no source)."""
 
 
 def lead_resonance_hz(length_m: float, *, inductance_h: float = PICKUP_H, pf_per_m: float = LEAD_PF_PER_M) -> float:
@@ -46,18 +48,23 @@ def lead_response_db(
     resistance_ohm: float = PICKUP_OHM,
     inductance_h: float = PICKUP_H,
     pf_per_m: float = LEAD_PF_PER_M,
+    controls_ohm: float = CONTROLS_OHM,
 ) -> np.ndarray:
     """Return the response of a passive pickup into a lead and a load, against what it gives unloaded at 0 Hz.
+
+    Args:
+        controls_ohm: the instrument's own volume and tone; infinite where it has none.
 
     Returns:
         dB, of the frequencies' shape.
 
-    Reference: R-L-C low-pass: the pickup's R and L in series, the lead's C and the load across the output.
+    Reference: R-L-C low-pass: the pickup's R and L in series, the lead's C, the controls and the load across the
+    output.
     """
     require_positive("length_m", length_m)
     require_positive("load_ohm", load_ohm)
     s = 2j * np.pi * np.asarray(frequency_hz, dtype=float)
-    across = 1 / (1 / load_ohm + s * length_m * pf_per_m * 1e-12)
+    across = 1 / (1 / load_ohm + 1 / controls_ohm + s * length_m * pf_per_m * 1e-12)
     return 20 * np.log10(np.abs(across / (across + resistance_ohm + s * inductance_h)))
 
 
