@@ -33,7 +33,7 @@ NOISE = {"noise_level_dba": 30, "noise_from_hour": 0, "noise_to_hour": 24} | dic
     ("noise_x_m", "noise_y_m", "noise_z_m"), 1
 )
 BAD_FIGURES = ("nan", "inf", "-inf", "1e400", "²", "9" * 5000, "1/" + "9" * 400, "\0", "'; DROP TABLE song_song; --")
-PAGES = ("start", "part", "kit", "room", "place", "gain", "takes")
+PAGES = ("start", "part", "kit", "room", "hookup", "place", "gain", "takes")
 SHOULD_BE_0 = (
     "acknowledged takes lost",
     "acknowledged songs lost",

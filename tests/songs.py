@@ -27,7 +27,7 @@ from pneumen.web.take import services as take_services
 from pneumen.web.take.lessons import learn_from
 from pneumen.web.take.models import Take
 
-STEPS = ("start", "part", "kit", "room", "place", "gain", "takes")
+STEPS = ("start", "part", "kit", "room", "hookup", "place", "gain", "takes")
 SMALL = ("headphones", "phones-adapter", "software")
 FIGURE = re.compile(r'<data data-figure="([a-z0-9_]+)" data-part="(\d+)" value="([^"]+)">([^<]*)</data>')
 

@@ -13,7 +13,7 @@ from tests.signals import phrases, wav
 from tests.web.program import Program
 
 DISK_BYTES = 32_000_000
-PAGES = ("start", "part", "kit", "room", "place", "gain", "takes")
+PAGES = ("start", "part", "kit", "room", "hookup", "place", "gain", "takes")
 
 
 def mounted():

@@ -9,6 +9,7 @@ from pneumen.web.hookup.show import hookup_screen
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.services import add_part
+from tests.songs import random_song
 from tests.web.base import HTMX, DemoCase, answers
 
 
@@ -276,3 +277,12 @@ class FaultSearch(HookupCase):
             "?complaint=hum&a=",
         ):
             self.assertEqual(self.ask(query, status=422).kind, "complaint")
+
+
+class Planned(DemoCase):
+    def test_what_is_planned_is_sound(self):
+        """Whatever a song asks for: the gear that is planned or owned makes a chain with nothing wrong in it."""
+        for seed in range(300, 308):
+            for part in random_song(seed):
+                screen = hookup_screen(Part.objects.whole().get(pk=part.pk))
+                self.assertEqual(screen.verdict, Verdict.CLEAR, f"song {seed}: {screen.sentence}")
