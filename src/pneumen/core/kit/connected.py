@@ -81,16 +81,15 @@ class _Builder:
         return f"{hub}.{port}"
 
 
-def connected(parts: Sequence[Recorded], *, monitors: bool = False, adapter: bool = True) -> Connected:
-    """Return the chain of parts that are recorded together, every lead and switch as it ought to be.
+def connected(parts: Sequence[Recorded], *, monitors: bool = False) -> Connected:
+    """Return the chain of parts that are recorded together, every lead, adapter and switch as it ought to be.
 
     Args:
         monitors: whether two loudspeakers hang on the interface.
-        adapter: whether the headphones' plug is made to fit.
     """
     build = _Builder()
     ways = tuple(_way(build, part) for part in parts)
-    _listening(build, monitors=monitors, adapter=adapter)
+    _listening(build, monitors=monitors)
     _unshared(build)
     return Connected(chain=Chain(devices=tuple(build.devices.values()), cables=tuple(build.cables)), ways=ways)
 
@@ -192,14 +191,13 @@ def _strip(build: _Builder) -> str:
     return STRIP
 
 
-def _listening(build: _Builder, *, monitors: bool, adapter: bool) -> None:
+def _listening(build: _Builder, *, monitors: bool) -> None:
     """Plug in what one hears with: where the sound comes back from the computer, without a way round."""
     ears = next(
         (one for one in build.devices.values() if one.kind in ("interface", "recorder", "usb-microphone")), None
     )
     if ears is not None:
-        plug = ears.phones if adapter else USUAL_PLUG
-        name = build.add(HEADPHONES, "headphones", plug=plug)
+        name = build.add(HEADPHONES, "headphones", plug=ears.phones)
         build.join(ears.id, f"{name}.in", "trs" if ears.phones == "6.35 mm" else "trs-3.5", port="phones")
     hub = next((one for one in build.devices.values() if one.kind == "interface"), None)
     if monitors and hub is not None:

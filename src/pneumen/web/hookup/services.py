@@ -1,14 +1,15 @@
 """The chain of a part's session, and what is chosen and ticked there."""
 
+from dataclasses import dataclass
+
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction
 from pneumen.core.hookup import Chain, Choice, can_be_added, with_choices
-from pneumen.core.kit import Connected, Recorded, connected
+from pneumen.core.kit import Recorded, connected
 from pneumen.core.line import way_of
 from pneumen.web.hookup.models import Choice as ChoiceRow
 from pneumen.web.hookup.models import Tick
-from pneumen.web.kit.services import in_use, parts_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 
@@ -17,15 +18,28 @@ AT_A_DEVICE = ("lift", "outlet", "box", "speaker", "plug")
 
 
 def parts_with(part: Part) -> list[Part]:
-    """Return the parts that are recorded together with a part, itself among them."""
-    return [one for one in parts_of_song(part.song) if one.session == part.session]
+    """Return the parts that are recorded together with a part, itself among them, in the song's order."""
+    rows = Part.objects.with_gear().filter(song_id=part.song_id, session=part.session).exclude(pk=part.pk)
+    others = list(rows)
+    for one in others:
+        one.song = part.song  # with its room, as it is at hand
+    return sorted([part, *others], key=lambda one: (one.position, one.pk))
 
 
-def connection_of(part: Part) -> Connected:
-    """Return the chain of a part's session as its gear makes it, before anything was chosen at a joint."""
-    song = part.song
-    fits = "phones-adapter" not in in_use(song).lacking
-    return connected([_recorded(one) for one in parts_with(part)], monitors=song.monitors, adapter=fits)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Connection:
+    """A session's chain as its gear makes it, the parts that are recorded in it, and each one's way."""
+
+    chain: Chain
+    ways: tuple[tuple[str, ...], ...]
+    parts: tuple[Part, ...]
+
+
+def connection_of(part: Part) -> Connection:
+    """Return the chain of a part's session, before anything was chosen at a joint."""
+    parts = parts_with(part)
+    found = connected([_recorded(one) for one in parts], monitors=part.song.monitors)
+    return Connection(chain=found.chain, ways=found.ways, parts=tuple(parts))
 
 
 def _recorded(part: Part) -> Recorded:
@@ -48,7 +62,7 @@ def choices_of(part: Part) -> list[Choice]:
     return [row.to_core() for row in rows]
 
 
-def chain_of(part: Part, connection: Connected, tried: Choice | None = None) -> Chain:
+def chain_of(part: Part, connection: Connection, tried: Choice | None = None) -> Chain:
     """Return a session's chain as it was chosen, perhaps with one more choice tried out."""
     choices = choices_of(part) + ([tried] if tried else [])
     return with_choices(connection.chain, choices)

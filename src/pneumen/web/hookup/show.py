@@ -17,8 +17,9 @@ from pneumen.core.hookup import (
     phantom_voltage,
     plugging_acts,
     unplugging_acts,
+    with_choices,
 )
-from pneumen.core.kit import loudest_in_headphones
+from pneumen.core.kit import KitInUse, loudest_in_headphones
 from pneumen.core.levels import safe_hours
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.curve import CurvePicture, draw_curve
@@ -26,7 +27,7 @@ from pneumen.web.drawing import those_seen
 from pneumen.web.hookup.joints import ChangeTold, JointTold, change_told, joints_of, place_told
 from pneumen.web.hookup.picture import NARROW, WIDE, Loop, draw_loop, path_of
 from pneumen.web.hookup.rule import phantom_rule_of
-from pneumen.web.hookup.services import chain_of, choices_of, connection_of, parts_with
+from pneumen.web.hookup.services import chain_of, choices_of, connection_of
 from pneumen.web.kit.services import in_use
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
@@ -101,9 +102,8 @@ class HookupScreen:
 def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
     """Return what the screen shows for a part, perhaps with one more choice tried out."""
     connection, found, chosen = connection_of(part), outcome_of(part), choices_of(part)
-    chain = chain_of(part, connection, tried)
-    faults = faults_of(chain)
-    parts = parts_with(part)
+    chain = with_choices(connection.chain, [*chosen, tried] if tried else chosen)
+    faults, parts, kit = faults_of(chain), connection.parts, in_use(part.song)
     begins = connection.ways[[one.pk for one in parts].index(part.pk)][0]
     rule = phantom_rule_of(part)
     ticked = {row.step for row in part.ticks.all()}
@@ -118,11 +118,11 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
         unplugging=tuple(act_told(act) for act in unplugging_acts(chain)),
         cables=_cables_told(chain),
         together=tuple(one.name for one in parts if one.pk != part.pk),
-        software=_software(part, chain, begins, ticked),
+        software=_software(kit, chain, begins, ticked),
         phantom=(rule.verdict, phantom_told(rule)),
         phantom_left=_phantom_left() if rule.switch_on else "",
         lead=_lead_told(chain, begins),
-        loudest=_loudest(part),
+        loudest=_loudest(part, kit),
         is_ribbon=any(device.fears_phantom for device in chain.devices),
     )
 
@@ -171,15 +171,13 @@ def _step(act: Act, ticked: set[str]) -> Step:
     return Step(key=key, told=act_told(act), done=key in ticked, caution=act.act in CAREFUL)
 
 
-def _software(part: Part, chain: Chain, begins: str, ticked: set[str]) -> tuple[Step, ...]:
+def _software(kit: KitInUse, chain: Chain, begins: str, ticked: set[str]) -> tuple[Step, ...]:
     """The steps in the recording software; none where a recorder records by itself."""
     cables = path_of(chain, begins)
     if not cables or chain.by_id[cables[-1].to_device].kind != "computer":
         return ()
     last = next((one for one in reversed(cables) if one.connector != "usb"), None)
-    program = next(
-        (one.item.name.split(",")[0] for one in in_use(part.song).lines if one.kind == "software" and one.item), ""
-    )
+    program = next((one.item.name.split(",")[0] for one in kit.lines if one.kind == "software" and one.item), "")
     told = software_steps(
         software=program, device=cables[-1].from_device, port=port_told(last.to_port) if last else port_told("in1")
     )
@@ -211,10 +209,10 @@ def _lead_told(chain: Chain, begins: str) -> LeadTold | None:
     return LeadTold(curve=draw_curve(hertz.tolist(), response_db.tolist()), told=f"{told}, {peak}")
 
 
-def _loudest(part: Part) -> str:
+def _loudest(part: Part, kit: KitInUse) -> str:
     """Say how loud the headphones of the kit get from its output, and how long that is safe; empty where not known."""
     hub = part.interface or part.microphone
-    headphones = next((one.item for one in in_use(part.song).lines if one.kind == "headphones" and one.item), None)
+    headphones = next((one.item for one in kit.lines if one.kind == "headphones" and one.item), None)
     level_db = loudest_in_headphones(hub, headphones) if hub and headphones else None
     if level_db is None:
         return ""
