@@ -124,6 +124,10 @@ WRONG = {
         [DYNAMIC, CONDENSER, FED],
         [cable("mic.out", "box.in1"), cable("cond.out", "box.in1")],
     ),
+    "two-clocks": (
+        [DYNAMIC, BOX, COMPUTER, device("ears", "headphones")],
+        [cable("mic.out", "box.in1"), cable("box.usb", "pc.usb", "usb"), cable("pc.phones", "ears.in", "trs-3.5")],
+    ),
     "wireless-headset": ([device("headset", "wireless-headset"), BOX], []),
     "bus-power": (
         [device("box", "interface", power_w=6), COMPUTER],

@@ -118,6 +118,13 @@ class Codes(unittest.TestCase):
         found = {one.code: one.verdict for one in faults_of(chain([*devices, *ears], cables))}
         self.assertEqual(found["open-speakers"], "watch")
 
+    def test_an_interface_that_reaches_no_computer_leads_nowhere(self):
+        devices, joined = [DYNAMIC, BOX, device("pc", "computer")], [cable("mic.out", "box.in1")]
+        self.assertEqual(
+            {(one.code, one.at) for one in faults_of(chain(devices, joined))}, {("no-signal-path", "box.usb")}
+        )
+        self.assertEqual(codes(devices, [*joined, cable("pc.usb", "box.usb", "usb")]), set())
+
     def test_too_many_sources(self):
         third = device("third", "dynamic-microphone")
         joined = [cable("mic.out", "box.in1"), cable("cond.out", "box.in2")]

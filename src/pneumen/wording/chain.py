@@ -96,6 +96,10 @@ WHY_AND_DO: Final = {
         _("{microphone} and {interface} are two audio devices with two clocks: programs take one, and two drift apart"),
         _("record with one of them; for both at once an XLR microphone into the interface"),
     ),
+    "two-clocks": (
+        _("you hear {heard} and record {recorded}: two devices, two clocks, which drift apart and add their delays"),
+        _("plug the headphones into {recorded}, and choose it for input and output"),
+    ),
     "not-enough-inputs": (
         _("{wanted} sources want an input at once, there are {inputs}"),
         _("record them one after the other, or with an interface that has more inputs"),

@@ -45,6 +45,12 @@ def _no_way(chain: Chain) -> Iterator[Fault]:
             yield Fault(
                 code="no-signal-path", verdict=Verdict.BAKED_IN, at=f"{source.id}.out", words={"source": source.id}
             )
+    computers = {one.id for one in chain.of_kind("computer")}
+    for device in chain.of_kind("interface", "usb-microphone"):
+        if computers and not nx.descendants(graph, device.id) & computers:
+            yield Fault(
+                code="no-signal-path", verdict=Verdict.BAKED_IN, at=f"{device.id}.usb", words={"source": device.id}
+            )
     if not begins and not sources:
         for device in chain.of_kind("interface"):  # a recorder has microphones of its own
             yield Fault(code="no-signal-path", verdict=Verdict.BAKED_IN, at=device.id, words={"device": device.id})
@@ -176,6 +182,11 @@ def _clocks(chain: Chain) -> Iterator[Fault]:
     if microphones and interfaces:
         words = {"microphone": microphones[0].id, "interface": interfaces[0].id}
         yield Fault(code="usb-mic-and-interface", verdict=Verdict.WATCH, at=f"{microphones[0].id}.usb", words=words)
+    inputs = (*interfaces, *microphones)
+    for cable, source, device in chain.inputs:
+        if inputs and source.kind == "computer" and device.kind in ("headphones", *MONITORS):
+            words = {"heard": source.id, "recorded": inputs[0].id}
+            yield Fault(code="two-clocks", verdict=Verdict.WATCH, at=cable.begins_at, words=words)
 
 
 def _bus_power(chain: Chain) -> Iterator[Fault]:
