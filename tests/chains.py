@@ -124,6 +124,15 @@ WRONG = {
         [DYNAMIC, CONDENSER, FED],
         [cable("mic.out", "box.in1"), cable("cond.out", "box.in1")],
     ),
+    "two-interfaces": (
+        [DYNAMIC, CONDENSER, FED, device("other", "interface"), COMPUTER],
+        [
+            cable("cond.out", "box.in1"),
+            cable("mic.out", "other.in1"),
+            cable("box.usb", "pc.usb", "usb"),
+            cable("other.usb", "pc.usb2", "usb"),
+        ],
+    ),
     "two-clocks": (
         [DYNAMIC, BOX, COMPUTER, device("ears", "headphones")],
         [cable("mic.out", "box.in1"), cable("box.usb", "pc.usb", "usb"), cable("pc.phones", "ears.in", "trs-3.5")],

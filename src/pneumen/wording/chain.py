@@ -96,6 +96,10 @@ WHY_AND_DO: Final = {
         _("{microphone} and {interface} are two audio devices with two clocks: programs take one, and two drift apart"),
         _("record with one of them; for both at once an XLR microphone into the interface"),
     ),
+    "two-interfaces": (
+        _("{interface} and {other} on one computer: programs take one of them, and two clocks drift apart"),
+        _("one interface with inputs enough, the same one told on Start of both parts; or one part after the other"),
+    ),
     "two-clocks": (
         _("you hear {heard} and record {recorded}: two devices, two clocks, which drift apart and add their delays"),
         _("plug the headphones into {recorded}, and choose it for input and output"),
