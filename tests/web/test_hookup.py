@@ -219,6 +219,31 @@ class Figures(HookupCase):
         self.assertTrue(mark.name.endswith("…") and len(mark.name) <= 24)
 
 
+class Headphones(HookupCase):
+    def lines(self):
+        return " ".join(told for _, told in self.page("hookup:page").context["cue"].told)
+
+    def test_a_leak_grows_with_an_ear_off_and_a_click_makes_it_lasting(self):
+        self.assertIn("About 53 dB SPL of it reach the microphone", self.lines())  # 80 less 27.5, at 18 of 20 cm
+        self.act("hookup:cue", one_ear_off="on", click="on", backing="90")
+        page = self.page("hookup:page")
+        self.assertIn("About 78 dB SPL of it reach", self.lines())
+        verdicts = [verdict for verdict, _ in page.context["cue"].told]
+        self.assertEqual(verdicts[0], Verdict.BAKED_IN)
+        self.assertIn("safe for 2.5 hours a day", self.lines())  # NIOSH: 90 dB, 8 h halved by each 3 dB over 85
+
+    def test_ones_own_sound_through_the_computer_is_late(self):
+        self.act("hookup:cue", own="computer")
+        self.assertRegex(self.lines(), r"Your own sound comes \d+ ms late")
+        answer = self.client.post(reverse("hookup:cue", args=[self.voice.pk]), {"own": "direct"}, **HTMX)
+        self.assertNotContains(answer, "ms late")
+        self.assertContains(answer, 'id="cue"')
+
+    def test_a_way_that_is_none_is_refused(self):
+        answer = self.act("hookup:cue", own="by pigeon")
+        self.assertContains(answer, "must be one of direct, computer, none", status_code=422)
+
+
 class Checklist(HookupCase):
     def test_it_keeps_its_ticks(self):
         step = self.screen().steps[0]

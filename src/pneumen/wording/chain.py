@@ -189,6 +189,8 @@ OPTIONS: Final = {
     **{("speaker", end): told for end, told in SPEAKER_ENDS.items()},
 }
 """What can be chosen, where its own word does not say it."""
+BACKINGS: Final = (_("soft, 70 dB"), _("usual, 80 dB"), _("loud, 90 dB"))
+OWN_WAYS: Final = (_("direct, at the interface"), _("through the computer"), _("not at all"))
 MAINS_PLUGS: Final = _("Mains plugs")
 ALSO: Final = _("Also plugged in")
 CURES: Final = {

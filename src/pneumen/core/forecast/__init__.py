@@ -3,6 +3,7 @@
 from pneumen.core.forecast.advise import Action, Advice, advise
 from pneumen.core.forecast.booths import Booth, booths_for
 from pneumen.core.forecast.cases import PLAYER_M, USUAL_RT60_S, Case, cases_of
+from pneumen.core.forecast.cue import BACKINGS_DB, OWN, Cue, CueMix, cue_of
 from pneumen.core.forecast.hearing import (
     Heard,
     StandHere,
@@ -36,7 +37,9 @@ from pneumen.core.forecast.verdict import judge_kit
 from pneumen.core.forecast.zones import ZoneHere, at_zone, zones_here
 
 __all__ = [
+    "BACKINGS_DB",
     "EARLY_DB",
+    "OWN",
     "PLAYER_M",
     "QUIET_DB",
     "USUAL_RT60_S",
@@ -45,6 +48,8 @@ __all__ = [
     "Air",
     "Booth",
     "Case",
+    "Cue",
+    "CueMix",
     "Heard",
     "Outcome",
     "PartSetup",
@@ -62,6 +67,7 @@ __all__ = [
     "conflict_of",
     "cost_of",
     "critical_distance_of",
+    "cue_of",
     "distance_range",
     "free_remedies",
     "heard_of_room",

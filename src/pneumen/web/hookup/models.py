@@ -3,7 +3,10 @@
 from typing import ClassVar
 
 from django.db import models
+from django.db.models import Q
 
+from pneumen.core.forecast import OWN
+from pneumen.core.forecast import CueMix as CoreMix
 from pneumen.core.hookup import CHOICES
 from pneumen.core.hookup import Choice as CoreChoice
 from pneumen.web.owned import Owned, choices_of
@@ -28,6 +31,33 @@ class Choice(Owned):
 
     def to_core(self) -> CoreChoice:
         return CoreChoice(what=self.what, at=self.at, value=self.value)
+
+
+class CueMix(Owned):
+    """What is in the headphones while one session of a song is recorded."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="cue_mixes")
+    session = models.PositiveSmallIntegerField(default=1)
+    backing_db_spl = models.FloatField(default=80)
+    one_ear_off = models.BooleanField(default=False)
+    click = models.BooleanField(default=False)
+    own = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(OWN)), default=OWN[0])
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["song", "session"], name="one_mix_a_session"),
+            models.CheckConstraint(
+                condition=Q(backing_db_spl__gte=40) & Q(backing_db_spl__lte=110), name="backing_in_range"
+            ),
+        ]
+
+    def to_core(self) -> CoreMix:
+        return CoreMix(
+            backing_db_spl=self.backing_db_spl,
+            one_ear_off=self.one_ear_off,
+            click=self.click,
+            own=self.own,
+        )
 
 
 class Tick(Owned):

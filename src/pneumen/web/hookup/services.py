@@ -1,15 +1,16 @@
 """The chain of a part's session, and what is chosen and ticked there."""
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction
+from pneumen.core.forecast import CueMix as CoreMix
 from pneumen.core.hookup import Chain, Choice, can_be_added, with_choices
 from pneumen.core.kit import Recorded, connected
 from pneumen.core.line import way_of
 from pneumen.web.hookup.models import Choice as ChoiceRow
-from pneumen.web.hookup.models import Tick
+from pneumen.web.hookup.models import CueMix, Tick
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 
@@ -106,6 +107,20 @@ def _is_there(chain: Chain, choice: Choice) -> bool:
     if choice.what in AT_A_DEVICE:
         return choice.at in chain.by_id
     return any(one.ends_at == choice.at for one in chain.cables)
+
+
+def mix_of(part: Part) -> CoreMix:
+    """Return what is in the headphones in a part's session."""
+    row = part.song.cue_mixes.filter(session=part.session).first()
+    return row.to_core() if row else CoreMix()
+
+
+def keep_mix(part: Part, mix: CoreMix) -> None:
+    CueMix.objects.update_or_create(
+        song=part.song,
+        session=part.session,
+        defaults={"owner": part.owner, **asdict(mix)},
+    )
 
 
 def tick(part: Part, step: str, *, done: bool) -> None:

@@ -1,16 +1,20 @@
 """The Hookup screen: page, choices at the joints, and the ticks of the checklist."""
 
+from typing import Any
+
 from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.hookup import services
+from pneumen.web.hookup.cue import CueForm, cue_screen, mix_from
 from pneumen.web.hookup.forms import JointForm, choice_from
 from pneumen.web.hookup.search import search_screen
 from pneumen.web.hookup.show import HookupScreen, hookup_screen
 from pneumen.web.part.models import Part
 from pneumen.web.screen import Changes, Screen
+from pneumen.web.settle import outcome_of
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 from pneumen.wording.refusals import refusal
@@ -28,6 +32,9 @@ class HookupView(Screen[HookupScreen]):
     def present(self, part: Part, changes: Changes) -> HookupScreen:
         return hookup_screen(part, choice_from(changes))
 
+    def more(self, part: Part, screen: HookupScreen) -> dict[str, Any]:
+        return {"cue": cue_screen(part, outcome_of(part))}
+
     def keep(self, part: Part, changes: Changes) -> None:
         choice = choice_from(changes)
         if choice is not None:
@@ -43,6 +50,23 @@ def search(request: Request, part: Part) -> HttpResponse:
         screen, problem = search_screen(part, QueryDict()), refusal(error)
     context = {"part": part, "screen": screen, "problem": problem}
     return render(request, "hookup/search.html", context, status=422 if problem else 200)
+
+
+@require_POST
+@with_part
+def cue(request: Request, part: Part) -> HttpResponse:
+    form, problem = CueForm(request.POST), ""
+    if form.is_valid():
+        try:
+            services.keep_mix(part, mix_from(services.mix_of(part), form.changes))
+        except PneumenError as error:
+            problem = refusal(error)
+    if not request.htmx and not problem:
+        return redirect("hookup:page", part_id=part.pk)
+    card = cue_screen(part, outcome_of(part))
+    if request.htmx:
+        return render(request, "hookup/cue.html", {"part": part, "cue": card, "cue_problem": problem})
+    return HookupView.of(request).page(part, problem=problem, cue_problem=problem)
 
 
 @require_POST
