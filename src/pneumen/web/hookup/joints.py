@@ -48,18 +48,19 @@ class ChangeTold:
     told: str
 
 
-def joints_of(planned: Chain, chain: Chain, choices: Sequence[Choice]) -> tuple[JointTold, ...]:
-    """Return what can be changed, joint by joint, then device by device, then what may be there too.
+def joints_of(chain: Chain) -> tuple[JointTold, ...]:
+    """Return what can be changed at each joint."""
+    return tuple(_joint_told(chain, cable) for cable in chain.cables if _can_be_changed(chain, cable))
+
+
+def devices_of(planned: Chain, chain: Chain, choices: Sequence[Choice]) -> tuple[JointTold, ...]:
+    """Return what can be changed at each device, and what may be there too.
 
     Args:
         planned: the chain as its gear makes it.
         chain: as it was chosen.
     """
-    return (
-        *(_joint_told(chain, cable) for cable in chain.cables if _can_be_changed(chain, cable)),
-        *_devices_told(chain),
-        _additions_told(planned, choices),
-    )
+    return (*_devices_told(chain), _additions_told(planned, choices))
 
 
 def place_told(at: str) -> str:

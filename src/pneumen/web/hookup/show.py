@@ -24,7 +24,7 @@ from pneumen.core.levels import safe_hours
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.curve import CurvePicture, draw_curve
 from pneumen.web.drawing import those_seen
-from pneumen.web.hookup.joints import ChangeTold, JointTold, change_told, joints_of, place_told
+from pneumen.web.hookup.joints import ChangeTold, JointTold, change_told, devices_of, joints_of, place_told
 from pneumen.web.hookup.picture import NARROW, WIDE, Loop, draw_loop, path_of
 from pneumen.web.hookup.rule import phantom_rule_of
 from pneumen.web.hookup.services import chain_of, choices_of, connection_of
@@ -86,6 +86,7 @@ class HookupScreen:
     loops: tuple[Loop, ...]
     faults: tuple[FaultTold, ...]
     joints: tuple[JointTold, ...]
+    devices: tuple[JointTold, ...]
     changes: tuple[ChangeTold, ...]
     steps: tuple[Step, ...]
     unplugging: tuple[str, ...]
@@ -112,7 +113,8 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
         sentence=_sentence(part, chain, begins, faults),
         loops=tuple(draw_loop(part.name, chain, begins, found, faults, paper) for paper in those_seen(WIDE, NARROW)),
         faults=tuple(_fault_told(chain, fault) for fault in faults),
-        joints=joints_of(connection.chain, chain, chosen),
+        joints=joints_of(chain),
+        devices=devices_of(connection.chain, chain, chosen),
         changes=tuple(change_told(one) for one in chosen),
         steps=tuple(_step(act, ticked) for act in plugging_acts(chain)),
         unplugging=tuple(act_told(act) for act in unplugging_acts(chain)),
