@@ -133,7 +133,7 @@ class StartForm(forms.Form):
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
         families = [(slug, f"{family.label}, by family") for slug, family in OWN_FAMILIES.items()]
         choose_from(self.fields["microphone"], [(NONE, "none yet"), *mine, *families])
-        choose_from(self.fields["other_microphone"], [(NONE, "none: there is one"), *mine, *families])
+        choose_from(self.fields["other_microphone"], [(NONE, "no other"), *mine, *families])
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Interface.objects.mine(part.owner)]
         families = [(slug, family.label) for slug, family in INTERFACE_FAMILIES.items()]
         choose_from(self.fields["interface"], [(NONE, "none yet"), *mine, *families])
