@@ -39,6 +39,12 @@ class TiltedTops(unittest.TestCase):
                 missed += [source] * ("clipping" not in kinds(told))
         self.assertLessEqual(set(missed), {"shaker", "tambourine"}, missed)  # their tops are one and two samples long
 
+    def test_a_take_that_is_only_just_cut_off_is_found_out_too(self):
+        """3 dB over: few crests meet the ceiling, and only those that come near it count."""
+        for source in ("voice-pop", "clarinet", "lever-harp", "horn", "cello", "grand-piano"):
+            clipped = 0.9 * np.clip(10 ** (3 / 20) * played(source, 2), -1, 1)
+            self.assertIn("clipping", kinds(measured(coupled(clipped, 5) + noise(8, -90))), source)
+
     def test_clean_takes_behind_any_coupling_are_none(self):
         for source in PERFORMERS:
             if source not in DRIVEN:

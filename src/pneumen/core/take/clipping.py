@@ -44,6 +44,8 @@ LONG_STRAIGHT: Final = 20
 SHOULDERS_OVER_LEAN: Final = 3.0
 STRAIGHT_SHARE: Final = 0.4
 """A single straight top is proof from LONG_STRAIGHT samples on, shorter ones where so many crests are straight."""
+NEAR_THE_CEILING: Final = 0.95
+"""Crests under this share of the highest never came near a ceiling, and say nothing for or against one."""
 FULL_SCALE: Final = 0.985
 ROUNDING_STEPS: Final = 12
 SAG_OVER_STEP: Final = 4
@@ -170,7 +172,7 @@ def tilted_tops(
     cut = (bent <= FLATTER_THAN * sag_of_smooth) & (sag_of_smooth > SAG_OVER_STEP * step)
     cut &= rise >= SHOULDERS_OVER_LEAN * np.abs(slope)
     # By chance a few crests of noise lie straight; a ceiling cuts most of those that come near it.
-    high = place[samples[place] >= LOWEST_CREST * highest]
+    high = place[samples[place] >= NEAR_THE_CEILING * highest]
     crests = 1 + np.count_nonzero(np.diff(high) > 1)
     proof = (lengths >= LONG_STRAIGHT) | (np.count_nonzero(cut) >= max(LEAST_TOPS, STRAIGHT_SHARE * crests))
     return _chosen(FlatTops(first=first, last=last, value=samples[first]), cut & proof)
