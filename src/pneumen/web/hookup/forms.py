@@ -1,8 +1,8 @@
 """What is sent from a joint: about what, where, and what was chosen."""
 
+from collections.abc import Mapping
 from typing import Any
 
-from pneumen.core.errors import PneumenError
 from pneumen.core.hookup import CHOICES, Choice
 from pneumen.web.fields import LengthField, PickField, StepForm, TextField
 
@@ -16,7 +16,7 @@ class JointForm(StepForm):
     length = LengthField("Length", far=True)
 
 
-def choice_from(changes: Any) -> Choice | None:  # noqa: ANN401 - a mapping of what was sent
+def choice_from(changes: Mapping[str, Any]) -> Choice | None:
     """Return the choice that was sent; None where none was.
 
     Raises:
@@ -27,6 +27,3 @@ def choice_from(changes: Any) -> Choice | None:  # noqa: ANN401 - a mapping of w
     if not (what or at or value):
         return None
     return Choice(what=what, at=at, value=value)
-
-
-__all__ = ["JointForm", "PneumenError", "choice_from"]
