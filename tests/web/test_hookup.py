@@ -2,6 +2,7 @@
 
 from django.urls import reverse
 
+from pneumen.core.kit import built_in_catalogue, item_named
 from pneumen.core.verdict import Verdict
 from pneumen.web.hookup.models import Choice
 from pneumen.web.hookup.services import chain_of, connection_of, parts_with
@@ -48,6 +49,18 @@ class Page(HookupCase):
         steps = {step.name: step.value for step in levels.peak_steps}
         dbu = sum(value for name, value in steps.items() if name not in ("maximum-input", "gain"))
         self.assertIn(f"−{abs(dbu):.0f} dBu", written)
+
+    def test_a_booster_adds_its_gain_once_and_behind_the_microphone(self):
+        self.act("start:page", **answers(self.voice, microphone="ribbon", interface="bare-knob", budget="0"))
+        bare = [line for joint in self.screen().loops[0].joints for _, line in joint.lines if line.endswith("dBu")]
+        part = Part.objects.get(pk=self.voice.pk)
+        part.bought_booster = next(one.id for one in built_in_catalogue() if one.kind == "booster")
+        part.save(update_fields=["bought_booster"])
+        gain_db = item_named(part.bought_booster).gain_db
+        boosted = [line for joint in self.screen().loops[0].joints for _, line in joint.lines if line.endswith("dBu")]
+        before, after = (float(line.split()[0].replace("−", "-")) for line in boosted)
+        self.assertAlmostEqual(after - before, gain_db, delta=1.5)  # its output loads less than a ribbon's own
+        self.assertAlmostEqual(before, float(bare[0].split()[0].replace("−", "-")), delta=1.5)
 
     def test_the_loop_lies_on_its_paper(self):
         for loop in self.screen().loops:

@@ -12,7 +12,7 @@ from pneumen.core.line import Levels
 from pneumen.core.part import Source
 from pneumen.core.place import Placement, StereoPair, Zone
 from pneumen.core.room import MOST_SOURCE_FACTOR, Room, Space, recorded_factor
-from pneumen.core.setup import Chain, InTheAir, LineSetup, PluggedChain, PlugLevels, SourceLevels, UsbChain
+from pneumen.core.setup import Chain, InTheAir, LineSetup, PluggedChain, PlugLevels, SourceLevels, UsbChain, XlrChain
 
 LOUDEST_ROOM_DBA: Final = 140.0
 HALF_A_STEP_DB: Final = 0.5
@@ -89,6 +89,11 @@ class PartSetup:
     def pattern(self) -> str:
         """The microphone's pattern; a plug has none, its room is shown as a cardioid would hear it."""
         return "cardioid" if isinstance(self.chain, PluggedChain) else self.chain.pattern
+
+    @property
+    def booster_db(self) -> float:
+        """What an inline booster adds, which the level diagram counts to the microphone; 0 without one."""
+        return self.chain.booster_db if isinstance(self.chain, XlrChain) else 0.0
 
     @property
     def source_factor(self) -> float:

@@ -138,7 +138,7 @@ def _way_out(name: str, chain: Chain, begins: str, found: Outcome, faults: tuple
     stops.append(_Stop(name=begins, shape=first))
     for cable in cables:
         end = "file" if cable is cables[-1] else "device"
-        lines = joint_lines(chain, cable, levels["file"].level, _level_at(chain, cable, levels))
+        lines = joint_lines(chain, cable, levels["file"].level, _level_at(chain, cable, levels, found.setup.booster_db))
         stops += [
             _Stop(lines=lines, verdict=_verdict_at(faults, cable.begins_at, cable.ends_at)),
             _Stop(name=cable.to_device, shape=end),
@@ -146,12 +146,14 @@ def _way_out(name: str, chain: Chain, begins: str, found: Outcome, faults: tuple
     return stops
 
 
-def _level_at(chain: Chain, cable: Cable, levels: Mapping[str, Passing]) -> float | None:
+def _level_at(chain: Chain, cable: Cable, levels: Mapping[str, Passing], booster_db: float) -> float | None:
     """Return the loudest peak in dBu where a cable ends, None behind the converter."""
     device = chain.by_id[cable.to_device]
     place = "input" if device.facts.feeds_phantom else "microphone" if "microphone" in levels else "plug"
     passing = levels.get(place)
-    return None if passing is None else passing.level
+    if passing is None:
+        return None
+    return passing.level - (booster_db if place == "microphone" else 0.0)
 
 
 def joint_lines(chain: Chain, cable: Cable, file_dbfs: float, dbu: float | None) -> tuple[str, ...]:

@@ -44,8 +44,9 @@ def connection_of(part: Part) -> Connection:
 
 
 def _recorded(part: Part) -> Recorded:
-    levels = {one.place: one.level for one in way_of(outcome_of(part).levels)}
-    microphone = part.microphone
+    found, microphone = outcome_of(part), part.microphone
+    levels = {one.place: one.level for one in way_of(found.levels)}
+    loudest = next((levels[place] for place in LOUDEST_AT if place in levels), None)
     return Recorded(
         name=part.name,
         source=part.source_facts,
@@ -54,7 +55,7 @@ def _recorded(part: Part) -> Recorded:
         booster=part.booster,
         box=part.box,
         channels=part.channels,
-        output_dbu=next((levels[place] for place in LOUDEST_AT if place in levels), None),
+        output_dbu=None if loudest is None else loudest - found.setup.booster_db,
     )
 
 
