@@ -62,6 +62,15 @@ class Page(HookupCase):
         self.assertAlmostEqual(after - before, gain_db, delta=1.5)  # its output loads less than a ribbon's own
         self.assertAlmostEqual(before, float(bare[0].split()[0].replace("−", "-")), delta=1.5)
 
+    def test_a_part_may_be_called_as_a_device_is(self):
+        self.client.post("/songs/new/", {"name": "Names"})
+        part = Part.objects.order_by("-pk").first()
+        self.act("start:page", part, **answers(part, source="keyboard", route="interface", budget="500"))
+        for name in ("Computer", "Outlet strip", "No. 5", "."):
+            Part.objects.filter(pk=part.pk).update(name=name)
+            self.assertEqual(self.screen(part).verdict, Verdict.CLEAR, name)
+            self.assertEqual(self.page("hookup:page", part).status_code, 200)
+
     def test_the_loop_lies_on_its_paper(self):
         for loop in self.screen().loops:
             for mark in (*loop.marks, *loop.joints):

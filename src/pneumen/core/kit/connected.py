@@ -47,6 +47,8 @@ class _Builder:
     cables: list[Cable] = field(default_factory=list)
     hubs: dict[str, str] = field(default_factory=dict)
     taken: dict[str, int] = field(default_factory=dict)
+    computer: str = ""
+    strip: str = ""
 
     def add(self, name: str, kind: str, **facts: object) -> str:
         """Add a device under a name of its own."""
@@ -77,7 +79,9 @@ class _Builder:
         self.taken[hub] = number = self.taken.get(hub, 0) + 1
         port, device = f"in{number}", self.devices[hub]
         inputs, fed = {**device.inputs, port: mode}, {**device.phantom, port: phantom}
-        self.devices[hub] = replace(device, inputs=inputs, phantom=fed)
+        # What the sheet says holds for microphone inputs: a line input has a pad before it.
+        most_dbu = device.max_input_dbu if mode == "mic" else None
+        self.devices[hub] = replace(device, inputs=inputs, phantom=fed, max_input_dbu=most_dbu)
         return f"{hub}.{port}"
 
 
@@ -103,7 +107,7 @@ def _way(build: _Builder, part: Recorded) -> tuple[str, ...]:
     if family.plug == "usb":
         name = build.add(part.microphone.name, "usb-microphone")
         build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", port="usb")
-        return name, COMPUTER
+        return name, build.computer
     hub, names = _hub(build, given("interface", part.hub)), []
     for _ in range(part.channels):
         name = build.add(part.microphone.name, _microphone_kind(family), **_microphone_facts(part))
@@ -170,14 +174,14 @@ def _hub(build: _Builder, item: Item) -> str:
 
 
 def _behind(build: _Builder, hub: str) -> tuple[str, ...]:
-    return (COMPUTER,) if build.devices[hub].kind == "interface" else ()
+    return (build.computer,) if build.devices[hub].kind == "interface" else ()
 
 
 def _computer(build: _Builder) -> str:
-    if COMPUTER not in build.devices:
-        build.add(COMPUTER, "computer")
-        build.join(_strip(build), f"{COMPUTER}.mains", "mains", LINE_CABLE_M)
-    return COMPUTER
+    if not build.computer:
+        build.computer = build.add(COMPUTER, "computer")
+        build.join(_strip(build), f"{build.computer}.mains", "mains", LINE_CABLE_M)
+    return build.computer
 
 
 def _usb_port(build: _Builder) -> str:
@@ -186,9 +190,8 @@ def _usb_port(build: _Builder) -> str:
 
 
 def _strip(build: _Builder) -> str:
-    if STRIP not in build.devices:
-        build.add(STRIP, "mains-outlet")
-    return STRIP
+    build.strip = build.strip or build.add(STRIP, "mains-outlet")
+    return build.strip
 
 
 def _listening(build: _Builder, *, monitors: bool) -> None:
