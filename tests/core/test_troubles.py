@@ -119,6 +119,16 @@ class Rules(unittest.TestCase):
         self.assertEqual(next_step(search.answered("tingle", "yes")).kind, "stop")
         self.assertNotEqual(next_step(search.answered("tingle", "no")).kind, "stop")
 
+    def test_who_is_not_sure_of_a_tingle_is_sent_to_touch_nothing(self):
+        search = Search(complaint="hum", has=EVERYTHING).answered("tingle", "cannot-tell")
+        for _ in range(30):
+            step = next_step(search)
+            self.assertNotIn(step.slug, ("touch-changes", "wiggle", "stays-unplugged", "tingle"))
+            if step.kind == "else":
+                break
+            search = search.answered(step.slug, "no") if step.kind == "question" else search.after_trial(step.slug)
+        self.assertEqual(step.kind, "else")
+
     def test_no_answer_rules_a_cause_out(self):
         search = Search(complaint="crackle", has=EVERYTHING)
         for question in QUESTIONS:
@@ -166,8 +176,9 @@ class Rules(unittest.TestCase):
         for how in ({"complaint": "smell"}, {"answers": (("colour", "yes"),)}, {"answers": (("moved", "perhaps"),)}):
             with self.assertRaises(UnknownName):
                 Search(**({"complaint": "hum", "has": EVERYTHING} | how))
-        with self.assertRaises(UnknownName):
-            Search(complaint="hum", has=EVERYTHING, tried=("ghosts",))
+        for how in ({"tried": ("ghosts",)}, {"tingle": "a little"}):
+            with self.assertRaises(UnknownName):
+                Search(complaint="hum", has=EVERYTHING, **how)
 
 
 class Words(unittest.TestCase):

@@ -65,6 +65,8 @@ CAUSES: Final[Mapping[str, Cause]] = _tables().causes
 class Search:
     """A search for a fault: the complaint, what the chain has, what was answered and tried so far, in order.
 
+    tingle is what was answered to the question for danger, "" before it was asked.
+
     Raises:
         UnknownName: for a complaint, question, answer or cause that is not in the tables.
     """
@@ -73,7 +75,7 @@ class Search:
     has: frozenset[str]
     answers: tuple[tuple[str, str], ...] = ()
     tried: tuple[str, ...] = ()
-    safe: bool | None = None
+    tingle: str = ""
 
     def __post_init__(self) -> None:
         if self.complaint not in COMPLAINTS:
@@ -83,6 +85,8 @@ class Search:
                 raise UnknownName("question", question, tuple(QUESTIONS))
             if answer not in ANSWERS:
                 raise UnknownName("answer", answer, ANSWERS)
+        if self.tingle not in ("", *ANSWERS):
+            raise UnknownName("answer", self.tingle, ANSWERS)
         for cause in self.tried:
             if cause not in CAUSES:
                 raise UnknownName("trial", cause, tuple(CAUSES))
@@ -90,14 +94,14 @@ class Search:
     def answered(self, question: str, answer: str) -> "Search":
         """Return the search after an answer; the newest to a question holds."""
         if question == DANGER:
-            return replace(self, safe=answer != "yes")
+            return replace(self, tingle=answer)
         kept = tuple(one for one in self.answers if one[0] != question)
         return replace(self, answers=(*kept, (question, answer)))
 
     def without(self, question: str) -> "Search":
         """Return the search with an answer taken back."""
         if question == DANGER:
-            return replace(self, safe=None)
+            return replace(self, tingle="")
         return replace(self, answers=tuple(one for one in self.answers if one[0] != question))
 
     def after_trial(self, cause: str) -> "Search":
@@ -156,7 +160,7 @@ def next_step(search: Search) -> Next:
         sorted(((name, float(one)) for name, one in zip(names, share, strict=False)), key=lambda one: -one[1])
     )
     asked = {question for question, _ in search.answers}
-    if search.safe is False:
+    if search.tingle == "yes":
         return Next(kind="stop", slug=DANGER, odds=ranked)
     if FIRST not in asked:
         return Next(kind="question", slug=FIRST, odds=ranked)
@@ -169,7 +173,7 @@ def next_step(search: Search) -> Next:
         expected = question_cost + _cost_after(names, share, question)
         if expected < cost - 1e-9:
             best, cost = question, expected
-    if best in TOUCHING and search.safe is None:
+    if best in TOUCHING and not search.tingle:
         return Next(kind="question", slug=DANGER, odds=ranked)
     if best:
         return Next(kind="question", slug=best, odds=ranked)
@@ -179,6 +183,8 @@ def next_step(search: Search) -> Next:
 
 def _applies(search: Search, names: tuple[str, ...], question: str) -> bool:
     """Tell whether a question can be answered on this chain, and tells any of its causes apart."""
+    if question in TOUCHING and search.tingle == "cannot-tell":
+        return False  # who is not sure touches nothing
     need = QUESTION_NEEDS.get(question)
     return (need is None or need in search.has) and any(question in CAUSES[name].yes for name in names)
 

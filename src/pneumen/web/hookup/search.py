@@ -1,6 +1,6 @@
 """The guided search for a fault: all that was answered stands in its address, so that a step back takes it back."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from urllib.parse import urlencode
 
 from django.http import QueryDict
@@ -105,15 +105,15 @@ def _buttons(search: Search, step: Next) -> tuple[tuple[str, str], ...]:
 
 def _said(search: Search) -> tuple[Said, ...]:
     found = [Said(told=words.COMPLAINTS[search.complaint], answer="", back=_address())]
-    if search.safe is not None:
-        answer = words.ANSWERS["no" if search.safe else "yes"]
+    if search.tingle:
+        answer = words.ANSWERS[search.tingle]
         found.append(Said(told=words.QUESTIONS["tingle"], answer=answer, back=address_of(search.without("tingle"))))
     for question, answer in search.answers:
         back = address_of(search.without(question))
         found.append(Said(told=words.QUESTIONS[question], answer=words.ANSWERS[answer], back=back))
     for number, cause in enumerate(search.tried):
         tried = (*search.tried[:number], *search.tried[number + 1 :])
-        back = address_of(Search(complaint=search.complaint, has=search.has, answers=search.answers, tried=tried))
+        back = address_of(replace(search, tried=tried))
         found.append(Said(told=words.TRIALS[cause], answer="did not help", back=back))
     return tuple(found)
 
@@ -125,8 +125,8 @@ def _likely(step: Next) -> tuple[tuple[str, int], ...]:
 def address_of(search: Search) -> str:
     """Write a search as the query of its address."""
     answers = [("a", f"{question}:{answer}") for question, answer in search.answers]
-    if search.safe is not None:
-        answers.insert(0, ("a", f"tingle:{'no' if search.safe else 'yes'}"))
+    if search.tingle:
+        answers.insert(0, ("a", f"tingle:{search.tingle}"))
     tried = [("t", cause) for cause in search.tried]
     return "?" + urlencode([("complaint", search.complaint), *answers, *tried])
 
