@@ -302,7 +302,7 @@ class FaultSearch(HookupCase):
             screen = self.press(screen, "It did not: put back, go on" if screen.kind == "trial" else "No")
         self.assertEqual(screen.kind, "trial")
         found = self.press(screen, "It helped")
-        self.assertTrue(found.found)
+        self.assertEqual(found.kind, "found")
         self.assertEqual(self.press(found, "Something is still wrong").kind, "complaint")
 
     def test_an_answer_is_taken_back_by_its_link(self):

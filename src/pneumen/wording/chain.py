@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from pneumen.core.hookup import Act, Fault
+from pneumen.core.hookup import PHONO, Act, Fault
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
@@ -149,7 +149,7 @@ CONNECTOR_WORDS: Final = {
     "trs": _("jack (TRS)"),
     "ts-3.5": _("small jack (TS)"),
     "trs-3.5": _("small jack (TRS)"),
-    "rca": _("RCA"),
+    PHONO: _("phono plug"),
     "speaker": _("speaker cable"),
     "usb": _("USB"),
     "mains": _("mains"),
@@ -189,8 +189,6 @@ OPTIONS: Final = {
     **{("speaker", end): told for end, told in SPEAKER_ENDS.items()},
 }
 """What can be chosen, where its own word does not say it."""
-BACKINGS: Final = (_("soft, 70 dB"), _("usual, 80 dB"), _("loud, 90 dB"))
-OWN_WAYS: Final = (_("direct, at the interface"), _("through the computer"), _("not at all"))
 MAINS_PLUGS: Final = _("Mains plugs")
 ALSO: Final = _("Also plugged in")
 CURES: Final = {
@@ -280,8 +278,6 @@ def act_told(act: Act) -> str:
     """Say what is done in a step."""
     ports = {"port": port_told(act.port), "other_port": port_told(act.other_port)}
     words = {"device": act.device, "other": act.other, **ports}
-    if act.act == "unplug" and not act.port:
-        return ACTS["power-off"].format(**words)
     return ACTS[act.act].format(**words)
 
 

@@ -18,6 +18,8 @@ LEAK_AT_M: Final = 0.2
 """A closed cup at 80 dB leaves about 50 to 55 dB SPL at 20 cm, with one ear off 65 to 70 (estimates)."""
 BLEED_DB: Final = 35.0
 """A leak less than so far under the sound is heard in soft passages (estimate)."""
+SAFE_ENOUGH_H: Final = 4.0
+"""A session and its pauses (common practice, no source)."""
 OWN: Final = ("direct", "computer", "none")
 BACKINGS_DB: Final = (70.0, 80.0, 90.0)
 
@@ -50,6 +52,7 @@ class Cue:
     late_ms: float | None
     late_verdict: Verdict
     safe_h: float
+    safe_verdict: Verdict
 
 
 def cue_of(found: Outcome, mix: CueMix) -> Cue:
@@ -64,6 +67,7 @@ def cue_of(found: Outcome, mix: CueMix) -> Cue:
         under_db = peak_db - (levels.peak_db_spl - levels.typical_db_spl) - leak_db
         if under_db < BLEED_DB:
             leak_verdict = Verdict.BAKED_IN if mix.click else Verdict.WATCH
+    safe_h = safe_hours(mix.backing_db_spl)
     late_ms = found.setup.round_trip_ms if mix.own == "computer" else None
     return Cue(
         leak_db_spl=leak_db,
@@ -71,5 +75,6 @@ def cue_of(found: Outcome, mix: CueMix) -> Cue:
         leak_verdict=leak_verdict,
         late_ms=late_ms,
         late_verdict=Verdict.CLEAR if late_ms is None else verdict_of_delay(late_ms),
-        safe_h=safe_hours(mix.backing_db_spl),
+        safe_h=safe_h,
+        safe_verdict=Verdict.CLEAR if safe_h >= SAFE_ENOUGH_H else Verdict.WATCH,
     )

@@ -5,9 +5,9 @@ from pneumen.core.hookup.chain import Cable, Chain, Device
 from pneumen.core.hookup.check import faults_of
 from pneumen.core.hookup.choices import CHOICES, VALUES, Choice, with_choices
 from pneumen.core.hookup.cure import cure_of
-from pneumen.core.hookup.electric import LONGEST_UNBALANCED_M, lead_resonance_hz, lead_response_db
+from pneumen.core.hookup.electric import PICKUP_LOAD_OHM, lead_resonance_hz, lead_response_db
 from pneumen.core.hookup.finding import Fault
-from pneumen.core.hookup.kinds import KINDS, DeviceKind
+from pneumen.core.hookup.kinds import KINDS, PHONO, DeviceKind
 from pneumen.core.hookup.order import SOFTWARE_STEPS, Act, plugging_acts, unplugging_acts
 from pneumen.core.hookup.phantom import phantom_voltage
 from pneumen.core.hookup.phantom_rule import PhantomRule, phantom_rule, plugged_phantom_rule
@@ -21,7 +21,8 @@ __all__ = [
     "CHOICES",
     "COMPLAINTS",
     "KINDS",
-    "LONGEST_UNBALANCED_M",
+    "PHONO",
+    "PICKUP_LOAD_OHM",
     "QUESTIONS",
     "SOFTWARE_STEPS",
     "SPEAKER_ENDS",

@@ -17,7 +17,9 @@ MIC, INSTRUMENT, LINE, SPEAKER, HEADPHONE, DIGITAL, MAINS = (
 )
 """What a socket carries: three levels of small signals, two that drive something, data, and the wall's own."""
 SIGNALS: Final = (MIC, INSTRUMENT, LINE)
-CONNECTORS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", "rca", "speaker", "usb", "mains")
+PHONO: Final = "rca"
+"""What the contract of the command line calls a phono plug; nothing else here does."""
+CONNECTORS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", PHONO, "speaker", "usb", "mains")
 BALANCED_PLUGS: Final = ("xlr", "trs")
 """What is balanced where a cable does not say otherwise."""
 INPUT_MODES: Final = ("mic", "line", "instrument")

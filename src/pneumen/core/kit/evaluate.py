@@ -13,6 +13,7 @@ import numpy as np
 
 from pneumen.core.errors import given
 from pneumen.core.gear import Interface, Microphone, interface_from_sheet, microphone_from_sheet
+from pneumen.core.hookup import PICKUP_LOAD_OHM
 from pneumen.core.kit.accessories import SERVES_ONE
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM, socket_of
 from pneumen.core.kit.item import Item
@@ -22,8 +23,6 @@ from pneumen.core.line import closeness_db, fall_db, microphone_dbu, room_on_pea
 from pneumen.core.setup import BOOSTED_OUTPUT_OHM
 
 CANNOT: Final = -np.inf
-PICKUP_LOAD_OHM: Final = 470_000.0
-"""What a passive pickup has to be loaded with at the least, or it turns dull (common practice, no source)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,8 +5,9 @@ from dataclasses import dataclass
 from pneumen.core.errors import Contradiction, given
 from pneumen.core.forecast import PatternPlace
 from pneumen.core.gear import directivity_index_db
+from pneumen.core.hookup import PICKUP_LOAD_OHM
 from pneumen.core.kit.catalogue import chain_of, plugged_chain_of, socket_of
-from pneumen.core.kit.evaluate import PICKUP_LOAD_OHM, Voice
+from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import AIM_DBFS, Needs, PartNeed
 from pneumen.core.line import Levels, levels_of, whole_gain_db

@@ -33,7 +33,6 @@ class SearchScreen:
     buttons: tuple[tuple[str, str], ...]
     said: tuple[Said, ...]
     likely: tuple[tuple[str, int], ...]
-    found: bool
 
 
 def search_screen(part: Part, sent: QueryDict) -> SearchScreen:
@@ -49,7 +48,7 @@ def search_screen(part: Part, sent: QueryDict) -> SearchScreen:
     said = _said(search)
     if "found" in sent:
         again = (("Something is still wrong", _address()),)
-        return _screen("Now test again", words.FOUND, "found", again, said=said, found=True)
+        return _screen("Now test again", words.FOUND, "found", again, said=said)
     step = next_step(search)
     return _screen(*_told(step), step.kind, _buttons(search, step), said=said, likely=_likely(step))
 
@@ -77,9 +76,8 @@ def _screen(
     *,
     said: tuple[Said, ...] = (),
     likely: tuple[tuple[str, int], ...] = (),
-    found: bool = False,
 ) -> SearchScreen:
-    return SearchScreen(title=title, told=told, kind=kind, buttons=buttons, said=said, likely=likely, found=found)
+    return SearchScreen(title=title, told=told, kind=kind, buttons=buttons, said=said, likely=likely)
 
 
 def _told(step: Next) -> tuple[str, str]:

@@ -20,7 +20,6 @@ from pneumen.core.hookup import (
     with_choices,
 )
 from pneumen.core.kit import KitInUse, loudest_in_headphones
-from pneumen.core.levels import safe_hours
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.curve import CurvePicture, draw_curve
 from pneumen.web.drawing import those_seen
@@ -43,6 +42,7 @@ from pneumen.wording.chain import (
 )
 from pneumen.wording.figures import figure
 from pneumen.wording.hookup import phantom_told
+from pneumen.wording.listening import loudest_told
 
 CAREFUL = ("down", "phantom-off", "phantom-on", "load", "monitors", "gain")
 
@@ -216,11 +216,7 @@ def _loudest(part: Part, kit: KitInUse) -> str:
     hub = part.interface or part.microphone
     headphones = next((one.item for one in kit.lines if one.kind == "headphones" and one.item), None)
     level_db = loudest_in_headphones(hub, headphones) if hub and headphones else None
-    if level_db is None:
-        return ""
-    seconds = 3600 * safe_hours(level_db)
-    safe = f"{figure(seconds / 60)} minutes" if seconds >= 90 else f"{figure(seconds)} seconds"
-    return f"At full volume the headphones reach {figure(level_db)} dB SPL: safe for {safe} a day (NIOSH, 1998)."
+    return "" if level_db is None else loudest_told(level_db)
 
 
 def _cables_told(chain: Chain) -> tuple[str, ...]:
