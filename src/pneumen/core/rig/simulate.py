@@ -53,11 +53,10 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
         sound, caveats = _at_plug(_played(scene), setup, truth, rate_hz)
     elif air is not None or setup.source.octaves_db is None:
         sound, caveats = _at_microphone(_played(scene), setup, truth, rate_hz)
-        around = _tail(scene, setup) if air is None else None
-        if around is not None:
-            sound = sound + _heard_through(sound, around)
         if air is not None:
             sound = _heard_through(sound, air)
+        elif (around := _tail(scene, setup)) is not None:
+            sound = sound + _heard_through(sound, around)
     else:
         sound, caveats = _close_up(scene, setup, setup.source.octaves_db)
     if not isinstance(setup, PluggedSetup):

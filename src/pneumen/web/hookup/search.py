@@ -6,7 +6,7 @@ from urllib.parse import urlencode
 from django.http import QueryDict
 
 from pneumen.core.hookup import ANSWERS, Next, Search, next_step, traits_of
-from pneumen.web.hookup.services import chain_of, connection_of
+from pneumen.web.hookup.services import chain_of
 from pneumen.web.part.models import Part
 from pneumen.wording import troubles as words
 
@@ -59,7 +59,7 @@ def search_from(part: Part, sent: QueryDict) -> Search:
     Raises:
         UnknownName: for what is not in the tables.
     """
-    search = Search(complaint=str(sent["complaint"]), has=traits_of(chain_of(part, connection_of(part))))
+    search = Search(complaint=str(sent["complaint"]), has=traits_of(chain_of(part)))
     for one in sent.getlist("a"):
         question, _, answer = one.partition(":")
         search = search.answered(question, answer)

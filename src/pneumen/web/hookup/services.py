@@ -3,6 +3,7 @@
 from dataclasses import asdict, dataclass
 
 from django.db import transaction
+from django.db.models import QuerySet
 
 from pneumen.core.errors import Contradiction
 from pneumen.core.forecast import CueMix as CoreMix
@@ -59,15 +60,17 @@ def _recorded(part: Part) -> Recorded:
     )
 
 
+def _rows(part: Part) -> QuerySet[ChoiceRow]:
+    return part.song.hookup_choices.filter(session=part.session)
+
+
 def choices_of(part: Part) -> list[Choice]:
-    rows = part.song.hookup_choices.filter(session=part.session)
-    return [row.to_core() for row in rows]
+    return [row.to_core() for row in _rows(part)]
 
 
-def chain_of(part: Part, connection: Connection, tried: Choice | None = None) -> Chain:
-    """Return a session's chain as it was chosen, perhaps with one more choice tried out."""
-    choices = choices_of(part) + ([tried] if tried else [])
-    return with_choices(connection.chain, choices)
+def chain_of(part: Part) -> Chain:
+    """Return the chain of a part's session as it was chosen."""
+    return with_choices(connection_of(part).chain, choices_of(part))
 
 
 @transaction.atomic
@@ -81,8 +84,7 @@ def choose(part: Part, choice: Choice) -> None:
     chosen = with_choices(connection.chain, choices_of(part))
     if not (_is_there(connection.chain, choice) or _is_there(chosen, choice)):
         raise Contradiction("joint", f"{choice.at} is not in this chain: it was taken out, or is called otherwise")
-    rows = ChoiceRow.objects.mine(part.owner).filter(song=part.song, session=part.session)
-    rows.filter(what=choice.what, at=choice.at).delete()
+    forget(part, choice.what, choice.at)
     others = choices_of(part)
     if with_choices(connection.chain, [*others, choice]) != with_choices(connection.chain, others):
         ChoiceRow.objects.create(
@@ -98,8 +100,7 @@ def choose(part: Part, choice: Choice) -> None:
 @transaction.atomic
 def forget(part: Part, what: str, at: str) -> None:
     """Let a choice go: what the gear would be anyway holds again."""
-    rows = ChoiceRow.objects.mine(part.owner).filter(song=part.song, session=part.session)
-    rows.filter(what=what, at=at).delete()
+    _rows(part).filter(what=what, at=at).delete()
 
 
 def _is_there(chain: Chain, choice: Choice) -> bool:

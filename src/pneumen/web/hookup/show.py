@@ -40,8 +40,7 @@ from pneumen.wording.chain import (
     software_steps,
     why_of,
 )
-from pneumen.wording.figures import figure
-from pneumen.wording.hookup import phantom_told
+from pneumen.wording.hookup import lead_told, phantom_left_told, phantom_told, way_told
 from pneumen.wording.listening import loudest_told
 
 CAREFUL = ("down", "phantom-off", "phantom-on", "load", "monitors", "gain")
@@ -131,7 +130,7 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
 
 def verdict_of(part: Part) -> Verdict:
     """Return how a part's chain stands, the gravest of what is wrong with it."""
-    return worst_of([fault.verdict for fault in faults_of(chain_of(part, connection_of(part)))])
+    return worst_of([fault.verdict for fault in faults_of(chain_of(part))])
 
 
 def _sentence(part: Part, chain: Chain, begins: str, faults: tuple[Fault, ...]) -> str:
@@ -141,9 +140,7 @@ def _sentence(part: Part, chain: Chain, begins: str, faults: tuple[Fault, ...]) 
         others = f" {more} more below." if more else ""
         return f"At {place_told(first.at)}: {why_of(first)}.{others}"
     way = [begins, *(cable.to_device for cable in path_of(chain, begins))]
-    stations = [one for one in way if one != part.name]
-    through = stations[0] if len(stations) == 1 else f"{', '.join(stations[:-1])} and {stations[-1]}"
-    return f"{part.name} reaches the file through {through}; nothing is wrong on the way out and back."
+    return way_told(part.name, [one for one in way if one != part.name])
 
 
 def _fault_told(chain: Chain, fault: Fault) -> FaultTold:
@@ -191,8 +188,7 @@ def _software(kit: KitInUse, chain: Chain, begins: str, ticked: set[str]) -> tup
 
 def _phantom_left() -> str:
     """Say what is left of 48 V under a microphone's load."""
-    left = " and ".join(f"{figure(phantom_voltage(one), 1)} V under {figure(one)} mA" for one in (4.0, 10.0))
-    return f"Of 48 V a microphone gets {left} (IEC 61938); its sheet says what it draws and needs."
+    return phantom_left_told({current_ma: phantom_voltage(current_ma) for current_ma in (4.0, 10.0)})
 
 
 def _lead_told(chain: Chain, begins: str) -> LeadTold | None:
@@ -203,12 +199,8 @@ def _lead_told(chain: Chain, begins: str) -> LeadTold | None:
     load_ohm = given("load_ohm", chain.by_id[cable.to_device].takes_ohm(cable.to_port))
     hertz = np.geomspace(50, 16_000, 64)
     response_db = lead_response_db(hertz, cable.length_m, load_ohm)
-    rings_hz = lead_resonance_hz(cable.length_m)
-    told = (
-        f"{length_told(cable.length_m)} of lead into {load_ohm:,.0f} ohm: it rings at {figure(rings_hz / 1000, 1)} kHz"
-    )
-    peak = f"by {figure(float(response_db.max()), 1, sign=True)} dB at most; above, the treble falls away."
-    return LeadTold(curve=draw_curve(hertz.tolist(), response_db.tolist()), told=f"{told}, {peak}")
+    told = lead_told(cable.length_m, load_ohm, lead_resonance_hz(cable.length_m), float(response_db.max()))
+    return LeadTold(curve=draw_curve(hertz.tolist(), response_db.tolist()), told=told)
 
 
 def _loudest(part: Part, kit: KitInUse) -> str:
