@@ -138,6 +138,22 @@ WRONG = {
         [cable("mic.out", "box.in1"), cable("box.usb", "pc.usb", "usb"), cable("pc.phones", "ears.in", "trs-3.5")],
     ),
     "wireless-headset": ([device("headset", "wireless-headset"), BOX], []),
+    "low-gain": (
+        [device("mic", "dynamic-microphone", output_dbu=-60), device("box", "interface", gain_range_db=40)],
+        [cable("mic.out", "box.in1")],
+    ),
+    "rate-mismatch": (
+        [device("box", "interface", rate_hz=44100), device("pc", "computer", rate_hz=48000)],
+        [cable("box.usb", "pc.usb", "usb")],
+    ),
+    "no-driver": (
+        [device("box", "interface", systems=["windows", "mac"]), device("pc", "computer", system="linux")],
+        [cable("box.usb", "pc.usb", "usb")],
+    ),
+    "mono-on-stereo": (
+        [DYNAMIC, device("box", "interface", tracks={"in1": "stereo"})],
+        [cable("mic.out", "box.in1")],
+    ),
     "bus-power": (
         [device("box", "interface", power_w=6), COMPUTER],
         [cable("box.usb", "pc.usb", "usb")],

@@ -9,7 +9,7 @@ from pneumen.core.hookup import PHONO
 from pneumen.core.kit import chain_of, item_named
 from pneumen.core.line import way_of
 from pneumen.core.verdict import Verdict
-from pneumen.wording.chain import CONNECTOR_WORDS
+from pneumen.wording.joints import CONNECTOR_WORDS
 from pneumen.wording.listening import cue_told, loudest_told
 from tests import parts
 from tests.chains import BOX, cable, codes, device

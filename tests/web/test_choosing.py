@@ -3,8 +3,8 @@
 from pneumen.core.forecast import outcome
 from pneumen.core.kit import assumed_interface, family_chain
 from pneumen.web.kit.family_show import HEADS, families_told
+from pneumen.web.kit.needs import parts_planned
 from pneumen.web.kit.packages import packages_of, usual_sums
-from pneumen.web.kit.services import parts_planned
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle_with
 from pneumen.wording.figures import figure

@@ -9,7 +9,7 @@ from django.urls import reverse
 
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import MATERIALS, WALLS, Box
-from pneumen.web.kit.services import needs_of_song
+from pneumen.web.kit.needs import needs_of_song
 from pneumen.web.room.models import Room
 from pneumen.web.room.sections import LABELS
 from pneumen.web.settle import outcome_of

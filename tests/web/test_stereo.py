@@ -8,7 +8,7 @@ import soundfile
 from pneumen.core.forecast import line_of
 from pneumen.core.kit import chain_of, item_named
 from pneumen.core.line import levels_of
-from pneumen.web.kit.services import needs_of_song
+from pneumen.web.kit.needs import needs_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of, settle
 from tests import parts

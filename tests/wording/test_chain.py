@@ -1,7 +1,8 @@
 """Faults of chains and steps of plugging in sentences: every code whole, with its figures filled in."""
 
 from pneumen.core.hookup import faults_of, plugging_acts, unplugging_acts
-from pneumen.wording.chain import act_told, remedy_of, why_of
+from pneumen.wording.chain import remedy_of, why_of
+from pneumen.wording.plugging import act_told
 from tests.chains import BOX, CONDENSER, FED, SOUND, WRONG, cable, chain, device
 from tests.wording.base import Sentences
 

@@ -3,8 +3,8 @@
 from pneumen.core.gear import MICROPHONE_FAMILIES, RECORDER_FAMILY
 from pneumen.core.hookup import SOFTWARE_STEPS, phantom_rule, plugged_phantom_rule
 from pneumen.core.room import SIZES, Box, boxiness_of
-from pneumen.wording.chain import software_steps
 from pneumen.wording.hookup import RULES, phantom_told
+from pneumen.wording.plugging import software_steps
 from pneumen.wording.room import FAULTS, faults_told, sizes_told
 from tests.wording.base import Sentences
 

@@ -3,7 +3,8 @@
 from pneumen.cli.common import Parser, fail, ignored_key, print_json, read_document
 from pneumen.core.errors import PneumenError
 from pneumen.core.hookup import KINDS, Chain, Fault, chain_from_json, faults_of, plugging_acts, unplugging_acts
-from pneumen.wording.chain import act_told, remedy_of, why_of
+from pneumen.wording.chain import remedy_of, why_of
+from pneumen.wording.plugging import act_told
 
 DESCRIPTION = """What is wrong with a chain of devices, the gravest first, and in which order it is plugged in and out.
 

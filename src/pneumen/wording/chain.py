@@ -1,8 +1,8 @@
-"""A chain's faults in sentences, why and what to do; and what is done at each step of plugging and unplugging."""
+"""A chain's faults in sentences: why, and what to do."""
 
 from typing import Final
 
-from pneumen.core.hookup import PHONO, Act, Fault
+from pneumen.core.hookup import Fault
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
@@ -112,6 +112,18 @@ WHY_AND_DO: Final = {
         _("{headset} is late by a tenth of a second and more, and its microphone may bring all sound to call quality"),
         _("wired closed headphones; switch the headset off, so that the system does not choose it"),
     ),
+    "low-gain": (
+        _("with the gain all the way up the loudest reaches {reaches_dbfs} dBFS: lifted later, so is its noise"),
+        _("move closer, or put an inline booster before this input; a louder source helps too"),
+    ),
+    "rate-mismatch": (
+        _("{slower} runs at {slower_hz}, {faster} at {faster_hz}: what one records, the other plays at another pitch"),
+        _("set both to the rate of the project, before anything is recorded"),
+    ),
+    "no-driver": (
+        _("{device} works with {systems}, this computer runs {system}: it may not be seen at all"),
+        _("see whether it works without a driver; else another interface, or another computer"),
+    ),
     "bus-power": (
         _("{device} wants {wants_w} W of a USB port that gives {gives_w} W"),
         _("use its own mains supply, or a powered hub"),
@@ -130,6 +142,14 @@ CASES: Final = {
         _("{source} is a microphone: a DI box is for instruments and dulls it"),
         _("plug it into a microphone input"),
     ),
+    ("mono-on-stereo", "alone"): (
+        _("{source} alone is recorded to a stereo track: it will sit in one ear, in a file of twice the size"),
+        _("record it to a mono track; its place in the stereo picture is chosen when mixing"),
+    ),
+    ("mono-on-stereo", "shared"): (
+        _("{source} is recorded to a stereo track together with {other}: two sources in one file"),
+        _("record each to a mono track of its own"),
+    ),
     ("not-enough-inputs", "twice"): (
         _("{source} and {other} cannot both be plugged into one input"),
         _("give each its own input, or record them one after the other"),
@@ -142,122 +162,7 @@ HELD_BY: Final = (
 LIFT: Final = _("lift the ground at {box}, there only, or plug both into one outlet strip; never defeat a mains earth")
 NOTHING_IN: Final = _("no source leads into {device}")
 LENGTHS: Final = ("length_m", "longest_m")
-
-CONNECTOR_WORDS: Final = {
-    "xlr": _("XLR"),
-    "ts": _("jack (TS)"),
-    "trs": _("jack (TRS)"),
-    "ts-3.5": _("small jack (TS)"),
-    "trs-3.5": _("small jack (TRS)"),
-    PHONO: _("phono plug"),
-    "speaker": _("speaker cable"),
-    "usb": _("USB"),
-    "mains": _("mains"),
-}
-ADDITIONS: Final = {
-    "amplifier": _("a valve amplifier at the DI box’s thru output"),
-    "reamp": _("a file sent back through a reamp box to a valve amplifier"),
-    "insert": _("an insert on playback: out through a DI box and a preamp, and in again"),
-    "other-microphone": _("another microphone on the computer, such as a webcam’s"),
-    "headset": _("a wireless headset"),
-}
-SPEAKER_ENDS: Final = {
-    "cabinet": _("its speaker cabinet"),
-    "load box": _("a load box, its line recorded"),
-    "nothing": _("nothing"),
-    "interface": _("an input of the interface"),
-}
-ABOUT: Final = {
-    "balanced": _("Cable"),
-    "input": _("Input set to"),
-    "phantom": _("48 V"),
-    "plugged": _("Plugged"),
-    "box": _("DI box"),
-    "lift": _("Ground lift"),
-    "speaker": _("On its speaker output"),
-    "plug": _("Plug"),
-    "outlet": _("Mains"),
-    "also": _("Also there"),
-    "length": _("Length"),
-}
-"""What a choice is about."""
-OPTIONS: Final = {
-    ("input", "mic"): _("microphone"),
-    ("input", "instrument"): _("instrument (Hi-Z)"),
-    ("outlet", "strip"): _("on the strip"),
-    ("outlet", "other"): _("another outlet"),
-    **{("speaker", end): told for end, told in SPEAKER_ENDS.items()},
-}
-"""What can be chosen, where its own word does not say it."""
-MAINS_PLUGS: Final = _("Mains plugs")
-ALSO: Final = _("Also plugged in")
-CURES: Final = {
-    ("phantom", "on"): _("48 V on here"),
-    ("phantom", "off"): _("48 V off here"),
-    ("balanced", "balanced"): _("Use a balanced cable"),
-    ("input", "mic"): _("Set the input to microphone"),
-    ("input", "line"): _("Set the input to line"),
-    ("input", "instrument"): _("Set the input to instrument"),
-    ("lift", "on"): _("Lift the ground here"),
-    ("outlet", "strip"): _("Plug it into the strip"),
-    ("length", ""): _("Use a shorter lead"),
-    ("box", "active"): _("Use an active DI box"),
-    ("box", "passive"): _("Use a passive DI box"),
-    ("speaker", "cabinet"): _("Connect its speaker"),
-    ("speaker", "load box"): _("Use a load box"),
-    ("plug", ""): _("Put the adapter on"),
-    ("also", "off"): _("Leave it out"),
-}
-"""What the button beside a fault says, by what it changes."""
-SOFTWARE: Final = {
-    "driver": _("The maker’s driver is installed, where there is one."),
-    "seen": _("The system’s sound settings list the device; its own sounds play elsewhere, so that none is recorded."),
-    "device": _(
-        "In {software}, audio device: {device}, for input and output. The words differ: look for audio, device, driver."
-    ),
-    "backing": _("The backing is imported first, from zero, on a track of its own that is never armed."),
-    "track": _("A mono track for a mono source; its input: {input}. Name it before recording."),
-    "arm": _("Arm that track alone; monitor through the interface, or through the program, not both."),
-    "meter": _("Its meter moves when you play, and rests when you do not: only then record."),
-    "folder": _("One project, one folder, with room left on the disk."),
-}
-"""The side of the recording software, in terms that fit any program (common practice, no source)."""
-PORTS: Final = {
-    "in": _("input"),
-    "out": _("output"),
-    "thru": _("thru output"),
-    "speaker": _("speaker output"),
-    "line": _("line output"),
-    "phones": _("headphone output"),
-    "usb": _("USB"),
-    "mains": _("mains"),
-}
-ACTS: Final = {
-    "card": _("Put the card in; see that hours of room are left on it, and the battery full."),
-    "menu": _("Auto level off, low-cut off; a limiter may stay on as a net. WAV, 24-bit."),
-    "set-up": _("Set {device} on its stand, its microphones towards the sound, nothing on the table."),
-    "down": _("Gain, volumes and headphones all the way down; monitors and amplifiers off."),
-    "place": _("Set {device} where it is to stand, its cable free of feet."),
-    "phantom-off": _("See that 48 V are off at {device}."),
-    "load": _("Connect {device} to {other} with a speaker cable, before the mains."),
-    "usb": _("Connect {device} and {other} by USB; the maker's driver first, where there is one."),
-    "patch": _("Connect {device}, {port}, to {other}, {other_port}."),
-    "phones": _("Plug {other} into {device}, volume down."),
-    "set-line": _("Set {port} of {device} to line."),
-    "set-instrument": _("Set {port} of {device} to instrument (Hi-Z), where it has a switch."),
-    "own-line": _("Set the volume of {device} itself to 70 to 80 %, and do the rest at the input."),
-    "own-tone": _("Turn the volume of {device} itself all the way up: there it is tone, not level."),
-    "power": _("Switch {device} on."),
-    "phantom-on": _("Switch 48 V on at {device}, only where they are needed."),
-    "wait": _("Wait a few seconds."),
-    "gain": _("Raise the gain slowly during the loudest passage, then the headphones from silence."),
-    "monitors": _("Switch {device} on last, and only while no microphone is open."),
-    "monitors-off": _("Switch {device} off first."),
-    "gain-down": _("Gain and volumes all the way down."),
-    "wait-off": _("Wait half a minute."),
-    "power-off": _("Switch {device} off."),
-    "unplug": _("Unplug {device}, {port}, from {other}, {other_port}."),
-}
+RATES: Final = ("slower_hz", "faster_hz")
 
 
 def why_of(fault: Fault) -> str:
@@ -272,30 +177,6 @@ def remedy_of(fault: Fault) -> str:
     if fault.code == "ground-loop" and fault.words.get("box"):
         return LIFT.format(**fault.words)
     return _texts(fault)[1].format(**_told(fault))
-
-
-def act_told(act: Act) -> str:
-    """Say what is done in a step."""
-    ports = {"port": port_told(act.port), "other_port": port_told(act.other_port)}
-    words = {"device": act.device, "other": act.other, **ports}
-    return ACTS[act.act].format(**words)
-
-
-def software_steps(*, software: str, device: str, port: str) -> tuple[tuple[str, str], ...]:
-    """Return the steps in the recording software, each with its slug."""
-    words = {"software": software or _("the recording software"), "device": device, "input": port}
-    return tuple((slug, told.format(**words)) for slug, told in SOFTWARE.items())
-
-
-def length_told(length_m: float) -> str:
-    """Write a cable's length as shops do: whole metres, or one decimal."""
-    return far(length_m, 0 if length_m == round(length_m) else 1)
-
-
-def port_told(port: str) -> str:
-    """Name a port as people do: in2 is input 2."""
-    name = port.rstrip("0123456789")
-    return f"{PORTS.get(name, name)} {port[len(name) :]}".strip()
 
 
 def _texts(fault: Fault) -> tuple[str, str]:
@@ -314,4 +195,6 @@ def _told(fault: Fault) -> dict[str, str]:
 def _figure(name: str, value: float) -> str:
     if name.endswith("_ohm"):
         return f"{value:,.0f}"
+    if name in RATES:
+        return f"{value / 1000:g} kHz"
     return figure(value, 0 if value == round(value) else 1)

@@ -4,8 +4,8 @@ from collections.abc import Mapping, Sequence
 from typing import Final
 
 from pneumen.core.hookup import PhantomRule
-from pneumen.wording.chain import length_told
 from pneumen.wording.figures import figure
+from pneumen.wording.joints import length_told
 from pneumen.wording.language import _
 
 RULES: Final = {

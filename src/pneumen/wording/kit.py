@@ -15,6 +15,7 @@ REASONS: Final = {
     "interface": _("amplifies, converts, and feeds the headphones"),
     "recorder": _("hears, converts and keeps it, without a computer"),
     "booster": _("lifts a weak microphone over the preamp's noise"),
+    "inline-pad": _("takes a loud source down to what the input bears"),
     "di-box": _("takes the instrument’s plug to a microphone input"),
     "bundle": _("holds several of these for less"),
     "covering": _("takes the room out from behind you"),

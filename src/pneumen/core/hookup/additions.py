@@ -1,14 +1,18 @@
-"""What may hang on a chain beside what a kit plans: an amplifier, a reamp, an insert, a headset, a webcam."""
+"""What may hang on a chain beside what a kit plans: a pedal, a mixer, an amplifier, a reamp, an insert, a headset."""
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import replace
 from types import MappingProxyType
 from typing import Final
 
-from pneumen.core.hookup.chain import Cable, Chain, Device
+from pneumen.core.hookup.chain import Cable, Chain
+from pneumen.core.hookup.device import Device
+from pneumen.core.hookup.kinds import DI_BOXES, LINE, MIC
 
 AMP, CABINET, LOAD = "Valve amplifier", "Speaker cabinet", "Load box"
 REAMP, BOX, PREAMP = "Reamp box", "Insert box", "Insert preamp"
+PEDAL, MIXER = "Pedal", "Small mixer"
+PICKUPS: Final = ("passive-pickup", "active-pickup")
 HEADSET, OTHER_MICROPHONE = "Wireless headset", "Webcam microphone"
 SPEAKER_ENDS: Final = ("cabinet", "load box", "nothing", "interface")
 """What hangs on an amplifier's speaker output; the last two are how it is destroyed."""
@@ -18,7 +22,7 @@ def _with(chain: Chain, devices: Iterable[Device], cables: Iterable[Cable]) -> C
     return Chain(devices=(*chain.devices, *devices), cables=(*chain.cables, *cables))
 
 
-def _lead(begin: str, end: str, connector: str, length_m: float = 3.0) -> Cable:
+def lead(begin: str, end: str, connector: str, length_m: float = 3.0) -> Cable:
     from_device, _, from_port = begin.rpartition(".")
     to_device, _, to_port = end.rpartition(".")
     return Cable(
@@ -35,15 +39,15 @@ def _interface(chain: Chain) -> Device | None:
     return next(iter(chain.of_kind("interface")), None)
 
 
-def _free(chain: Chain, device: str, socket: str) -> str:
+def free_port(chain: Chain, device: str, socket: str) -> str:
     """Return the first port of a socket that no cable is in."""
     used = {one.to_port for one in chain.into(device)} | {one.from_port for one in chain.out_of(device)}
     return next(f"{socket}{number}" for number in range(1, 99) if f"{socket}{number}" not in used)
 
 
-def _on_mains(chain: Chain, device: str) -> list[Cable]:
+def on_mains(chain: Chain, device: str) -> list[Cable]:
     outlets = chain.of_kind("mains-outlet")
-    return [_lead(f"{outlets[0].id}.out", f"{device}.mains", "mains", 2.0)] if outlets else []
+    return [lead(f"{outlets[0].id}.out", f"{device}.mains", "mains", 2.0)] if outlets else []
 
 
 def with_headset(chain: Chain) -> Chain:
@@ -56,18 +60,47 @@ def with_other_microphone(chain: Chain) -> Chain:
     computer = next(iter(chain.of_kind("computer")), None)
     if computer is None:
         return chain
-    usb = _lead(f"{OTHER_MICROPHONE}.usb", f"{computer.id}.{_free(chain, computer.id, 'usb')}", "usb")
+    usb = lead(f"{OTHER_MICROPHONE}.usb", f"{computer.id}.{free_port(chain, computer.id, 'usb')}", "usb")
     return _with(chain, [Device(id=OTHER_MICROPHONE, kind="usb-microphone")], [usb])
+
+
+def with_pedal(chain: Chain) -> Chain:
+    """Put a pedal between an instrument and what it is plugged into."""
+    found = next((one for one in chain.cables if chain.by_id[one.from_device].kind in PICKUPS), None)
+    if found is None:
+        return chain
+    cables = (replace(found, to_device=PEDAL, to_port="in"), replace(found, from_device=PEDAL, from_port="out"))
+    kept = tuple(one for one in chain.cables if one is not found)
+    return _with(replace(chain, cables=kept), [Device(id=PEDAL, kind="pedal")], cables)
+
+
+def with_mixer(chain: Chain) -> Chain:
+    """Put a small mixer before the interface: the microphones into it, its output into a line input."""
+    hub = _interface(chain)
+    heard = [one for one in chain.into(hub.id) if hub.carries(one.to_port) == MIC] if hub else []
+    if hub is None or not heard or LINE not in hub.modes:
+        return chain
+    phantom = {f"in{number}": hub.phantom_on(one.to_port) for number, one in enumerate(heard, 1)}
+    mixer = Device(id=MIXER, kind="mixer", phantom=phantom)
+    moved = [replace(one, to_device=MIXER, to_port=f"in{number}") for number, one in enumerate(heard, 1)]
+    port = heard[0].to_port
+    set_to_line = replace(
+        hub, inputs={**hub.inputs, port: LINE}, phantom=dict.fromkeys(hub.phantom, False), max_input_dbu=None
+    )
+    devices = tuple(set_to_line if one.id == hub.id else one for one in chain.devices)
+    kept = tuple(one for one in chain.cables if one not in heard)
+    onward = lead(f"{MIXER}.out1", f"{hub.id}.{port}", "trs")
+    return _with(Chain(devices=devices, cables=kept), [mixer], [*moved, onward, *on_mains(chain, MIXER)])
 
 
 def with_amplifier(chain: Chain) -> Chain:
     """Split an instrument behind its DI box: one way to the file, the thru output to a valve amplifier."""
-    box = next(iter(chain.of_kind("active-di", "passive-di")), None)
+    box = next(iter(chain.of_kind(*DI_BOXES)), None)
     if box is None:
         return chain
     amp, cabinet = Device(id=AMP, kind="tube-amp"), Device(id=CABINET, kind="passive-monitor")
-    joined = [_lead(f"{box.id}.thru", f"{AMP}.in", "ts"), _lead(f"{AMP}.speaker", f"{CABINET}.in", "speaker", 1.0)]
-    return _with(chain, [amp, cabinet], [*joined, *_on_mains(chain, AMP)])
+    joined = [lead(f"{box.id}.thru", f"{AMP}.in", "ts"), lead(f"{AMP}.speaker", f"{CABINET}.in", "speaker", 1.0)]
+    return _with(chain, [amp, cabinet], [*joined, *on_mains(chain, AMP)])
 
 
 def with_reamp(chain: Chain) -> Chain:
@@ -78,11 +111,11 @@ def with_reamp(chain: Chain) -> Chain:
     devices = [Device(id=REAMP, kind="reamp-box"), Device(id=AMP, kind="tube-amp")]
     cabinet = Device(id=CABINET, kind="passive-monitor")
     joined = [
-        _lead(f"{hub.id}.{_free(chain, hub.id, 'out')}", f"{REAMP}.in", "trs"),
-        _lead(f"{REAMP}.out", f"{AMP}.in", "ts"),
-        _lead(f"{AMP}.speaker", f"{CABINET}.in", "speaker", 1.0),
+        lead(f"{hub.id}.{free_port(chain, hub.id, 'out')}", f"{REAMP}.in", "trs"),
+        lead(f"{REAMP}.out", f"{AMP}.in", "ts"),
+        lead(f"{AMP}.speaker", f"{CABINET}.in", "speaker", 1.0),
     ]
-    return _with(chain, [*devices, cabinet], [*joined, *_on_mains(chain, AMP)])
+    return _with(chain, [*devices, cabinet], [*joined, *on_mains(chain, AMP)])
 
 
 def with_insert(chain: Chain) -> Chain:
@@ -90,20 +123,22 @@ def with_insert(chain: Chain) -> Chain:
     hub = _interface(chain)
     if hub is None:
         return chain
-    out, port = _free(chain, hub.id, "out"), _free(chain, hub.id, "in")
+    out, port = free_port(chain, hub.id, "out"), free_port(chain, hub.id, "in")
     set_to_line = replace(hub, inputs={**hub.inputs, port: "line"})
     devices = tuple(set_to_line if one.id == hub.id else one for one in chain.devices)
     added = [Device(id=BOX, kind="passive-di"), Device(id=PREAMP, kind="preamp", output_dbu=4.0, max_input_dbu=10.0)]
     joined = [
-        _lead(f"{hub.id}.{out}", f"{BOX}.in", "trs"),
-        _lead(f"{BOX}.out", f"{PREAMP}.in", "xlr"),
-        _lead(f"{PREAMP}.out", f"{hub.id}.{port}", "trs"),
+        lead(f"{hub.id}.{out}", f"{BOX}.in", "trs"),
+        lead(f"{BOX}.out", f"{PREAMP}.in", "xlr"),
+        lead(f"{PREAMP}.out", f"{hub.id}.{port}", "trs"),
     ]
-    return _with(replace(chain, devices=devices), added, [*joined, *_on_mains(chain, PREAMP)])
+    return _with(replace(chain, devices=devices), added, [*joined, *on_mains(chain, PREAMP)])
 
 
 ADDITIONS: Final[Mapping[str, Callable[[Chain], Chain]]] = MappingProxyType(
     {
+        "pedal": with_pedal,
+        "mixer": with_mixer,
         "amplifier": with_amplifier,
         "reamp": with_reamp,
         "insert": with_insert,
@@ -129,13 +164,13 @@ def with_speaker_end(chain: Chain, amp: str, end: str) -> Chain:
     bare = Chain(devices=tuple(one for one in chain.devices if one.id not in ends), cables=tuple(kept))
     if end == "cabinet":
         cabinet = Device(id=CABINET, kind="passive-monitor")
-        return _with(bare, [cabinet], [_lead(f"{amp}.speaker", f"{CABINET}.in", "speaker", 1.0)])
+        return _with(bare, [cabinet], [lead(f"{amp}.speaker", f"{CABINET}.in", "speaker", 1.0)])
     if end == "nothing" or hub is None:
         return bare
-    port = _free(bare, hub.id, "in")
+    port = free_port(bare, hub.id, "in")
     if end == "interface":
-        return _with(bare, [], [_lead(f"{amp}.speaker", f"{hub.id}.{port}", "ts")])
+        return _with(bare, [], [lead(f"{amp}.speaker", f"{hub.id}.{port}", "ts")])
     set_to_line = replace(hub, inputs={**hub.inputs, port: "line"})
     lined = tuple(set_to_line if one.id == hub.id else one for one in bare.devices)
-    joined = [_lead(f"{amp}.speaker", f"{LOAD}.in", "speaker", 1.0), _lead(f"{LOAD}.out", f"{hub.id}.{port}", "trs")]
+    joined = [lead(f"{amp}.speaker", f"{LOAD}.in", "speaker", 1.0), lead(f"{LOAD}.out", f"{hub.id}.{port}", "trs")]
     return _with(replace(bare, devices=lined), [Device(id=LOAD, kind="load-box", power_w=50.0)], joined)

@@ -7,18 +7,13 @@ from typing import Final
 
 import networkx as nx
 
-from pneumen.core.errors import Contradiction, UnknownName, require_positive, require_within
+from pneumen.core.errors import Contradiction, UnknownName, require_positive
+from pneumen.core.hookup.device import Device
 from pneumen.core.hookup.kinds import (
     BALANCED_PLUGS,
     CONNECTORS,
     DIGITAL,
-    INPUT_MODES,
-    INPUT_OHM,
-    KINDS,
     MAINS,
-    MAX_INPUT_DBU,
-    DeviceKind,
-    kind_named,
     socket_of_port,
 )
 
@@ -27,97 +22,6 @@ USUAL_INPUTS: Final = 2
 GIVING: Final = ("out", "thru", "speaker", "line", "phones")
 TAKING: Final = ("in", "mains")
 """Sockets a cable comes from and goes to; usb does both."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Device:
-    """A device: what it is, how its inputs are set, and what of its kind's defaults it says otherwise.
-
-    phantom tells by port where 48 V is on, phantom_shared whether one switch serves all inputs; inputs what each is
-    set to. ground_lift is a DI box's, or of whatever breaks the shield.
-    """
-
-    id: str
-    kind: str
-    phantom: Mapping[str, bool] = field(default_factory=dict, hash=False)
-    phantom_shared: bool = False
-    inputs: Mapping[str, str] = field(default_factory=dict, hash=False)
-    phones: str = ""
-    plug: str = ""
-    ground_lift: bool = False
-    needs_phantom: bool | None = None
-    hurt_by_phantom: bool | None = None
-    output_impedance_ohm: float | None = None
-    input_impedance_ohm: float | None = None
-    output_dbu: float | None = None
-    max_input_dbu: float | None = None
-    power_w: float | None = None
-
-    def __post_init__(self) -> None:
-        if not self.id.strip() or "." in self.id:
-            raise Contradiction("id", "must be a word without a full stop")
-        facts = kind_named(self.kind)
-        for port in (*self.phantom, *self.inputs):
-            if socket_of_port(facts, port) != "in":
-                raise Contradiction(f"{self.id}.{port}", f"is no input of a {self.kind}")
-        for port, mode in self.inputs.items():
-            if mode not in INPUT_MODES:
-                raise UnknownName(f"{self.id}.inputs.{port}", mode, INPUT_MODES)
-        for name in ("output_impedance_ohm", "input_impedance_ohm"):
-            if (value := getattr(self, name)) is not None:
-                require_positive(f"{self.id}.{name}", value, 1e9)
-        for name in ("output_dbu", "max_input_dbu"):
-            if (value := getattr(self, name)) is not None:
-                require_within(f"{self.id}.{name}", value, -120, 80)
-        if self.power_w is not None:
-            require_within(f"{self.id}.power_w", self.power_w, 0, 5000)
-
-    @property
-    def facts(self) -> DeviceKind:
-        return KINDS[self.kind]
-
-    @property
-    def wants_phantom(self) -> bool:
-        return self.facts.needs_phantom if self.needs_phantom is None else self.needs_phantom
-
-    @property
-    def fears_phantom(self) -> bool:
-        return self.facts.hurt_by_phantom if self.hurt_by_phantom is None else self.hurt_by_phantom
-
-    @property
-    def output_ohm(self) -> float | None:
-        return self.facts.output_impedance_ohm if self.output_impedance_ohm is None else self.output_impedance_ohm
-
-    @property
-    def watts(self) -> float | None:
-        return self.facts.power_w if self.power_w is None else self.power_w
-
-    def carries(self, port: str) -> str:
-        """Return what a port carries; an input of an interface what it is set to."""
-        socket = socket_of_port(self.facts, port) or ""
-        return self.mode(port) if socket == "in" and self.facts.feeds_phantom else self.facts.sockets[socket]
-
-    def mode(self, port: str) -> str:
-        """Return what an input is set to."""
-        return self.inputs.get(port, "mic")
-
-    def takes_ohm(self, port: str) -> float | None:
-        """Return the load an input is; None where it is not known."""
-        if self.input_impedance_ohm is not None:
-            return self.input_impedance_ohm
-        return INPUT_OHM[self.mode(port)] if self.facts.feeds_phantom else self.facts.input_impedance_ohm
-
-    def takes_dbu(self, port: str) -> float | None:
-        """Return the highest peak an input takes; None where it is not known."""
-        if self.max_input_dbu is not None:
-            return self.max_input_dbu
-        return MAX_INPUT_DBU[self.mode(port)] if self.facts.feeds_phantom else self.facts.max_input_dbu
-
-    def phantom_on(self, port: str) -> bool:
-        """Tell whether 48 V stands on an input: only microphone inputs have it, one switch may serve them all."""
-        if not self.facts.feeds_phantom or self.mode(port) != "mic":
-            return False
-        return any(self.phantom.values()) if self.phantom_shared else self.phantom.get(port, False)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -207,6 +111,17 @@ class Chain:
 
     def of_kind(self, *kinds: str) -> tuple[Device, ...]:
         return tuple(one for one in self.devices if one.kind in kinds)
+
+    def origin_of(self, cable: Cable) -> tuple[Cable, Device]:
+        """Return what a cable brings its 48 V to, and the cable there: what lets them through is passed over."""
+        seen = set[str]()
+        while (source := self.by_id[cable.from_device]).facts.passes_phantom and source.id not in seen:
+            seen.add(source.id)
+            before = next(iter(self.into(source.id)), None)
+            if before is None:
+                break
+            cable = before
+        return cable, self.by_id[cable.from_device]
 
     @property
     def inputs(self) -> Iterator[tuple[Cable, Device, Device]]:

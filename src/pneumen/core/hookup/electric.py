@@ -7,10 +7,12 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import require_positive
-from pneumen.core.hookup.chain import Cable, Chain, Device
+from pneumen.core.hookup.chain import Cable, Chain
+from pneumen.core.hookup.device import Device
 from pneumen.core.hookup.finding import Fault
-from pneumen.core.hookup.kinds import INSTRUMENT, LINE, MIC, SIGNALS
+from pneumen.core.hookup.kinds import DI_BOXES, INSTRUMENT, LINE, MIC, SIGNALS
 from pneumen.core.levels import divider_db
+from pneumen.core.line import verdict_of_quiet
 from pneumen.core.verdict import Verdict
 
 LONGEST_UNBALANCED_M: Final = 5.0
@@ -18,7 +20,6 @@ BRIDGING: Final = 10.0
 """A load ten times the source or more hardly weighs on it (common practice, no source)."""
 PICKUP_LOAD_OHM: Final = 470_000.0
 """Less of a load dulls a passive pickup, whose coil rises far above its own resistance (common practice, no source)."""
-BOXES: Final = ("passive-di", "active-di")
 PAD_STEPS_DB: Final = (10.0, 20.0, 30.0, 40.0)
 PICKUP_OHM: Final = 7_000.0
 PICKUP_H: Final = 2.5
@@ -85,7 +86,7 @@ def electric_faults(chain: Chain) -> Iterator[Fault]:
 
 def _box_faults(cable: Cable, source: Device, device: Device) -> Iterator[Fault]:
     """A DI box of the wrong kind: passive wants an active source, active a passive one; neither wants a microphone."""
-    if device.kind not in BOXES:
+    if device.kind not in DI_BOXES:
         return
     words = {"source": source.id, "box": device.id, "kind": device.kind}
     if source.kind == "passive-pickup" and device.kind == "passive-di":
@@ -103,7 +104,7 @@ def _level_faults(chain: Chain, cable: Cable, source: Device, device: Device) ->
         return  # what drives a speaker is judged as a whole
     if gives == LINE and takes == MIC:
         yield Fault(code="line-into-mic", verdict=Verdict.BAKED_IN, at=cable.ends_at, words=words)
-    elif gives == MIC and takes in (LINE, INSTRUMENT) and device.kind not in BOXES:
+    elif gives == MIC and takes in (LINE, INSTRUMENT) and device.kind not in DI_BOXES:
         yield Fault(code="mic-into-line", verdict=Verdict.MENDABLE, at=cable.ends_at, words=words | {"takes": takes})
     peak_dbu, most_dbu = output_dbu_at(chain, cable), device.takes_dbu(cable.to_port)
     if peak_dbu is not None and most_dbu is not None and peak_dbu > most_dbu:
@@ -111,6 +112,12 @@ def _level_faults(chain: Chain, cable: Cable, source: Device, device: Device) ->
         pad_db = next((one for one in PAD_STEPS_DB if one >= over_db), math.ceil(over_db / 10) * 10.0)
         figures = {"peak_dbu": peak_dbu, "most_dbu": most_dbu, "over_db": over_db, "pad_db": pad_db}
         yield Fault(code="overload", verdict=Verdict.BAKED_IN, at=cable.ends_at, figures=figures, words=words)
+    elif peak_dbu is not None and most_dbu is not None and device.gain_range_db is not None:
+        reaches_dbfs = peak_dbu - most_dbu + device.gain_range_db
+        verdict = verdict_of_quiet(reaches_dbfs)
+        if verdict != Verdict.CLEAR:
+            figures = {"peak_dbu": peak_dbu, "reaches_dbfs": reaches_dbfs}
+            yield Fault(code="low-gain", verdict=verdict, at=cable.ends_at, figures=figures, words=words)
 
 
 def output_dbu_at(chain: Chain, cable: Cable, seen: frozenset[str] = frozenset()) -> float | None:
@@ -128,7 +135,7 @@ def output_dbu_at(chain: Chain, cable: Cable, seen: frozenset[str] = frozenset()
         ]
         if not before or source.facts.records:
             return None
-        through_db = 0.0 if cable.from_port.startswith("thru") else source.facts.gain_db
+        through_db = 0.0 if cable.from_port.startswith("thru") else source.adds_db
         told = max(before) + through_db
     load_ohm = device.takes_ohm(cable.to_port)
     return told + divider_db(source.output_ohm, load_ohm) if source.output_ohm and load_ohm else told
@@ -136,7 +143,7 @@ def output_dbu_at(chain: Chain, cable: Cable, seen: frozenset[str] = frozenset()
 
 def _loading(cable: Cable, source: Device, device: Device) -> Iterator[Fault]:
     load_ohm, source_ohm = device.takes_ohm(cable.to_port), source.output_ohm
-    if load_ohm is None or source_ohm is None or device.kind in BOXES:
+    if load_ohm is None or source_ohm is None or device.kind in DI_BOXES:
         return  # what a box does to its source is the box's own finding
     words = {"source": source.id}
     figures = {"load_ohm": load_ohm, "source_ohm": source_ohm, "loss_db": divider_db(source_ohm, load_ohm)}

@@ -6,7 +6,7 @@ from typing import Final
 
 from pneumen.core.errors import UnknownName
 
-MIC, INSTRUMENT, LINE, SPEAKER, HEADPHONE, DIGITAL, MAINS = (
+MIC, INSTRUMENT, LINE, SPEAKER, HEADPHONE, DIGITAL, MAINS, ANY = (
     "mic",
     "instrument",
     "line",
@@ -14,15 +14,18 @@ MIC, INSTRUMENT, LINE, SPEAKER, HEADPHONE, DIGITAL, MAINS = (
     "headphone",
     "digital",
     "mains",
+    "any",
 )
-"""What a socket carries: three levels of small signals, two that drive something, data, and the wall's own."""
-SIGNALS: Final = (MIC, INSTRUMENT, LINE)
+"""What a socket carries: three levels of small signals, two that drive something, data, the wall's own, and what passes
+any small signal."""
+SIGNALS: Final = (MIC, INSTRUMENT, LINE, ANY)
 PHONO: Final = "rca"
 """What the contract of the command line calls a phono plug; nothing else here does."""
 CONNECTORS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", PHONO, "speaker", "usb", "mains")
 BALANCED_PLUGS: Final = ("xlr", "trs")
 """What is balanced where a cable does not say otherwise."""
 INPUT_MODES: Final = ("mic", "line", "instrument")
+DI_BOXES: Final = ("passive-di", "active-di")
 NUMBERED: Final = ("in", "out", "usb")
 
 
@@ -41,6 +44,7 @@ class DeviceKind:
     needs_phantom: bool = False
     hurt_by_phantom: bool = False
     feeds_phantom: bool = False
+    passes_phantom: bool = False
     output_impedance_ohm: float | None = None
     input_impedance_ohm: float | None = None
     output_dbu: float | None = None
@@ -90,6 +94,15 @@ KINDS: Final[MappingProxyType[str, DeviceKind]] = MappingProxyType(
             output_impedance_ohm=150.0,
             gain_db=24.0,
         ),
+        "inline-pad": _kind(
+            "in:any out:any",
+            passes_phantom=True,
+            input_impedance_ohm=2_000.0,
+            output_impedance_ohm=150.0,
+            gain_db=-20.0,
+        ),
+        "pedal": _kind("in:instrument out:instrument", input_impedance_ohm=1_000_000.0, output_impedance_ohm=1_000.0),
+        "mixer": _kind("in:mic out:line mains:mains", feeds_phantom=True, output_impedance_ohm=150.0, output_dbu=4.0),
         "reamp-box": _kind("in:line out:instrument", input_impedance_ohm=10_000.0, output_impedance_ohm=10_000.0),
         "load-box": _kind("in:speaker out:line thru:speaker", output_impedance_ohm=600.0, output_dbu=0.0),
         "interface": _kind(

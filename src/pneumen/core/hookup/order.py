@@ -10,7 +10,8 @@ from typing import Final
 
 import networkx as nx
 
-from pneumen.core.hookup.chain import Cable, Chain, Device
+from pneumen.core.hookup.chain import Cable, Chain
+from pneumen.core.hookup.device import Device
 from pneumen.core.hookup.whole import AMPS, MONITORS
 
 RANKS: Final = (
@@ -151,7 +152,7 @@ def _microphone_inputs(chain: Chain, device: Device) -> list[Cable]:
 
 def _is_fed(chain: Chain, device: Device) -> bool:
     """Tell whether 48 V go on: something needs them, and what fears them cannot be reached by the same switch."""
-    plugged = [(one, chain.by_id[one.from_device]) for one in _microphone_inputs(chain, device)]
-    wanted = any(source.wants_phantom for _, source in plugged)
-    feared = any(source.fears_phantom for _, source in plugged)
+    plugged = [chain.origin_of(one)[1] for one in _microphone_inputs(chain, device)]
+    wanted = any(source.wants_phantom for source in plugged)
+    feared = any(source.fears_phantom for source in plugged)
     return wanted and not (feared and device.phantom_shared)

@@ -4,8 +4,10 @@ from collections.abc import Iterator
 from typing import Final
 
 from pneumen.core.errors import require_within
-from pneumen.core.hookup.chain import Cable, Chain, Device
+from pneumen.core.hookup.chain import Cable, Chain
+from pneumen.core.hookup.device import Device
 from pneumen.core.hookup.finding import Fault
+from pneumen.core.hookup.kinds import DI_BOXES
 from pneumen.core.verdict import Verdict
 
 SUPPLY_V: Final = 48.0
@@ -31,17 +33,19 @@ def phantom_voltage(current_ma: float) -> float:
 
 def phantom_faults(chain: Chain) -> Iterator[Fault]:
     """Yield what 48 V do wrong, by what is plugged into each microphone input."""
-    for cable, source, device in chain.inputs:
+    for cable, direct, device in chain.inputs:
         if not device.facts.feeds_phantom:
-            yield from _behind_a_box(chain, cable, source, device)
+            yield from _behind_a_box(chain, cable, direct, device)
             continue
         on = device.phantom_on(cable.to_port)
+        last, source = chain.origin_of(cable)
         if source.fears_phantom:
             yield from _harm(chain, cable, source, device, on=on)
         if source.wants_phantom and not on:
             # A dry input feeds nothing, and neither does one that is set to a line or an instrument.
             yield _missing(cable, source)
-        if on and not source.facts.needs_phantom and not cable.is_balanced and source.facts.microphone:
+        unbalanced = not (cable.is_balanced and last.is_balanced)
+        if on and not source.facts.needs_phantom and unbalanced and source.facts.microphone:
             yield Fault(code="phantom-unbalanced", verdict=Verdict.WATCH, at=cable.ends_at, words={"source": source.id})
 
 
@@ -52,7 +56,7 @@ def _harm(chain: Chain, cable: Cable, source: Device, device: Device, *, on: boo
     if not device.phantom_shared:
         return
     for other in chain.into(device.id):
-        beside = chain.by_id[other.from_device]
+        _, beside = chain.origin_of(other)
         if other is not cable and beside.wants_phantom and device.carries(other.to_port) == "mic":
             more = {"other": beside.id, "other_port": other.to_port}
             yield Fault(code="phantom-shared-ribbon", verdict=Verdict.STOP, at=cable.ends_at, words=words | more)
@@ -61,7 +65,7 @@ def _harm(chain: Chain, cable: Cable, source: Device, device: Device, *, on: boo
 
 def _behind_a_box(chain: Chain, cable: Cable, source: Device, box: Device) -> Iterator[Fault]:
     """A microphone behind a booster or a DI box gets no 48 V through it, and a ribbon is safe there."""
-    if source.facts.microphone and source.wants_phantom and box.kind in ("inline-booster", "passive-di", "active-di"):
+    if source.facts.microphone and source.wants_phantom and box.kind in ("inline-booster", *DI_BOXES):
         yield Fault(
             code="condenser-no-phantom",
             verdict=Verdict.BAKED_IN,

@@ -4,7 +4,8 @@ from dataclasses import dataclass
 from typing import Any
 
 from pneumen.core.errors import BadDocument, PneumenError
-from pneumen.core.hookup.chain import Cable, Chain, Device
+from pneumen.core.hookup.chain import Cable, Chain
+from pneumen.core.hookup.device import Device
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 
 

@@ -1,4 +1,4 @@
-"""What is wrong with a chain as a whole: no way to a file, loops, speakers, clocks, too few inputs."""
+"""What is wrong with a chain as a whole: no way to a file, loops, speakers, too few inputs."""
 
 from collections.abc import Iterator
 from itertools import combinations
@@ -6,9 +6,10 @@ from typing import Final
 
 import networkx as nx
 
-from pneumen.core.hookup.chain import USUAL_INPUTS, Cable, Chain, Device
+from pneumen.core.hookup.chain import USUAL_INPUTS, Cable, Chain
+from pneumen.core.hookup.device import Device
 from pneumen.core.hookup.finding import Fault
-from pneumen.core.hookup.kinds import socket_of_port
+from pneumen.core.hookup.kinds import DI_BOXES, socket_of_port
 from pneumen.core.verdict import Verdict
 
 AMPS: Final = ("guitar-amp", "tube-amp")
@@ -17,8 +18,6 @@ SPEAKERS: Final = ("load-box", "passive-monitor")
 MONITORS: Final = ("active-monitor", "passive-monitor")
 PLAYED: Final = ("interface", "computer", "recorder")
 """Where a signal turns into numbers or back: what goes round through one of these is no loop of sound."""
-BUS_W: Final = 2.5
-"""What a USB 2 port gives: 5 V, 500 mA (USB 2.0, from memory)."""
 
 
 def whole_faults(chain: Chain) -> Iterator[Fault]:
@@ -29,8 +28,6 @@ def whole_faults(chain: Chain) -> Iterator[Fault]:
     yield from _cycles(chain)
     yield from ground_loops(chain)
     yield from _ears(chain)
-    yield from _clocks(chain)
-    yield from _bus_power(chain)
 
 
 def _no_way(chain: Chain) -> Iterator[Fault]:
@@ -75,6 +72,9 @@ def _inputs_of(chain: Chain, device: Device) -> Iterator[Fault]:
     """More sources than inputs: a device that names two of them and more is taken to name all it has."""
     named = {*device.inputs, *device.phantom}
     used = {one.to_port for one in chain.into(device.id) if socket_of_port(device.facts, one.to_port) == "in"}
+    if device.input_count is not None:
+        yield from _beyond_count(device, used, device.input_count)
+        return
     beyond = used - named if len(named) >= USUAL_INPUTS else set()
     there = len(named | (used - beyond)) if beyond else max(USUAL_INPUTS, len(named | used))
     words, wanted = {"device": device.id}, len(used)
@@ -83,6 +83,12 @@ def _inputs_of(chain: Chain, device: Device) -> Iterator[Fault]:
     loose = [one for one in chain.devices if _needs_an_input(one) and not chain.out_of(one.id)]
     if loose and device.kind != "preamp" and len(used) + len(loose) > there:
         yield _too_few(device.id, words, inputs=there, wanted=len(used) + len(loose))
+
+
+def _beyond_count(device: Device, used: set[str], count: int) -> Iterator[Fault]:
+    """The ports that are taken over the number there is."""
+    for port in sorted(used, key=lambda one: (len(one), one))[count:]:
+        yield _too_few(f"{device.id}.{port}", {"device": device.id}, inputs=count, wanted=len(used))
 
 
 def _needs_an_input(device: Device) -> bool:
@@ -147,7 +153,7 @@ def ground_loops(chain: Chain) -> Iterator[Fault]:
         path = nx.shortest_path(shields, first, second)
         if any(one in outlet for one in path[1:-1]):
             continue  # the loop closes earlier, and is told there
-        box = next((one for one in path if chain.by_id[one].kind in ("passive-di", "active-di")), "")
+        box = next((one for one in path if chain.by_id[one].kind in DI_BOXES), "")
         joint: Cable = shields.edges[path[-2], path[-1]]["cable"]
         at = f"{box}.out" if box else joint.ends_at
         if at not in told:
@@ -160,7 +166,7 @@ def _ears(chain: Chain) -> Iterator[Fault]:
     microphones = [one for one in chain.devices if one.facts.microphone]
     heard = chain.of_kind("headphones")
     for monitor in chain.of_kind(*MONITORS):
-        if microphones and not _is_load(chain, monitor):
+        if microphones and not monitor.switched_off and not _is_load(chain, monitor):
             verdict = Verdict.WATCH if heard else Verdict.BAKED_IN
             words = {"monitor": monitor.id, "microphone": microphones[0].id}
             yield Fault(code="open-speakers", verdict=verdict, at=f"{monitor.id}.in", words=words)
@@ -175,37 +181,3 @@ def _ears(chain: Chain) -> Iterator[Fault]:
 def _is_load(chain: Chain, monitor: Device) -> bool:
     """Tell whether a speaker is an amplifier's own, which is recorded and not listened to."""
     return any(chain.by_id[one.from_device].kind in AMPS for one in chain.into(monitor.id))
-
-
-def _clocks(chain: Chain) -> Iterator[Fault]:
-    microphones, interfaces = chain.of_kind("usb-microphone"), chain.of_kind("interface")
-    if microphones and interfaces:
-        words = {"microphone": microphones[0].id, "interface": interfaces[0].id}
-        yield Fault(code="usb-mic-and-interface", verdict=Verdict.WATCH, at=f"{microphones[0].id}.usb", words=words)
-    if len(interfaces) > 1 and chain.of_kind("computer"):
-        words = {"interface": interfaces[0].id, "other": interfaces[1].id}
-        yield Fault(code="two-interfaces", verdict=Verdict.WATCH, at=f"{interfaces[1].id}.usb", words=words)
-    inputs = (*interfaces, *microphones)
-    for cable, source, device in chain.inputs:
-        if inputs and source.kind == "computer" and device.kind in ("headphones", *MONITORS):
-            words = {"heard": source.id, "recorded": inputs[0].id}
-            yield Fault(code="two-clocks", verdict=Verdict.WATCH, at=cable.begins_at, words=words)
-
-
-def _bus_power(chain: Chain) -> Iterator[Fault]:
-    """More on a computer's port than it feeds; what has its own mains plug draws nothing from it."""
-    on_mains = {one.to_device for one in chain.cables if one.connector == "mains"}
-    for cable in chain.cables:
-        if cable.connector != "usb":
-            continue
-        first, second = chain.both_ends(cable)
-        computer, device = (first, second) if first.kind == "computer" else (second, first)
-        if computer.kind == "computer" and device.id not in on_mains and (device.power_w or 0.0) > BUS_W:
-            figures = {"wants_w": device.power_w or 0.0, "gives_w": BUS_W}
-            yield Fault(
-                code="bus-power",
-                verdict=Verdict.WATCH,
-                at=f"{device.id}.usb",
-                figures=figures,
-                words={"device": device.id},
-            )

@@ -42,7 +42,7 @@ from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones
 from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import COMPUTERS, ROUTES, Needs, PartNeed, RoomNeed, part_need, places_of
 from pneumen.core.kit.order import Purchase, affordable, buying_order
-from pneumen.core.kit.owned import OwnedGear, Textile, owned_gear, owned_item
+from pneumen.core.kit.owned import OwnedGear, Textile, cheapest_of, owned_gear, owned_item
 from pneumen.core.kit.planner import Frontier, Plan, frontier_of, plan_kits
 from pneumen.core.kit.swaps import Swap, swaps_of
 from pneumen.core.kit.written import Kit, round_trip_through, settled
@@ -112,6 +112,7 @@ __all__ = [
     "chain_of",
     "chain_with",
     "changes_between",
+    "cheapest_of",
     "connected",
     "family_chain",
     "family_here",

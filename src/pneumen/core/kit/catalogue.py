@@ -50,8 +50,10 @@ def item_named(item_id: str, catalogue: tuple[Item, ...] | None = None) -> Item:
     raise UnknownName("item", item_id, tuple(item.id for item in items))
 
 
-def chain_of(microphone: Item, interface: Item | None, booster: Item | None = None) -> MikedChain:
-    """Return the chain a microphone makes with an interface (none behind a USB plug) and perhaps a booster."""
+def chain_of(
+    microphone: Item, interface: Item | None, booster: Item | None = None, pad: Item | None = None
+) -> MikedChain:
+    """Return the chain a microphone makes with an interface (none behind a USB plug), perhaps a booster or a pad."""
     if microphone.kind == "recorder":
         return _recorder_chain(microphone)
     sheet, _, band_db = microphone_from_sheet(microphone.family, microphone.sheet)
@@ -75,7 +77,12 @@ def chain_of(microphone: Item, interface: Item | None, booster: Item | None = No
         interface=interface_sheet,
         interface_band_db=interface_band_db,
         booster_db=given("gain_db", booster.gain_db) if booster else 0.0,
+        pad_db=_pad_db(pad),
     )
+
+
+def _pad_db(pad: Item | None) -> float:
+    return -given("gain_db", pad.gain_db) if pad else 0.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -103,13 +110,18 @@ def socket_of(hub: Item, *, passive: bool) -> Socket | None:
     return None
 
 
-def plugged_chain_of(interface: Item, box: Item | None = None, *, passive: bool) -> PluggedChain:
+def plugged_chain_of(
+    interface: Item, box: Item | None = None, pad: Item | None = None, *, passive: bool
+) -> PluggedChain:
     """Return the chain an instrument's plug meets: the interface's fitting input, or a DI box before it."""
     sheet, _, band_db = interface_from_sheet(interface.family, interface.sheet)
     socket = None if box else socket_of(interface, passive=passive)
     if socket is not None:
         return PluggedChain(
-            interface=socket.interface, interface_band_db=band_db, instrument_ohm=socket.impedance_ohm, box=None
+            interface=socket.interface,
+            interface_band_db=band_db,
+            instrument_ohm=socket.impedance_ohm,
+            pad_db=_pad_db(pad),
         )
     di_box = box and DiBox(
         gain_db=given("gain_db", box.gain_db),
@@ -119,7 +131,11 @@ def plugged_chain_of(interface: Item, box: Item | None = None, *, passive: bool)
         max_output_dbu=HIGHEST_OUTPUT_DBU if box.max_output_dbu is None else box.max_output_dbu,
     )
     return PluggedChain(
-        interface=sheet, interface_band_db=band_db, instrument_ohm=interface.instrument_ohm, box=di_box or None
+        interface=sheet,
+        interface_band_db=band_db,
+        instrument_ohm=interface.instrument_ohm,
+        box=di_box or None,
+        pad_db=_pad_db(pad),
     )
 
 

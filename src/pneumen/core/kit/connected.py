@@ -5,7 +5,7 @@ from dataclasses import dataclass, field, replace
 from typing import Final
 
 from pneumen.core.errors import given
-from pneumen.core.gear import MicrophoneFamily
+from pneumen.core.gear import MicrophoneFamily, interface_from_sheet
 from pneumen.core.hookup import Cable, Chain, Device
 from pneumen.core.kit.accessories import CABLE_M, LINE_CABLE_M
 from pneumen.core.kit.catalogue import socket_of
@@ -14,6 +14,7 @@ from pneumen.core.part import Source
 
 BOOSTER_LEAD_M: Final = 0.5
 BOX_LEAD_M: Final = 2.0
+PAD_LEAD_M: Final = 0.5
 USUAL_PLUG: Final = "3.5 mm"
 """What most closed headphones end in (common practice, no source)."""
 COMPUTER, HEADPHONES, STRIP = "Computer", "Headphones", "Outlet strip"
@@ -29,6 +30,7 @@ class Recorded:
     hub: Item | None
     booster: Item | None = None
     box: Item | None = None
+    pad: Item | None = None
     channels: int = 1
     output_dbu: float | None = None
 
@@ -47,6 +49,8 @@ class _Builder:
     cables: list[Cable] = field(default_factory=list)
     hubs: dict[str, str] = field(default_factory=dict)
     taken: dict[str, int] = field(default_factory=dict)
+    system: str = ""
+    rate_hz: int | None = None
     computer: str = ""
     strip: str = ""
 
@@ -74,24 +78,33 @@ class _Builder:
             )
         )
 
-    def next_input(self, hub: str, mode: str, *, phantom: bool) -> str:
+    def next_input(self, hub: str, mode: str, *, phantom: bool, stereo: bool = False) -> str:
         """Take the next free input of a hub, set for what is plugged in."""
         self.taken[hub] = number = self.taken.get(hub, 0) + 1
         port, device = f"in{number}", self.devices[hub]
-        inputs, fed = {**device.inputs, port: mode}, {**device.phantom, port: phantom}
-        # What the sheet says holds for microphone inputs: a line input has a pad before it.
-        most_dbu = device.max_input_dbu if mode == "mic" else None
-        self.devices[hub] = replace(device, inputs=inputs, phantom=fed, max_input_dbu=most_dbu)
+        facts: dict[str, object] = {
+            "inputs": {**device.inputs, port: mode},
+            "phantom": {**device.phantom, port: phantom},
+        }
+        if mode != "mic":  # what the sheet says holds for microphone inputs: a line input has a pad before it
+            facts |= {"max_input_dbu": None, "input_impedance_ohm": None}
+        if stereo:
+            facts["tracks"] = {**device.tracks, port: "stereo"}
+        self.devices[hub] = replace(device, **facts)  # type: ignore[arg-type]
         return f"{hub}.{port}"
 
 
-def connected(parts: Sequence[Recorded], *, monitors: bool = False) -> Connected:
+def connected(
+    parts: Sequence[Recorded], *, monitors: bool = False, system: str = "", rate_hz: int | None = None
+) -> Connected:
     """Return the chain of parts that are recorded together, every lead, adapter and switch as it ought to be.
 
     Args:
         monitors: whether two loudspeakers hang on the interface.
+        system: what the computer runs, "" where it is not told.
+        rate_hz: the rate the project is recorded at.
     """
-    build = _Builder()
+    build = _Builder(system=system, rate_hz=rate_hz)
     ways = tuple(_way(build, part) for part in parts)
     _listening(build, monitors=monitors)
     _unshared(build)
@@ -114,12 +127,26 @@ def _way(build: _Builder, part: Recorded) -> tuple[str, ...]:
         names.append(name)
         fed = family.needs_phantom
         if part.booster is not None:
-            booster = build.add(part.booster.name, "inline-booster")
+            booster = build.add(part.booster.name, "inline-booster", gain_db=part.booster.gain_db)
             build.join(name, f"{booster}.in", "xlr", BOOSTER_LEAD_M)
             names.append(booster)
             name, fed = booster, True
-        build.join(name, build.next_input(hub, "mic", phantom=fed), "xlr")
+        port = build.next_input(hub, "mic", phantom=fed, stereo=part.channels > 1)
+        names += _into(build, part, name, port, "xlr")
     return (*names, hub, *_behind(build, hub))
+
+
+def _into(
+    build: _Builder, part: Recorded, name: str, end: str, connector: str, *, port: str = "out"
+) -> tuple[str, ...]:
+    """Lay the last lead to an input, through the part's pad where it has one; return what stands on the way."""
+    if part.pad is None:
+        build.join(name, end, connector, port=port)
+        return ()
+    pad = build.add(part.pad.name, "inline-pad", gain_db=part.pad.gain_db)
+    build.join(name, f"{pad}.in", connector, port=port)
+    build.join(pad, end, connector, PAD_LEAD_M)
+    return (pad,)
 
 
 def _microphone_kind(family: MicrophoneFamily) -> str:
@@ -145,14 +172,16 @@ def _plugged(build: _Builder, part: Recorded) -> tuple[str, ...]:
         out = "out" if part.channels == 1 else f"out{channel + 1}"
         if part.box is not None:
             active = part.box.active is True
-            box = build.add(part.box.name, "active-di" if active else "passive-di")
+            kind = "active-di" if active else "passive-di"
+            box = build.add(part.box.name, kind, gain_db=part.box.gain_db)
             build.join(name, f"{box}.in", "ts", BOX_LEAD_M, port=out)
-            build.join(box, build.next_input(hub, "mic", phantom=active), "xlr")
-            names.append(box)
+            port = build.next_input(hub, "mic", phantom=active, stereo=part.channels > 1)
+            names += [box, *_into(build, part, box, port, "xlr")]
             continue
         socket = socket_of(hub_item, passive=passive)
-        mode = "instrument" if socket is None else socket.kind
-        build.join(name, build.next_input(hub, mode, phantom=False), "ts", port=out)
+        mode = _modes(hub_item)[-1] if socket is None else socket.kind
+        port = build.next_input(hub, mode, phantom=False, stereo=part.channels > 1)
+        names += _into(build, part, name, port, "ts", port=out)
     return (*names, hub, *_behind(build, hub))
 
 
@@ -164,13 +193,31 @@ def _hub(build: _Builder, item: Item) -> str:
         name = build.add(item.name, "recorder", phones=item.phones_plug or USUAL_PLUG)
         build.hubs[item.id] = name
         return name
-    shared, most = item.phantom == "shared", item.max_input_dbu
-    name = build.add(item.name, "interface", phantom_shared=shared, phones=item.phones_plug, max_input_dbu=most)
+    sheet = interface_from_sheet(item.family, item.sheet)[0]
+    name = build.add(
+        item.name,
+        "interface",
+        phantom_shared=item.phantom == "shared",
+        phones=item.phones_plug,
+        max_input_dbu=sheet.max_input_dbu,
+        input_impedance_ohm=sheet.input_impedance_ohm,
+        modes=_modes(item),
+        input_count=item.inputs,
+        gain_range_db=sheet.gain_max_db - sheet.gain_min_db,
+        rate_hz=build.rate_hz,
+        systems=item.systems,
+    )
     build.hubs[item.id] = name
     build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", port="usb")
     if item.bus_powered is False:
         build.join(_strip(build), f"{name}.mains", "mains", LINE_CABLE_M)
     return name
+
+
+def _modes(item: Item) -> tuple[str, ...]:
+    """Return what the inputs of an interface can be set to."""
+    there = {"mic": True, "line": bool(item.line_inputs), "instrument": bool(item.instrument_inputs)}
+    return tuple(mode for mode, has in there.items() if has)
 
 
 def _behind(build: _Builder, hub: str) -> tuple[str, ...]:
@@ -179,7 +226,7 @@ def _behind(build: _Builder, hub: str) -> tuple[str, ...]:
 
 def _computer(build: _Builder) -> str:
     if not build.computer:
-        build.computer = build.add(COMPUTER, "computer")
+        build.computer = build.add(COMPUTER, "computer", system=build.system, rate_hz=build.rate_hz)
         build.join(_strip(build), f"{build.computer}.mains", "mains", LINE_CABLE_M)
     return build.computer
 
@@ -215,6 +262,7 @@ def _unshared(build: _Builder) -> None:
     for name, device in build.devices.items():
         if not device.phantom_shared:
             continue
-        feared = any(build.devices[one.from_device].fears_phantom for one in build.cables if one.to_device == name)
+        chain = Chain(devices=tuple(build.devices.values()), cables=tuple(build.cables))
+        feared = any(chain.origin_of(one)[1].fears_phantom for one in chain.into(name))
         if feared:
             build.devices[name] = replace(device, phantom=dict.fromkeys(device.phantom, False))

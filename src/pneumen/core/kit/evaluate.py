@@ -27,15 +27,19 @@ CANNOT: Final = -np.inf
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Voice:
-    """One way to take up a part: a microphone (perhaps boosted), or a plug (perhaps through a box)."""
+    """One way to take up a part: a microphone (perhaps boosted), or a plug (perhaps through a box).
+
+    A pad is put in by hand, where a source overloads its input: no kit plans one.
+    """
 
     microphone: Item | None = None
     booster: Item | None = None
     box: Item | None = None
+    pad: Item | None = None
 
     @property
     def devices(self) -> tuple[Item, ...]:
-        return tuple(item for item in (self.microphone, self.booster, self.box) if item)
+        return tuple(item for item in (self.microphone, self.booster, self.box, self.pad) if item)
 
     @property
     def needs_phantom(self) -> bool:

@@ -12,6 +12,7 @@ KIND_LABELS: Final[Mapping[str, str]] = MappingProxyType(
         "recorder": "Handheld recorder",
         "bundle": "Bundle",
         "booster": "Inline booster",
+        "inline-pad": "Inline pad",
         "di-box": "DI box",
         "reamp-box": "Reamp box",
         "load-box": "Load box",
@@ -58,6 +59,7 @@ class Fact:
 
 
 _MIC, _FACE, _REC = "microphone", "interface", "recorder"
+_GAINS = ("booster", "inline-pad", "di-box")
 SYSTEMS: Final = ("windows", "mac", "linux", "tablet")
 TONES: Final = ("bright", "neutral", "dark")
 PHANTOM: Final = ("per-channel", "shared", "none")
@@ -136,7 +138,7 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
         "highest_rate_khz": Fact(shape=NUMBER, kinds=(_FACE, _REC, _MIC), low=32, high=384, meaning="highest rate"),
         "systems": Fact(shape=LIST, kinds=(_FACE, _MIC, "software"), allowed=SYSTEMS, meaning="systems it works with"),
         "bus_powered": Fact(shape=YES_NO, kinds=(_FACE,), meaning="fed by the computer"),
-        "gain_db": Fact(shape=NUMBER, kinds=("booster", "di-box"), low=-40, high=40, meaning="what it adds (or takes)"),
+        "gain_db": Fact(shape=NUMBER, kinds=_GAINS, low=-40, high=40, meaning="what it adds (or takes)"),
         "noise_dbu": Fact(
             shape=NUMBER, kinds=("di-box",), low=-133, high=-60, meaning="noise at its output, A-weighted"
         ),
@@ -199,6 +201,7 @@ CONNECTS: Final[Mapping[str, str]] = MappingProxyType(
         "interface": "usb",
         "usb-cable": "usb",
         "booster": "xlr",
+        "inline-pad": "xlr",
         "di-box": "xlr",
         "xlr-cable": "xlr",
         "instrument-cable": "jack",
@@ -215,6 +218,7 @@ REQUIRED: Final[Mapping[str, tuple[str, ...]]] = MappingProxyType(
         "interface": ("family",),
         "recorder": ("full_scale_db_spl", "self_noise_dba"),
         "booster": ("gain_db",),
+        "inline-pad": ("gain_db",),
         "di-box": ("gain_db", "input_impedance_ohm", "noise_dbu"),
         "boom-stand": ("reach_m",),
         "xlr-cable": ("length_m",),

@@ -15,6 +15,7 @@ STEP_OF: Final[Mapping[str, str]] = MappingProxyType(
             "recorder",
             "interface",
             "booster",
+            "inline-pad",
             "di-box",
             "xlr-cable",
             "instrument-cable",

@@ -1,5 +1,6 @@
 """What is there already: whole devices, small things by kind, and what is soft."""
 
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -49,7 +50,7 @@ class OwnedGear:
     plenty: bool = False
 
 
-DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "di-box", "covering")
+DEVICE_KINDS: Final = ("microphone", "interface", "recorder", "booster", "inline-pad", "di-box", "covering")
 """Owning one of these, known by its kind alone, is owning a plain one."""
 PLAIN_FAMILIES: Final = {"microphone": "dynamic", "interface": "bare-knob"}
 
@@ -95,3 +96,13 @@ def owned_gear(
 def owned_item(item: Item) -> Item:
     """Return an item as one's own: it costs nothing."""
     return replace(item, owned=True)
+
+
+def cheapest_of(
+    kind: str, owned: OwnedGear, catalogue: Iterable[Item], fits: Callable[[Item], bool] = lambda item: True
+) -> Item | None:
+    """Return what serves of a kind: what is owned first, else the cheapest to buy; None where nothing serves."""
+    mine = {item.id: item for item in owned.items}
+    there = [*mine.values(), *(item for item in catalogue if item.id not in mine)]
+    alike = (item for item in there if item.kind == kind and fits(item))
+    return min(alike, key=lambda item: (item.cost, item.id), default=None)

@@ -1,7 +1,7 @@
 """Levels from the source or the plug to the file: noise by stage, ceilings, what clips first, what sets the noise."""
 
 from pneumen.core.line.closeness import closeness_db, cut_db, low_cut_db
-from pneumen.core.line.findings import LineFinding, findings_of
+from pneumen.core.line.findings import LineFinding, findings_of, verdict_of_quiet
 from pneumen.core.line.levels import Levels, Step, levels_of
 from pneumen.core.line.room_sound import room_on_peak_db, room_on_rms_db
 from pneumen.core.line.stages import fall_db, microphone_dbu, whole_gain_db
@@ -21,6 +21,7 @@ __all__ = [
     "microphone_dbu",
     "room_on_peak_db",
     "room_on_rms_db",
+    "verdict_of_quiet",
     "way_of",
     "whole_gain_db",
 ]

@@ -1,11 +1,15 @@
 """What a level diagram gives reason to say, sorted by what it would do to the take."""
 
 from dataclasses import dataclass
+from typing import Final
 
 from pneumen.core.gear import LOWEST_EIN_DBU_A
 from pneumen.core.line.levels import Levels
 from pneumen.core.setup import LineSetup, PluggedSetup, UsbSetup
 from pneumen.core.verdict import Verdict
+
+QUIET_DBFS: Final = -24.0
+VERY_QUIET_DBFS: Final = -30.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,10 +54,17 @@ def _level(setup: LineSetup, levels: Levels) -> list[LineFinding]:
     peak, plugged = levels.peak_dbfs, isinstance(setup, PluggedSetup)
     if levels.headroom_db >= 0 and peak > -1:
         return [LineFinding(kind="too-hot", value=peak, unit="dBFS", verdict=Verdict.WATCH, plugged=plugged)]
-    if peak >= -24:
+    verdict = verdict_of_quiet(peak)
+    if verdict == Verdict.CLEAR:
         return []
-    verdict = Verdict.MENDABLE if peak < -30 else Verdict.WATCH
     return [LineFinding(kind="too-quiet", value=peak, unit="dBFS", verdict=verdict, plugged=plugged)]
+
+
+def verdict_of_quiet(peak_dbfs: float) -> Verdict:
+    """Judge how quiet a loudest peak is: what is lifted afterwards brings its noise along."""
+    if peak_dbfs >= QUIET_DBFS:
+        return Verdict.CLEAR
+    return Verdict.MENDABLE if peak_dbfs < VERY_QUIET_DBFS else Verdict.WATCH
 
 
 def _noise(levels: Levels) -> list[LineFinding]:

@@ -11,6 +11,7 @@ ENDS: Final = {
     "load": ("input", "dBu"),
     "box": ("box", "dBu"),
     "box-load": ("input", "dBu"),
+    "preamp-pad": ("input", "dBu"),
     "gain": ("file", "dBFS"),
 }
 """After which step a level is told, where that is, and in which unit; a later step at the same place counts."""

@@ -4,12 +4,17 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from pneumen.core.errors import Contradiction, UnknownName
-from pneumen.core.gear import GAIN_MARKINGS, Interface, Microphone, UsbMicrophone
+from pneumen.core.gear import GAIN_MARKINGS, Interface, Microphone, Preamp, UsbMicrophone
 from pneumen.core.levels import band_of_sum_db, db_to_ratio
 from pneumen.core.setup.setup import DiBox, PluggedSetup, PlugLevels, SourceLevels, UsbSetup, XlrSetup
 
 BOOSTED_OUTPUT_OHM: Final = 150.0
 """What an inline booster shows the preamp (common practice, no source)."""
+
+
+def padded(preamp: Preamp, pad_db: float) -> Preamp:
+    """Return a preamp with one more pad before its input."""
+    return replace(preamp, pad_db=preamp.pad_db + pad_db) if pad_db else preamp
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -34,7 +39,8 @@ class InTheAir:
 class XlrChain:
     """A microphone with an XLR plug behind an interface, perhaps with an inline booster between them.
 
-    band_db is how far each may lie from its sheet; booster_db what a booster adds, 0 without one.
+    band_db is how far each may lie from its sheet; booster_db what a booster adds, pad_db what a pad before the input
+    takes, 0 without one.
     """
 
     microphone: Microphone
@@ -42,6 +48,7 @@ class XlrChain:
     interface: Interface
     interface_band_db: float = 0.0
     booster_db: float = 0.0
+    pad_db: float = 0.0
 
     @property
     def pattern(self) -> str:
@@ -81,7 +88,7 @@ class XlrChain:
             distance_m=air.distance_m,
             room_noise_dba=air.room_noise_dba,
             microphone=self.boosted,
-            preamp=self.interface.preamp_at(gain_db),
+            preamp=padded(self.interface.preamp_at(gain_db), self.pad_db),
             converter=self.interface.converter,
             off_axis_deg=air.off_axis_deg,
             low_cut_hz=air.low_cut_hz,
@@ -158,6 +165,7 @@ class PluggedChain:
     interface_band_db: float
     instrument_ohm: float
     box: DiBox | None = None
+    pad_db: float = 0.0
 
     def __post_init__(self) -> None:
         if self.box is None and not self.instrument_ohm > 0:
@@ -181,7 +189,7 @@ class PluggedChain:
 
     def plugged(self, *, source: PlugLevels, gain_db: float) -> PluggedSetup:
         """Return the chain set up: neither room nor distance reaches a plug."""
-        preamp = self.interface.preamp_at(gain_db)
+        preamp = padded(self.interface.preamp_at(gain_db), self.pad_db)
         if self.box is None:
             preamp = replace(preamp, input_impedance_ohm=self.instrument_ohm)
         return PluggedSetup(plug=source, preamp=preamp, converter=self.interface.converter, box=self.box)

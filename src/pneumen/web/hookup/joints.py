@@ -2,9 +2,13 @@
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from typing import Final
 
-from pneumen.core.hookup import VALUES, Cable, Chain, Choice, can_be_added
-from pneumen.wording.chain import (
+from pneumen.core.hookup import BOX, BUS_W, VALUES, Cable, Chain, Choice, Device, can_be_added
+from pneumen.web.hookup.gear import now_of
+from pneumen.web.hookup.services import Connection, part_at
+from pneumen.web.part.models import Part
+from pneumen.wording.joints import (
     ABOUT,
     ADDITIONS,
     ALSO,
@@ -15,6 +19,9 @@ from pneumen.wording.chain import (
     port_told,
 )
 from pneumen.wording.lengths import far_field
+
+INTERFACE_W: Final = ("2.5", "5")
+AMPLIFIER_W: Final = ("15", "30", "60", "100")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -48,19 +55,19 @@ class ChangeTold:
     told: str
 
 
-def joints_of(chain: Chain) -> tuple[JointTold, ...]:
-    """Return what can be changed at each joint."""
-    return tuple(_joint_told(chain, cable) for cable in chain.cables if _can_be_changed(chain, cable))
+def joints_of(connection: Connection, chain: Chain) -> tuple[JointTold, ...]:
+    """Return what can be changed at each joint of a chain as it was chosen."""
+    return tuple(_joint_told(connection, chain, cable) for cable in chain.cables if _can_be_changed(chain, cable))
 
 
-def devices_of(planned: Chain, chain: Chain, choices: Sequence[Choice]) -> tuple[JointTold, ...]:
-    """Return what can be changed at each device, and what may be there too.
-
-    Args:
-        planned: the chain as its gear makes it.
-        chain: as it was chosen.
-    """
-    return (*_devices_told(chain), _additions_told(planned, choices))
+def devices_of(connection: Connection, chain: Chain, choices: Sequence[Choice]) -> tuple[JointTold, ...]:
+    """Return what can be changed at each device of a chain as it was chosen, and what may be there too."""
+    told = [
+        JointTold(at=name, name=name, note="", length_told="", picks=tuple(picks))
+        for name, picks in _device_picks(connection, chain)
+        if picks
+    ]
+    return (*told, _additions_told(connection.chain, choices))
 
 
 def place_told(at: str) -> str:
@@ -74,14 +81,17 @@ def _can_be_changed(chain: Chain, cable: Cable) -> bool:
     return cable.connector not in ("usb", "mains") and device.kind != "headphones" and source.kind != "interface"
 
 
-def _joint_told(chain: Chain, cable: Cable) -> JointTold:
+def _joint_told(connection: Connection, chain: Chain, cable: Cable) -> JointTold:
     device, at = chain.by_id[cable.to_device], cable.ends_at
     picks = [_pick("balanced", at, "balanced" if cable.is_balanced else "unbalanced")]
     if device.facts.feeds_phantom:
         mode = device.mode(cable.to_port)
-        picks.append(_pick("input", at, mode))
+        picks.append(_pick("input", at, mode, among=device.modes))
         if mode == "mic":
             picks.append(_pick("phantom", at, "on" if device.phantom_on(cable.to_port) else "off"))
+    if device.kind == "interface":
+        picks.append(_pick("track", at, device.tracks.get(cable.to_port, "mono")))
+        picks += _gear_picks(part_at(connection, at), at)
     picks.append(_pick("plugged", at, "in"))
     return JointTold(
         at=at,
@@ -92,29 +102,85 @@ def _joint_told(chain: Chain, cable: Cable) -> JointTold:
     )
 
 
-def _pick(what: str, at: str, now: str, label: str = "") -> Pick:
-    options = tuple((value, OPTIONS.get((what, value), value)) for value in VALUES[what])
+def _gear_picks(part: Part | None, at: str) -> list[Pick]:
+    """What may stand before an input and belongs to the gear of its part."""
+    if part is None:
+        return []
+    picks = [_pick("pad", at, now_of(part, "pad"))]
+    if part.is_plugged:
+        picks.append(_pick("box", at, now_of(part, "box")))
+    elif part.microphone is not None and not part.microphone.microphone_family.needs_phantom:
+        picks.append(_pick("booster", at, now_of(part, "booster")))
+    return picks
+
+
+def _pick(what: str, at: str, now: str, label: str = "", among: Sequence[str] = ()) -> Pick:
+    options = tuple((value, OPTIONS.get((what, value), value)) for value in among or VALUES[what])
     return Pick(what=what, at=at, label=label or ABOUT[what], options=options, now=now)
 
 
-def _devices_told(chain: Chain) -> Iterator[JointTold]:
-    """What is chosen at a device: a DI box's kind and lift, an amplifier's load, a headphone plug, the mains."""
-    for box in chain.of_kind("active-di", "passive-di"):
-        lifted = "on" if box.ground_lift else "off"
-        yield _at_device(box.id, [_pick("box", box.id, box.kind.removesuffix("-di")), _pick("lift", box.id, lifted)])
-    for amp in chain.of_kind("tube-amp"):
-        yield _at_device(amp.id, [_pick("speaker", amp.id, _end_of(chain, amp.id))])
-    for ears in chain.of_kind("headphones"):
-        if ears.plug in VALUES["plug"]:
-            yield _at_device(ears.id, [_pick("plug", ears.id, ears.plug)])
+def _device_picks(connection: Connection, chain: Chain) -> Iterator[tuple[str, list[Pick]]]:
+    """What is chosen at a device, by its name."""
+    for device in chain.devices:
+        yield device.id, list(_picks_at(connection, chain, device))
     plugs = [one for one in chain.cables if one.connector == "mains"]
     if len(plugs) > 1:
         walls = {one.to_device: "other" if one.from_device != plugs[0].from_device else "strip" for one in plugs}
-        yield _at_device(MAINS_PLUGS, [_pick("outlet", device, now, device) for device, now in walls.items()])
+        yield MAINS_PLUGS, [_pick("outlet", device, now, device) for device, now in walls.items()]
 
 
-def _at_device(name: str, picks: list[Pick]) -> JointTold:
-    return JointTold(at=name, name=name, note="", length_told="", picks=tuple(picks))
+def _picks_at(connection: Connection, chain: Chain, device: Device) -> Iterator[Pick]:
+    match device.kind:
+        case "active-di" | "passive-di":
+            if part_at(connection, device.id) is None:  # a part's own is chosen at its joint
+                yield _pick("box", device.id, device.kind.removesuffix("-di"), among=("active", "passive"))
+            yield _pick("lift", device.id, "on" if device.ground_lift else "off")
+        case "tube-amp":
+            yield from _amplifier_picks(chain, device)
+        case "headphones":
+            if device.plug in VALUES["plug"]:
+                yield _pick("plug", device.id, device.plug)
+            yield from _ears_picks(chain, device)
+        case "active-monitor" | "passive-monitor" if not _is_on_an_amplifier(chain, device):
+            yield _pick("power", device.id, "off" if device.switched_off else "on")
+            yield _pick("monitor", device.id, device.kind.removesuffix("-monitor"))
+        case "preamp":
+            back = any(one.to_device == BOX for one in chain.out_of(device.id))
+            yield _pick("returns", device.id, "itself" if back else "interface")
+        case "interface":
+            yield from _interface_picks(chain, device)
+        case "computer":
+            if any(one.systems for one in chain.devices):
+                yield _pick("system", device.id, device.system or VALUES["system"][0])
+
+
+def _amplifier_picks(chain: Chain, amp: Device) -> Iterator[Pick]:
+    yield _pick("speaker", amp.id, _end_of(chain, amp.id))
+    yield _pick("watt", amp.id, f"{amp.watts:g}", among=AMPLIFIER_W)
+    for cable in chain.out_of(amp.id):
+        if cable.from_port == "speaker" and cable.connector in VALUES["lead"]:
+            yield _pick("lead", cable.ends_at, cable.connector)
+
+
+def _ears_picks(chain: Chain, ears: Device) -> Iterator[Pick]:
+    plugged = next(iter(chain.into(ears.id)), None)
+    if plugged is not None and chain.of_kind("computer"):
+        at_computer = chain.by_id[plugged.from_device].kind == "computer"
+        yield _pick("ears", ears.id, "computer" if at_computer else "interface")
+
+
+def _interface_picks(chain: Chain, interface: Device) -> Iterator[Pick]:
+    yield _pick("switch", interface.id, "all" if interface.phantom_shared else "each")
+    if interface.rate_hz is not None:
+        yield _pick("rate", interface.id, f"{interface.rate_hz}")
+    on_mains = any(one.connector == "mains" for one in chain.into(interface.id))
+    yield _pick("supply", interface.id, "mains" if on_mains else "computer")
+    if not on_mains:
+        yield _pick("watt", interface.id, f"{interface.power_w or BUS_W:g}", among=INTERFACE_W)
+
+
+def _is_on_an_amplifier(chain: Chain, speaker: Device) -> bool:
+    return any(chain.by_id[one.from_device].kind == "tube-amp" for one in chain.into(speaker.id))
 
 
 def _end_of(chain: Chain, amp: str) -> str:
@@ -137,13 +203,17 @@ def _label(addition: str) -> str:
     return f"{told[0].upper()}{told[1:]}"
 
 
-def change_told(choice: Choice) -> ChangeTold:
-    """Say what was chosen."""
+def change_told(choice: Choice, name: str = "") -> ChangeTold:
+    """Say what was chosen.
+
+    Args:
+        name: whose it is, where it belongs to a part's gear.
+    """
     if choice.what == "also":
         told = ADDITIONS[choice.at]
     elif choice.what == "length":
         told = f"{place_told(choice.at)}: {length_told(float(choice.value))}"
     else:
         value = OPTIONS.get((choice.what, choice.value), choice.value)
-        told = f"{place_told(choice.at)}: {ABOUT[choice.what]}, {value}"
+        told = f"{name or place_told(choice.at)}: {ABOUT[choice.what]}, {value}"
     return ChangeTold(what=choice.what, at=choice.at, told=told)

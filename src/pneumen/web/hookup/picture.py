@@ -7,13 +7,13 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.forecast import Outcome
-from pneumen.core.hookup import Cable, Chain, Fault
+from pneumen.core.hookup import DI_BOXES, Cable, Chain, Fault
 from pneumen.core.hookup.kinds import socket_of_port
 from pneumen.core.line import Passing, way_of
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import Paper, Place
-from pneumen.wording.chain import CONNECTOR_WORDS, length_told
 from pneumen.wording.figures import figure
+from pneumen.wording.joints import CONNECTOR_WORDS, length_told
 from pneumen.wording.lengths import near
 
 WIDE: Final = Paper(width=760.0, narrow=False)
@@ -148,12 +148,17 @@ def _way_out(name: str, chain: Chain, begins: str, found: Outcome, faults: tuple
 
 def _level_at(chain: Chain, cable: Cable, levels: Mapping[str, Passing], booster_db: float) -> float | None:
     """Return the loudest peak in dBu where a cable ends, None behind the converter."""
-    device = chain.by_id[cable.to_device]
-    place = "input" if device.facts.feeds_phantom else "microphone" if "microphone" in levels else "plug"
+    source, device = chain.both_ends(cable)
+    place = "microphone" if "microphone" in levels else "plug"
+    if device.facts.feeds_phantom:
+        place = "input"
+    elif source.kind in DI_BOXES:
+        place = "box"
     passing = levels.get(place)
     if passing is None:
         return None
-    return passing.level - (booster_db if place == "microphone" else 0.0)
+    before = place == "microphone" and source.kind != "inline-booster"
+    return passing.level - (booster_db if before else 0.0)
 
 
 def joint_lines(chain: Chain, cable: Cable, file_dbfs: float, dbu: float | None) -> tuple[str, ...]:

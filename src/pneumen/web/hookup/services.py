@@ -7,16 +7,20 @@ from django.db.models import QuerySet
 
 from pneumen.core.errors import Contradiction
 from pneumen.core.forecast import CueMix as CoreMix
-from pneumen.core.hookup import Chain, Choice, can_be_added, with_choices
+from pneumen.core.hookup import VALUES, Chain, Choice, can_be_added, with_choices
 from pneumen.core.kit import Recorded, connected
 from pneumen.core.line import way_of
+from pneumen.web.hookup.gear import FIELDS, is_of_a_part, now_of, plan_gear, set_gear
 from pneumen.web.hookup.models import Choice as ChoiceRow
 from pneumen.web.hookup.models import CueMix, Tick
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 
 LOUDEST_AT = ("microphone", "plug")
-AT_A_DEVICE = ("lift", "outlet", "box", "speaker", "plug")
+AT_A_DEVICE = (
+    *("lift", "outlet", "box", "speaker", "plug", "rate", "system", "watt", "power", "monitor", "returns", "ears"),
+    *("supply", "switch"),
+)
 
 
 def parts_with(part: Part) -> list[Part]:
@@ -40,7 +44,12 @@ class Connection:
 def connection_of(part: Part) -> Connection:
     """Return the chain of a part's session, before anything was chosen at a joint."""
     parts = parts_with(part)
-    found = connected([_recorded(one) for one in parts], monitors=part.song.monitors)
+    found = connected(
+        [_recorded(one) for one in parts],
+        monitors=part.song.monitors,
+        system=part.song.system if part.song.system in VALUES["system"] else "",
+        rate_hz=part.song.sample_rate_hz,
+    )
     return Connection(chain=found.chain, ways=found.ways, parts=tuple(parts))
 
 
@@ -55,9 +64,17 @@ def _recorded(part: Part) -> Recorded:
         hub=part.interface,
         booster=part.booster,
         box=part.box,
+        pad=part.pad,
         channels=part.channels,
         output_dbu=None if loudest is None else loudest - found.setup.booster_db,
     )
+
+
+def part_at(connection: Connection, at: str) -> Part | None:
+    """Return the part whose way passes a joint or a device; None where none does."""
+    device = next((one.from_device for one in connection.chain.cables if one.ends_at == at), at.partition(".")[0])
+    ways = zip(connection.parts, connection.ways, strict=True)
+    return next((part for part, way in ways if device in way), None)
 
 
 def _rows(part: Part) -> QuerySet[ChoiceRow]:
@@ -77,14 +94,22 @@ def chain_of(part: Part) -> Chain:
 def choose(part: Part, choice: Choice) -> None:
     """Keep a choice; the newest about a joint holds, and what the gear would be anyway needs none.
 
+    What belongs to a part is kept with its gear, so that levels and lists follow.
+
     Raises:
         Contradiction: for a joint that is not in this chain.
     """
     connection = connection_of(part)
+    belongs_to = part_at(connection, choice.at)
     chosen = with_choices(connection.chain, choices_of(part))
-    if not (_is_there(connection.chain, choice) or _is_there(chosen, choice)):
+    of_a_part = is_of_a_part(choice, belongs_to)
+    there = belongs_to is not None if of_a_part else _is_there(connection.chain, choice) or _is_there(chosen, choice)
+    if not there:
         raise Contradiction("joint", f"{choice.at} is not in this chain: it was taken out, or is called otherwise")
-    forget(part, choice.what, choice.at)
+    if of_a_part and belongs_to is not None:
+        set_gear(belongs_to, choice)
+        return
+    _rows(part).filter(what=choice.what, at=choice.at).delete()
     others = choices_of(part)
     if with_choices(connection.chain, [*others, choice]) != with_choices(connection.chain, others):
         ChoiceRow.objects.create(
@@ -101,6 +126,24 @@ def choose(part: Part, choice: Choice) -> None:
 def forget(part: Part, what: str, at: str) -> None:
     """Let a choice go: what the gear would be anyway holds again."""
     _rows(part).filter(what=what, at=at).delete()
+    if what in FIELDS and (belongs_to := part_at(connection_of(part), at)):
+        plan_gear(belongs_to, what)
+
+
+def by_hand(connection: Connection) -> tuple[tuple[str, Choice], ...]:
+    """Return what was put before the parts' inputs by hand: whose it is, and the choice."""
+    return tuple(
+        (part.name, Choice(what=what, at=_last_joint(connection.chain, way), value=now_of(part, what)))
+        for part, way in zip(connection.parts, connection.ways, strict=True)
+        for what, field in FIELDS.items()
+        if field in part.gear_by_hand
+    )
+
+
+def _last_joint(chain: Chain, way: tuple[str, ...]) -> str:
+    """Return where a way comes to an interface."""
+    ends = [one.ends_at for one in chain.cables if one.from_device in way and one.to_device in way]
+    return next((one for one in reversed(ends) if chain.by_id[one.partition(".")[0]].kind == "interface"), way[0])
 
 
 def _is_there(chain: Chain, choice: Choice) -> bool:

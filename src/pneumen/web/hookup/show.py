@@ -16,6 +16,7 @@ from pneumen.core.hookup import (
     lead_response_db,
     phantom_voltage,
     plugging_acts,
+    put_back,
     unplugging_acts,
     with_choices,
 )
@@ -23,25 +24,19 @@ from pneumen.core.kit import KitInUse, loudest_in_headphones
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.curve import CurvePicture, draw_curve
 from pneumen.web.drawing import those_seen
+from pneumen.web.hookup.gear import is_of_a_part
 from pneumen.web.hookup.joints import ChangeTold, JointTold, change_told, devices_of, joints_of, place_told
 from pneumen.web.hookup.picture import NARROW, WIDE, Loop, draw_loop, path_of
 from pneumen.web.hookup.rule import phantom_rule_of
-from pneumen.web.hookup.services import chain_of, choices_of, connection_of
+from pneumen.web.hookup.services import Connection, by_hand, chain_of, choices_of, connection_of, part_at
 from pneumen.web.kit.services import in_use
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
-from pneumen.wording.chain import (
-    CONNECTOR_WORDS,
-    CURES,
-    act_told,
-    length_told,
-    port_told,
-    remedy_of,
-    software_steps,
-    why_of,
-)
+from pneumen.wording.chain import remedy_of, why_of
 from pneumen.wording.hookup import lead_told, phantom_left_told, phantom_told, way_told
+from pneumen.wording.joints import CONNECTOR_WORDS, CURES, length_told, port_told
 from pneumen.wording.listening import loudest_told
+from pneumen.wording.plugging import act_told, software_steps
 
 CAREFUL = ("down", "phantom-off", "phantom-on", "load", "monitors", "gain")
 
@@ -111,10 +106,12 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
         verdict=worst_of([fault.verdict for fault in faults]),
         sentence=_sentence(part, chain, begins, faults),
         loops=tuple(draw_loop(part.name, chain, begins, found, faults, paper) for paper in those_seen(WIDE, NARROW)),
-        faults=tuple(_fault_told(chain, fault) for fault in faults),
-        joints=joints_of(chain),
-        devices=devices_of(connection.chain, chain, chosen),
-        changes=tuple(change_told(one) for one in chosen),
+        faults=tuple(_fault_told(connection, chain, fault) for fault in faults),
+        joints=joints_of(connection, chain),
+        devices=devices_of(connection, chain, chosen),
+        changes=tuple(
+            [change_told(one) for one in chosen] + [change_told(one, name) for name, one in by_hand(connection)]
+        ),
         steps=tuple(_step(act, ticked) for act in plugging_acts(chain)),
         unplugging=tuple(act_told(act) for act in unplugging_acts(chain)),
         cables=_cables_told(chain),
@@ -143,8 +140,10 @@ def _sentence(part: Part, chain: Chain, begins: str, faults: tuple[Fault, ...]) 
     return way_told(part.name, [one for one in way if one != part.name])
 
 
-def _fault_told(chain: Chain, fault: Fault) -> FaultTold:
-    cure = cure_of(chain, fault)
+def _fault_told(connection: Connection, chain: Chain, fault: Fault) -> FaultTold:
+    cure = cure_of(chain, fault) or put_back(connection.chain, chain, fault)
+    if cure and is_of_a_part(cure, None) and part_at(connection, cure.at) is None:
+        cure = None  # nobody's gear stands there
     return FaultTold(
         verdict=fault.verdict,
         at=place_told(fault.at),
@@ -158,7 +157,7 @@ def _fault_told(chain: Chain, fault: Fault) -> FaultTold:
 def _button(cure: Choice | None) -> str:
     if cure is None:
         return ""
-    return CURES.get((cure.what, cure.value)) or CURES[cure.what, ""]
+    return (CURES.get((cure.what, cure.value)) or CURES[cure.what, ""]).format(value=cure.value)
 
 
 def _begun(told: str) -> str:

@@ -4,14 +4,8 @@ from dataclasses import dataclass
 
 from pneumen.core.errors import NothingFits
 from pneumen.core.kit import better_kit
-from pneumen.web.kit.services import (
-    fixed_cost,
-    frontier_of_song,
-    kit_looked_at,
-    parts_planned,
-    places_within,
-    recommended_number,
-)
+from pneumen.web.kit.needs import parts_planned
+from pneumen.web.kit.services import fixed_cost, frontier_of_song, kit_looked_at, places_within, recommended_number
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.wording.kit import better_told

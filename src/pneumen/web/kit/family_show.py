@@ -7,7 +7,7 @@ from pneumen.core.gear import OWN_FAMILIES, MicrophoneFamily
 from pneumen.core.kit import FamilyHere, assumed_interface, family_chain, family_here
 from pneumen.core.verdict import Verdict
 from pneumen.web.gain.why import Why
-from pneumen.web.kit.services import gear_of_song
+from pneumen.web.kit.needs import gear_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle_with
 from pneumen.wording.families import AGAINST, ATTACKS, KEEPS, TONES, bears_told, phantom_told

@@ -5,9 +5,7 @@ from dataclasses import dataclass
 from pneumen.core.forecast import Outcome
 from pneumen.core.verdict import Verdict
 from pneumen.web.figures import Figures, figures_of
-from pneumen.web.kit.services import (
-    parts_of_song,
-)
+from pneumen.web.kit.needs import parts_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song

@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from pneumen.core.forecast import outcome
 from pneumen.core.kit import Frontier, Kit, burden_of, growth_of
 from pneumen.web.fields import CheckField, NumberField, StepForm
+from pneumen.web.kit.needs import parts_planned
 from pneumen.web.kit.packing import packing_of
-from pneumen.web.kit.services import fixed_cost, frontier_of_song, in_use, kit_looked_at, parts_planned, places_within
+from pneumen.web.kit.services import fixed_cost, frontier_of_song, in_use, kit_looked_at, places_within
 from pneumen.web.settle import settle
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money

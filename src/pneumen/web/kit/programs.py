@@ -7,9 +7,7 @@ from pneumen.core.kit import (
     Needs,
     software_lacks,
 )
-from pneumen.web.kit.services import (
-    gear_of_song,
-)
+from pneumen.web.kit.needs import gear_of_song
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import money
 from pneumen.wording.kit import software_lack

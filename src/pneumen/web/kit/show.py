@@ -20,6 +20,7 @@ from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
+from pneumen.web.kit.needs import horizon_of, parts_of_song, parts_planned
 from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
@@ -28,11 +29,8 @@ from pneumen.web.kit.routes import figures_told
 from pneumen.web.kit.services import (
     fixed_cost,
     frontier_of_song,
-    horizon_of,
     in_use,
     kit_looked_at,
-    parts_of_song,
-    parts_planned,
     places_within,
     recommended_number,
 )

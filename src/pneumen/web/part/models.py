@@ -1,33 +1,23 @@
 """A part of a song with its setup, its sections, and the song's backing track."""
 
-from contextlib import suppress
 from typing import TYPE_CHECKING, Any, ClassVar, Self
 
 from django.apps import apps
 from django.db import models
 from django.db.models import Prefetch, Q
 
-from pneumen.core.errors import UnknownName, given
 from pneumen.core.gain import SCHOOLS
 from pneumen.core.gear import OWN_FAMILIES
 from pneumen.core.kit import (
-    ASSUMED,
-    Item,
     OwnedGear,
-    assumed_interface,
-    assumed_microphone,
-    chain_of,
-    item_named,
-    owned_item,
-    plugged_chain_of,
 )
-from pneumen.core.part import FORMATS, LOUDNESSES, ROLES, SOURCES, Source, guessed_levels, levels_over
+from pneumen.core.part import LOUDNESSES, ROLES, guessed_levels, levels_over
 from pneumen.core.part import Section as CoreSection
-from pneumen.core.place import TASTES, USUAL_PAIR, StereoPair
-from pneumen.core.setup import Chain, PluggedChain, PlugLevels, RecorderChain, SourceLevels, UsbChain
+from pneumen.core.place import TASTES
+from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.web.audio.models import AudioFile
-from pneumen.web.gear.models import Interface, Microphone
-from pneumen.web.owned import KeptManager, Owned, OwnedQuerySet, PutAway, choices_of
+from pneumen.web.owned import KeptManager, Owned, OwnedQuerySet, choices_of
+from pneumen.web.part.gear import WithGear
 from pneumen.web.room.models import HEARD
 from pneumen.web.song.models import Song
 
@@ -55,7 +45,7 @@ class PartQuerySet(OwnedQuerySet):
 PartManager = KeptManager.from_queryset(PartQuerySet)
 
 
-class Part(PutAway):
+class Part(WithGear):
     """One part of a song: who plays, how loud as far as is known, and the setup it is recorded with.
 
     distance_m, above_m, aside_deg, where one stands (stand_*, facing_deg) and gain_db are empty where they are planned:
@@ -63,15 +53,11 @@ class Part(PutAway):
     froze what it was recorded with. A gain holds for the chain it was set for (gain_chain). aside_deg and turned_deg
     run clockwise from above; stand_* are metres from the room's west and south wall, facing_deg runs from north.
 
-    other_microphone is a second one its person has: the better of the two is planned.
-    format is mono or stereo; between_deg and spacing_m are the pair's, empty for the usual one.
-
     What takes taught are its lessons. Parts of one session are recorded at the same time.
     """
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="parts")
     name = models.CharField(max_length=80)
-    source = models.CharField(max_length=30, choices=choices_of(SOURCES))
     loudness = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(LOUDNESSES)), default="unknown")
     school = models.CharField(max_length=30, default=SCHOOLS[0].slug)
     role = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(ROLES)), default=ROLES[0])
@@ -97,17 +83,7 @@ class Part(PutAway):
     position = models.PositiveSmallIntegerField(default=0)
     answered = models.BooleanField(default=False)
 
-    format = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(FORMATS)), default=FORMATS[0])
     instrument_price = models.FloatField(null=True, blank=True)
-    between_deg = models.FloatField(null=True, blank=True)
-    spacing_m = models.FloatField(null=True, blank=True)
-    own_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL)
-    other_microphone = models.ForeignKey(Microphone, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
-    own_interface = models.ForeignKey(Interface, null=True, blank=True, on_delete=models.SET_NULL)
-    bought_microphone = models.CharField(max_length=60, blank=True)
-    bought_interface = models.CharField(max_length=60, blank=True)
-    bought_booster = models.CharField(max_length=60, blank=True)
-    bought_box = models.CharField(max_length=60, blank=True)
     gain_db = models.FloatField(null=True, blank=True)
     gain_chain = models.CharField(max_length=200, blank=True)
     gain_origin = models.CharField(max_length=10, blank=True)
@@ -154,115 +130,6 @@ class Part(PutAway):
         ordering: ClassVar = ["position", "id"]
 
     @property
-    def source_facts(self) -> Source:
-        return SOURCES[self.source]
-
-    @property
-    def is_plugged(self) -> bool:
-        """Whether the instrument's plug is recorded, not its sound in the air."""
-        return self.source_facts.direct is not None
-
-    @property
-    def microphone(self) -> Item | None:
-        """The microphone, the family's usual one where there is none yet; None for what is plugged in."""
-        if self.is_plugged:
-            return None
-        taken = self._item(self.bought_microphone)
-        own = self.own_microphone.to_core() if self.own_microphone else None
-        return taken or own or assumed_microphone(self.source_facts)
-
-    @property
-    def interface(self) -> Item | None:
-        """The interface, a usual one where there is none yet; None where the microphone needs none."""
-        microphone = self.microphone
-        if microphone and (microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr"):
-            return None
-        taken = self._item(self.bought_interface)
-        own = self.own_interface.to_core() if self.own_interface else None
-        return taken or own or assumed_interface()
-
-    @property
-    def booster(self) -> Item | None:
-        microphone = self.microphone
-        if microphone is None or microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr":
-            return None
-        return self._item(self.bought_booster)
-
-    @property
-    def box(self) -> Item | None:
-        return self._item(self.bought_box) if self.is_plugged else None
-
-    @property
-    def devices(self) -> tuple[Item, ...]:
-        """All that the sound passes on its way into the file."""
-        return tuple(item for item in (self.microphone, self.interface, self.booster, self.box) if item)
-
-    @property
-    def assumed_devices(self) -> tuple[Item, ...]:
-        """What is neither owned nor chosen, only taken for granted so that something can be computed."""
-        return tuple(item for item in self.devices if item.id.startswith(ASSUMED))
-
-    @property
-    def has_own_chain(self) -> bool:
-        """Whether its person described one whole chain for it on Start: then nothing is planned for it."""
-        if self.is_plugged:
-            return self.own_interface is not None
-        if self.own_microphone is None or self.other_microphone is not None:
-            return False
-        return OWN_FAMILIES[self.own_microphone.family].plug != "xlr" or self.own_interface is not None
-
-    @property
-    def in_stereo(self) -> bool:
-        """Whether it is to be recorded on two channels."""
-        return self.format == "stereo"
-
-    def pair_with(self, chain: Chain) -> StereoPair | None:
-        """Return the pair of microphones it is recorded with behind a chain; None where one stands alone.
-
-        A recorder's own capsules stand as they are built in; a microphone with its own plug into the computer is one.
-        """
-        if not self.in_stereo or isinstance(chain, PluggedChain):
-            return None
-        if isinstance(chain, RecorderChain):
-            return USUAL_PAIR
-        if isinstance(chain, UsbChain):
-            return None
-        between_deg = USUAL_PAIR.between_deg if self.between_deg is None else self.between_deg
-        spacing_m = USUAL_PAIR.spacing_m if self.spacing_m is None else self.spacing_m
-        return StereoPair(pattern=chain.pattern, between_deg=between_deg, spacing_m=spacing_m)
-
-    @property
-    def channels(self) -> int:
-        """On how many channels it is recorded with what there is."""
-        chain = self.to_chain()
-        return 2 if self.pair_with(chain) or (self.in_stereo and isinstance(chain, PluggedChain)) else 1
-
-    def _item(self, item_id: str) -> Item | None:
-        """Return an item as its person's catalogue has it, else as it was built in; None where it is gone."""
-        if not item_id:
-            return None
-        for model, prefix in ((Microphone, "own-microphone-"), (Interface, "own-interface-")):
-            if item_id.startswith(prefix):
-                row = model.objects.mine(self.owner_id).filter(pk=item_id.removeprefix(prefix)).first()
-                return row.to_core() if row else None
-        mark = next((row for row in self.owner.gear_marks.all() if row.item_id == item_id), None)
-        with suppress(UnknownName):
-            item = mark.item if mark and mark.item else item_named(item_id)
-            return owned_item(item) if mark and mark.have else item
-        return None
-
-    def to_chain(self) -> Chain:
-        """Return what the part's sound passes on its way into the file: there always is one."""
-        if self.is_plugged:
-            return plugged_chain_of(given("interface", self.interface), self.box, passive=self.source_facts.is_passive)
-        return chain_of(given("microphone", self.microphone), self.interface, self.booster)
-
-    @property
-    def chain_name(self) -> str:
-        """Names the gear, to tell whether a take was recorded with the same."""
-        return "+".join(item.id for item in self.devices)
-
-    @property
     def core_sections(self) -> tuple[CoreSection, ...]:
         return tuple(section.to_core() for section in self.sections.all())
 
@@ -288,11 +155,6 @@ class Part(PutAway):
         if isinstance(guessed, PlugLevels):
             return levels_over(self.core_sections, guessed)
         return levels_over(self.core_sections, guessed)
-
-    @property
-    def own_rows(self) -> "tuple[Microphone | Interface, ...]":
-        """What its person described as owned, each device by itself."""
-        return tuple(row for row in (self.own_microphone, self.other_microphone, self.own_interface) if row)
 
     def owned_gear(self) -> OwnedGear:
         whole = self.has_own_chain and self.own_microphone and OWN_FAMILIES[self.own_microphone.family].plug != "xlr"

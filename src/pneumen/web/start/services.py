@@ -100,8 +100,10 @@ def _forget_places(part: Part) -> list[str]:
     """Let what was set for another source go back to planned; return the fields."""
     part.zone, part.place_origin, part.gain_origin = "", "", ""
     part.distance_m = part.above_m = part.aside_deg = part.gain_db = part.pinned = None
+    part.gear_by_hand = []
     part.ticks.all().delete()
-    return ["zone", "place_origin", "gain_origin", "distance_m", "above_m", "aside_deg", "gain_db", "pinned"]
+    places = ["zone", "place_origin", "distance_m", "above_m", "aside_deg"]
+    return [*places, "gain_origin", "gain_db", "pinned", "gear_by_hand"]
 
 
 def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:

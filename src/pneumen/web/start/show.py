@@ -14,9 +14,10 @@ from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.hookup.rule import phantom_rule_of
+from pneumen.web.kit.needs import parts_of_song
 from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.services import in_use, money_short, parts_of_song
+from pneumen.web.kit.services import in_use, money_short
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song

@@ -1,0 +1,108 @@
+"""What a song needs of a kit: its parts at their levels, its room, what is owned, and the catalogue."""
+
+from typing import Final
+
+from django.db.models import Prefetch, prefetch_related_objects
+
+from pneumen.core.gain import school_named
+from pneumen.core.kit import Enough, Item, Needs, OwnedGear, PartNeed, RoomNeed, Textile, owned_item, places_of
+from pneumen.core.setup import SourceLevels
+from pneumen.web.gear.services import catalogue_and_gear_at_hand
+from pneumen.web.part.models import Part
+from pneumen.web.settle import planning_setup
+from pneumen.web.song.models import Song
+
+LEAST_RT60_S = 0.05
+"""What statistics take for the reverberation time of a room in which everything is absorbed."""
+LEAST_HORIZON = 500.0
+"""The picture reaches at least so far in money, and to twice the budget: what lies beyond is seldom asked for."""
+
+
+def needs_of_song(song: Song) -> Needs:
+    """Return what the parts that are planned together need of one kit, as far as the picture reaches."""
+    space = song.room.to_core()
+    statistics = RoomNeed(
+        noise_dba=min(space.background_dba + space.noise_change_db, 140.0),
+        rt60_s=min(space.rt60_s or LEAST_RT60_S, 20.0),
+        volume_m3=space.volume_m3,
+    )
+    return Needs(
+        parts=tuple(part_need(part) for part in parts_planned(song)),
+        room=statistics,
+        budget=horizon_of(song),
+        computer=song.system,
+        computer_speed=song.computer,
+        sample_rate_hz=song.sample_rate_hz,
+        monitors=song.monitors,
+        standing=song.standing,
+        renting=song.renting,
+        route=song.route,
+        tone=song.tone,
+        take_handling=song.take_handling,
+        monthly_fees=song.monthly_fees,
+        lent=song.lent,
+        enough=Enough(clean_range_db=song.enough_clean_db),
+        must=frozenset(song.musts) | _own_devices(song),
+        never=frozenset(song.nevers),
+    )
+
+
+def part_need(part: Part) -> PartNeed:
+    """Return a part as the planner sees it: at levels that hold for any chain, each pattern where it would stand."""
+    levels = part.surely_known_levels or part.guessed_source_levels()
+    setup = planning_setup(part)
+    places = places_of(levels, setup) if isinstance(levels, SourceLevels) else ()
+    return PartNeed(
+        source=part.source_facts,
+        levels=levels,
+        places=places,
+        session=part.session,
+        aim_dbfs=school_named(part.school).aim_dbfs,
+        band_db=setup.performance.band_db,
+        channels=2 if part.in_stereo else 1,
+        instrument_price=part.instrument_price,
+    )
+
+
+def horizon_of(song: Song) -> float:
+    """Return how far in money the picture reaches."""
+    return max(LEAST_HORIZON, 2 * song.budget)
+
+
+WITH_PARTS: Final = {"parts", "owned_kinds", "kit_marks", "kit_extras"}
+
+
+def parts_of_song(song: Song) -> list[Part]:
+    """Return a song's parts with all they are worked out from; the database is asked once for a song."""
+    if not getattr(song, "_prefetched_objects_cache", {}).keys() >= WITH_PARTS:
+        parts = Prefetch("parts", queryset=Part.objects.with_gear())
+        prefetch_related_objects([song], parts, *sorted(WITH_PARTS - {"parts"}))
+    return list(song.parts.all())
+
+
+def parts_planned(song: Song) -> list[Part]:
+    """Return the parts a kit is looked for: those without a whole chain of their own, or all where none is left."""
+    parts = parts_of_song(song)
+    return [part for part in parts if not part.has_own_chain] or parts
+
+
+def _own_devices(song: Song) -> frozenset[str]:
+    """Return what the kit has to be built round: the one device its person owns for the parts to be planned."""
+    if all(part.has_own_chain for part in parts_of_song(song)):
+        return frozenset()
+    rows = [row for part in parts_planned(song) for row in part.own_rows]
+    found = {row.to_core().id for row in rows}
+    return frozenset(found) if len(found) == 1 else frozenset()
+
+
+def gear_of_song(song: Song) -> tuple[OwnedGear, tuple[Item, ...]]:
+    """Return what is owned for a song's parts, and the catalogue of its owner."""
+    parts = parts_of_song(song)
+    catalogue, at_hand = catalogue_and_gear_at_hand(parts[0].owner.gear_marks.all())
+    owned = {item.id: owned_item(item) for item in at_hand}
+    for part in parts:
+        owned |= {item.id: item for item in part.owned_gear().items}
+    textiles = tuple(
+        Textile(material=soft.material, width_m=soft.width_m, height_m=soft.height_m) for soft in song.room.to_hang
+    )
+    return OwnedGear(items=tuple(owned.values()), kinds=song.core_owned_kinds, textiles=textiles), catalogue
