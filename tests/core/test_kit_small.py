@@ -7,9 +7,11 @@ from dataclasses import replace
 
 import numpy as np
 
+from pneumen.core.errors import OutOfRange
 from pneumen.core.kit import Item, Needs, OwnedGear, RoomNeed, built_in_catalogue, part_need, rt60_with
 from pneumen.core.kit.accessories import Missing, Shelf, for_hub, for_microphone, for_plug
 from pneumen.core.kit.coverings import absorption_of, hangings_for
+from pneumen.core.room import Placed, lead_run_m
 
 ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
 CLAMPS, POLE = 9.0, 8.0
@@ -133,8 +135,8 @@ class ForHubs(unittest.TestCase):
         self.assertEqual(given.one("software", rule="any").price, 0)
 
     def test_a_plug_takes_a_lead_and_a_box_a_cable_more(self):
-        self.assertEqual(ids(for_plug(shelf(needs()), boxed=False, stock=[])), ["lead"])
-        self.assertEqual(ids(for_plug(shelf(needs()), boxed=True, stock=[])), ["lead", "cable"])
+        self.assertEqual(ids(for_plug(shelf(needs()), needs(), boxed=False, stock=[])), ["lead"])
+        self.assertEqual(ids(for_plug(shelf(needs()), needs(), boxed=True, stock=[])), ["lead", "cable"])
 
 
 class Hangings(unittest.TestCase):
@@ -177,3 +179,26 @@ class Hangings(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Lengths(unittest.TestCase):
+    def test_a_longer_run_asks_for_longer_cables_and_passes_over_unknown_ones(self):
+        long_one = Item(id="long", kind="xlr-cable", name="Long", price=30, length_m=10, plug_from="xlr", plug_to="xlr")
+        asked = needs(cable_m=10.0)
+        there = shelf(asked, owned=OwnedGear(kinds=("xlr-cable",)), items=(*SMALL, long_one))
+        self.assertNotIn("xlr-cable", [piece.kind for piece in there.pieces])
+        self.assertIn("long", ids(for_microphone(there, asked, MICROPHONE, (0,), stock=list(there.pieces))))
+        usual = shelf(needs(), owned=OwnedGear(kinds=("xlr-cable",)))
+        self.assertIn("xlr-cable", [piece.kind for piece in usual.pieces])
+
+    def test_what_no_shop_sells_is_refused(self):
+        for wrong in (2.9, 20.1):
+            with self.assertRaises(OutOfRange):
+                needs(cable_m=wrong)
+
+
+class Runs(unittest.TestCase):
+    def test_a_run_goes_down_across_and_up(self):
+        tables = (Placed(kind="desk", x_m=3.0, y_m=4.0), Placed(kind="bed", x_m=0.1, y_m=0.1))
+        self.assertAlmostEqual(lead_run_m((0.0, 0.0, 1.5), tables), 1.5 + 5.0 + 0.75 + 0.5)
+        self.assertIsNone(lead_run_m((0.0, 0.0, 1.5), tables[1:]))

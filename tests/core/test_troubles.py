@@ -9,11 +9,16 @@ from pneumen.core.errors import UnknownName
 from pneumen.core.hookup import (
     CAUSES,
     COMPLAINTS,
+    PLACES,
     QUESTIONS,
+    SIGNS,
     Search,
     next_step,
+    odds_by_place,
+    recorded_signs,
     traits_of,
 )
+from pneumen.core.take import KINDS
 from pneumen.wording import troubles as words
 from tests.chains import BOX, CONDENSER, DYNAMIC, FED, GUITAR, HIGH, RIBBON, cable, chain, device
 
@@ -188,3 +193,25 @@ class Words(unittest.TestCase):
         self.assertEqual(set(words.TRIALS), set(CAUSES))
         for told in (*words.QUESTIONS.values(), *words.TRIALS.values()):
             self.assertRegex(told, r"^[A-Z].*[.?]$")
+
+
+class Recordings(unittest.TestCase):
+    def test_only_what_was_looked_for_answers(self):
+        heard = recorded_signs({"clipping"}, {"clipping", "silent"})
+        self.assertEqual(heard.shows, ("distorted",))
+        self.assertEqual(heard.answers("distorted"), (("track-meter", "yes"), ("recorded-too", "yes")))
+        self.assertEqual(heard.answers("hum"), (("track-meter", "yes"),))  # nobody looked for a hum
+        self.assertEqual(recorded_signs({"silent"}, {"silent"}).answers("silent"), (("track-meter", "no"),))
+
+    def test_every_sign_is_a_kind_of_finding_and_every_complaint_one_of_the_search(self):
+        self.assertLessEqual({kind for kinds in SIGNS.values() for kind in kinds}, set(KINDS))
+        self.assertLessEqual(set(SIGNS), set(COMPLAINTS))
+
+
+class WhereItSits(unittest.TestCase):
+    def test_every_cause_sits_somewhere_and_the_odds_add_up(self):
+        self.assertEqual({cause.at for cause in CAUSES.values()}, set(PLACES))
+        for complaint in COMPLAINTS:
+            search = Search(complaint=complaint, has=EVERYTHING).answered("moved", "no")
+            step = next_step(search)
+            self.assertAlmostEqual(sum(odds_by_place(step).values()), sum(odds for _, odds in step.odds))

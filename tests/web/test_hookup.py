@@ -1,15 +1,22 @@
 """Hookup: the loop of each part, faults at their joints with one press to cure them, the checklist, the cables."""
 
+import math
+
+import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
+from django.utils.html import escape
 
 from pneumen.core.kit import built_in_catalogue, item_named
 from pneumen.core.verdict import Verdict
 from pneumen.web.hookup.models import Choice
 from pneumen.web.hookup.services import chain_of, connection_of, parts_with
 from pneumen.web.hookup.show import hookup_screen
+from pneumen.web.kit.services import in_use, plan_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.services import add_part
+from tests.signals import wav
 from tests.songs import random_song
 from tests.web.base import HTMX, DemoCase, answers
 
@@ -215,10 +222,10 @@ class Figures(HookupCase):
         self.act("part:keep", part, session="2")
         self.act("start:page", part, **answers(part, source="guitar-direct", route="interface", budget="500"))
         short = self.screen(part).lead
-        # 1 / (2 pi sqrt(2.5 H x 3 m x 120 pF/m)) = 5.3 kHz; twice the lead is 1/sqrt(2) of it, 3.8 kHz.
-        self.assertIn("3 m of lead into 1,000,000 ohm: it rings at 5.3 kHz", short.told)
-        self.act("hookup:keep", part, what="length", at=self.at(part), length="6")
-        self.assertIn("it rings at 3.8 kHz", self.screen(part).lead.told)
+        # 1 / (2 pi sqrt(2.5 H x 5 m x 120 pF/m)) = 4.1 kHz; twice the lead is 1/sqrt(2) of it, 2.9 kHz.
+        self.assertIn("5 m of lead into 1,000,000 ohm: it rings at 4.1 kHz", short.told)
+        self.act("hookup:keep", part, what="length", at=self.at(part), length="10")
+        self.assertIn("it rings at 2.9 kHz", self.screen(part).lead.told)
         self.assertContains(self.page("hookup:page", part), "Response of a passive pickup through this lead")
 
     def test_what_is_left_of_phantom_under_load(self):
@@ -280,8 +287,28 @@ class Checklist(HookupCase):
         self.assertIn("audio device: Hornbeam 2", told)
         self.assertIn("its input: input 1", told)
 
+    def test_cables_are_as_long_as_the_plan_asks_and_the_packing_list_has_the_same(self):
+        part = self.fresh()
+        desk = next(row for row in part.song.room.furniture.all() if row.kind == "desk")
+        place = outcome_of(part).setup.placement
+        run_m = place.height_m + math.hypot(desk.x_m - place.x_m, desk.y_m - place.y_m) + 0.75 + 0.5
+        joint = next(one for one in chain_of(part).cables if one.ends_at == self.at())
+        self.assertEqual(joint.length_m, next(one for one in (3, 5, 6, 10, 15, 20) if one >= run_m))
+        desk.delete()  # without a desk on the plan the usual length is taken
+        self.assertEqual(next(one for one in chain_of(self.fresh()).cables if one.ends_at == self.at()).length_m, 3)
+        self.client.post("/songs/new/", {"name": "Alone"})
+        part = Part.objects.order_by("-pk").first()
+        self.act("start:page", part, **answers(part, source="voice-pop", route="interface", budget="600", owned=[]))
+        room = self.fresh(part).song.room
+        room.furniture.create(owner=part.owner, kind="desk", x_m=0.8, y_m=0.5)
+        plan_song(self.fresh(part).song)
+        length_m = next(one for one in chain_of(self.fresh(part)).cables if one.connector == "xlr").length_m
+        self.assertGreater(length_m, 3)
+        bought = [one.item for one in in_use(self.fresh(part).song).lines if one.kind == "xlr-cable" and one.item]
+        self.assertTrue(bought and all(one.length_m >= length_m for one in bought))
+
     def test_the_list_of_cables_has_a_spare(self):
-        self.assertIn("1 × XLR, 3 m, a spare", self.screen().cables)
+        self.assertIn("1 × XLR, 5 m, a spare", self.screen().cables)
 
 
 class FaultSearch(HookupCase):
@@ -333,3 +360,68 @@ class Planned(DemoCase):
             for part in random_song(seed):
                 screen = hookup_screen(Part.objects.whole().get(pk=part.pk))
                 self.assertEqual(screen.verdict, Verdict.CLEAR, f"song {seed}: {screen.sentence}")
+
+
+class FiveSeconds(HookupCase):
+    """A short recording answers in the search."""
+
+    def send(self, samples=None, said="", content=None):
+        file = SimpleUploadedFile("five.wav", content if content is not None else wav(samples), "audio/wav")
+        address = reverse("hookup:heard", args=[self.voice.pk])
+        return self.client.post(address, {"recording": file, "said": said}, follow=True)
+
+    def test_a_clipped_file_says_what_is_wrong_and_that_it_is_recorded(self):
+        seconds = np.arange(5 * 48_000) / 48_000
+        answer = self.send(np.clip(3 * np.sin(2 * np.pi * 220 * seconds), -0.99, 0.99))
+        screen = answer.context["screen"]
+        self.assertIn("flat tops: it clips", screen.heard)
+        said = {one.told: one.answer for one in screen.said}
+        self.assertEqual(said["Record five seconds: is it in the recording too?"], "Yes")
+        self.assertIn("It is harsh, distorted", said)
+
+    def test_a_clean_file_says_that_the_fault_sits_on_the_way_back(self):
+        seconds = np.arange(5 * 48_000) / 48_000
+        samples = 0.2 * np.sin(2 * np.pi * 220 * seconds) * (seconds % 1 < 0.6)
+        screen = self.send(samples).context["screen"]
+        self.assertIn("way back to your ears", screen.heard)
+        screen = self.send(samples, said="?complaint=distorted&a=moved%3Ano").context["screen"]
+        answers = {one.told: one.answer for one in screen.said}
+        self.assertEqual(answers["Record five seconds: is it in the recording too?"], "No")
+        self.assertEqual(answers["Does the meter of the track move when you play?"], "Yes")
+        places = {one.percent for loop in screen.loops for one in loop.suspects}
+        self.assertTrue(places)
+
+    def test_silence_is_told_as_silence(self):
+        self.assertIn("nothing but silence", self.send(np.zeros(5 * 48_000)).context["screen"].heard)
+
+    def test_what_is_no_short_recording_is_refused_in_words_and_nothing_said_is_lost(self):
+        said = "?complaint=hum&a=moved%3Ano"
+        for content, told in ((b"RIFF....WAVEno", "five.wav"), (wav(np.zeros(48_000 * 61)), "longer than a minute")):
+            answer = self.send(content=content, said=said)
+            self.assertContains(answer, told)
+            self.assertEqual(answer.context["screen"].said[0].told, "It hums or buzzes")
+        empty = self.client.post(reverse("hookup:heard", args=[self.voice.pk]), {"said": said}, follow=True)
+        self.assertContains(empty, "Choose a recording of five seconds first")
+        odd = self.send(np.zeros(48_000), said="?complaint=smell&a=x:y")
+        self.assertEqual(odd.status_code, 422)
+
+
+class Sheet(HookupCase):
+    def test_the_sheet_holds_every_step_and_cable(self):
+        page, screen = self.page("hookup:sheet"), self.screen()
+        for told in (*screen.cables, *(step.told for step in (*screen.steps, *screen.software)), *screen.unplugging):
+            self.assertContains(page, escape(told))
+
+    def test_what_is_ticked_is_ticked_on_paper(self):
+        self.act("hookup:tick", step=self.screen().steps[0].key, done="on")
+        self.assertContains(self.page("hookup:sheet"), '<li class="done">', count=1)
+
+
+class Places(HookupCase):
+    def test_the_loop_rings_the_places_that_are_likely(self):
+        page = self.client.get(reverse("hookup:search", args=[self.voice.pk]) + "?complaint=hum&a=moved%3Ano")
+        for loop in page.context["screen"].loops:
+            self.assertTrue(loop.suspects)
+            for one in loop.suspects:
+                self.assertTrue(0 <= one.x <= loop.frame.width and 0 <= one.label_y <= loop.height)
+        self.assertContains(page, "Where it may sit")

@@ -83,4 +83,22 @@ ELSE: Final = _(
 FOUND: Final = _(
     "Play loud and soft, listen to both sides, and record ten seconds: there may be a second fault behind the first."
 )
+SHOWS: Final = {
+    "silent": _("nothing but silence"),
+    "one-side": _("one side only"),
+    "distorted": _("flat tops: it clips"),
+    "hum": _("a hum"),
+    "crackle": _("clicks or gaps"),
+    "hiss": _("a loud floor"),
+}
+"""What a recording shows, by the complaint it is a sign of."""
 ANSWERS: Final = {"yes": _("Yes"), "no": _("No"), "cannot-tell": _("I cannot tell")}
+
+
+def heard_told(shows: list[str], was_heard: bool) -> str:
+    """Say what a recording told; "" where there was none."""
+    if not was_heard:
+        return ""
+    if not shows:
+        return _("In the recording nothing of this is found: the fault may sit on the way back to your ears.")
+    return _("In the recording: {shows}.").format(shows=", ".join(SHOWS[one] for one in shows))

@@ -14,7 +14,21 @@ from pneumen.core.hookup.order import SOFTWARE_STEPS, Act, plugging_acts, unplug
 from pneumen.core.hookup.phantom import phantom_voltage
 from pneumen.core.hookup.phantom_rule import PhantomRule, phantom_rule, plugged_phantom_rule
 from pneumen.core.hookup.read import chain_from_json
-from pneumen.core.hookup.troubles import ANSWERS, CAUSES, COMPLAINTS, QUESTIONS, Next, Search, next_step, traits_of
+from pneumen.core.hookup.troubles import (
+    ANSWERS,
+    CAUSES,
+    COMPLAINTS,
+    PLACES,
+    QUESTIONS,
+    SIGNS,
+    Next,
+    Recorded,
+    Search,
+    next_step,
+    odds_by_place,
+    recorded_signs,
+    traits_of,
+)
 
 __all__ = [
     "ADDITIONS",
@@ -29,7 +43,9 @@ __all__ = [
     "OF_A_PART",
     "PHONO",
     "PICKUP_LOAD_OHM",
+    "PLACES",
     "QUESTIONS",
+    "SIGNS",
     "SOFTWARE_STEPS",
     "SPEAKER_ENDS",
     "VALUES",
@@ -42,6 +58,7 @@ __all__ = [
     "Fault",
     "Next",
     "PhantomRule",
+    "Recorded",
     "Search",
     "can_be_added",
     "chain_from_json",
@@ -50,11 +67,13 @@ __all__ = [
     "lead_resonance_hz",
     "lead_response_db",
     "next_step",
+    "odds_by_place",
     "phantom_rule",
     "phantom_voltage",
     "plugged_phantom_rule",
     "plugging_acts",
     "put_back",
+    "recorded_signs",
     "traits_of",
     "unplugging_acts",
     "with_choices",

@@ -11,9 +11,9 @@ from pneumen.core.hookup.choices import VALUES, Choice
 from pneumen.core.hookup.finding import Fault
 from pneumen.core.hookup.kinds import DI_BOXES, INSTRUMENT, LINE
 
+PLUGS: Final = ("passive-pickup", "active-pickup", "keyboard")
 AT_THE_JOINT: Final = {
     "ribbon-phantom": ("phantom", "off"),
-    "long-unbalanced": ("length", "3"),
     "phantom-unbalanced": ("balanced", "balanced"),
     "mic-into-line": ("input", "mic"),
     "mono-on-stereo": ("track", "mono"),
@@ -75,6 +75,15 @@ def _other_box(chain: Chain, fault: Fault) -> Choice | None:
     kinds = {"dulls": "active", "not-needed": "passive"}
     kind = kinds.get(fault.words["case"])
     return Choice(what="box", at=fault.words["box"], value=kind) if kind else None
+
+
+def _box_near_it(chain: Chain, fault: Fault) -> Choice:
+    """Put a DI box near an instrument that is far from its input, else use a shorter lead."""
+    joint = next(one for one in chain.cables if one.ends_at == fault.at)
+    source, device = chain.both_ends(joint)
+    if device.kind == "interface" and source.kind in PLUGS:
+        return Choice(what="box", at=fault.at, value="active" if source.kind == "passive-pickup" else "passive")
+    return Choice(what="length", at=fault.at, value="3")
 
 
 def _more_load(chain: Chain, fault: Fault) -> Choice:
@@ -166,6 +175,7 @@ LOOKED_FOR: Final[dict[str, Callable[[Chain, Fault], Choice | None]]] = {
     "phantom-missing": _phantom_on,
     "wrong-di": _other_box,
     "headphone-adapter": _adapter,
+    "long-unbalanced": _box_near_it,
     "pickup-loading": _more_load,
     "line-into-mic": _less_level,
     "overload": _pad,

@@ -5,7 +5,7 @@ worth its odds over its cost, a question what it saves of the expected cost of t
 odds and never rules out, for one in ten is wrong.
 """
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib.resources import files
@@ -28,16 +28,29 @@ FIRST: Final = "moved"
 DANGER: Final = "tingle"
 TOUCHING: Final = ("touch-changes", "wiggle", "stays-unplugged")
 """Before one of these is asked, nobody may feel the mains."""
+PLACES: Final = ("source", "air", "lead", "input", "data", "program", "ears")
+"""Where a fault may sit, from what sounds to what hears."""
+SIGNS: Final = {
+    "silent": ("silent",),
+    "one-side": ("wrong-channels",),
+    "distorted": ("clipping",),
+    "hum": ("hum",),
+    "crackle": ("click", "dropout"),
+    "hiss": ("noise",),
+}
+"""What in a recorded file is a sign of a complaint, the surest first."""
 ANSWERS: Final = ("yes", "no", "cannot-tell")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Cause:
-    """A cause of a complaint: its odds, what its trial costs, which chains have it, how likely each question is yes."""
+    """A cause of a complaint: its odds, what its trial costs, where on the way it sits (one of PLACES), which chains
+    have it, how likely each question is yes."""
 
     odds: float
     cost_min: float
     complaint: str
+    at: str
     needs: tuple[str, ...] = ()
     yes: dict[str, float]
 
@@ -119,6 +132,42 @@ class Next:
     kind: str
     slug: str
     odds: tuple[tuple[str, float], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Recorded:
+    """What a short recording says: the complaints it shows, those it was looked through for, whether it has sound."""
+
+    shows: tuple[str, ...]
+    looked_for: tuple[str, ...]
+    sounds: bool
+
+    def answers(self, complaint: str) -> tuple[tuple[str, str], ...]:
+        """Return what it answers in the search for a complaint."""
+        found = [("track-meter", "yes" if self.sounds else "no")] if "silent" in self.looked_for else []
+        if complaint in self.looked_for and complaint != "silent":
+            found.append(("recorded-too", "yes" if complaint in self.shows else "no"))
+        return tuple(found)
+
+
+def recorded_signs(found: Collection[str], checked: Collection[str]) -> Recorded:
+    """Return what a measured file says of complaints.
+
+    Args:
+        found: the kinds of fault that were found in it.
+        checked: the kinds it was looked through for; what was not looked for answers nothing.
+    """
+    looked_for = tuple(complaint for complaint, kinds in SIGNS.items() if set(kinds) <= set(checked))
+    shows = tuple(complaint for complaint, kinds in SIGNS.items() if set(kinds) & set(found))
+    return Recorded(shows=shows, looked_for=looked_for, sounds="silent" not in found)
+
+
+def odds_by_place(step: Next) -> dict[str, float]:
+    """Return how likely the fault sits at each place of the way, after all that was said."""
+    found = dict.fromkeys(PLACES, 0.0)
+    for cause, odds in step.odds:
+        found[CAUSES[cause].at] += odds
+    return found
 
 
 def traits_of(chain: Chain) -> frozenset[str]:

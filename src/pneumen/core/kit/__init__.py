@@ -1,6 +1,5 @@
 """Choosing complete kits within the money, by computation, from a catalogue in open formats."""
 
-from pneumen.core.kit.accessories import CABLE_M, monitor_lacks, software_lacks
 from pneumen.core.kit.better import BetterKit, better_kit
 from pneumen.core.kit.catalogue import (
     ASSUMED,
@@ -36,6 +35,8 @@ from pneumen.core.kit.growth import Burden, Growth, burden_of, growth_of
 from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
 from pneumen.core.kit.item import DEAREST, ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
+from pneumen.core.kit.lacks import monitor_lacks, software_lacks
+from pneumen.core.kit.leads import CABLE_M, shop_length_m
 from pneumen.core.kit.levels import PartLevels, chain_with, levels_at_aim, levels_of_part
 from pneumen.core.kit.lines import KitLine
 from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, monitor_peak_db
@@ -139,6 +140,7 @@ __all__ = [
     "round_trip_through",
     "rt60_with",
     "settled",
+    "shop_length_m",
     "software_lacks",
     "swaps_of",
 ]

@@ -6,16 +6,14 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.kit.item import Item
-from pneumen.core.kit.listening import monitor_peak_db
+from pneumen.core.kit.lacks import monitor_lacks, software_lacks
+from pneumen.core.kit.leads import CABLE_M, LINE_CABLE_M
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.owned import OwnedGear
 
 MOUTH_STANDING_M: Final = 1.6
 MOUTH_SITTING_M: Final = 1.25
 """How high a capsule has to reach (common practice, no source)."""
-CABLE_M: Final = 3.0
-LINE_CABLE_M: Final = 2.0
-"""How long a cable has to be at the least, from a stand to a desk, from a desk to a loudspeaker (likewise)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -182,14 +180,18 @@ def _pieces(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle:
     if bundle:
         inside = (item for item in catalogue if item.id in bundle.in_box)
         known += [(item.kind, item, bundle.name) for item in inside]
-    height_m = _height_m(needs)
+    height_m, long_enough = _height_m(needs), _is_long(needs.cable_m)
     serves = {
-        "xlr-cable": _is_xlr,
-        "instrument-cable": lambda item: item.length_m >= CABLE_M,
+        "xlr-cable": _is_xlr(needs.cable_m),
+        "instrument-cable": long_enough,
         "boom-stand": lambda item: item.reach_m >= height_m,
     }
+    # Cables of which only the kind is known are as long as the usual ones, no longer.
+    unknown = SERVES_ONE if needs.cable_m <= CABLE_M else set(SERVES_ONE) - {"xlr-cable", "instrument-cable"}
     serving = [
-        (k, item, place) for k, item, place in known if k in SERVES_ONE and (not item or serves.get(k, _any)(item))
+        (k, item, place)
+        for k, item, place in known
+        if k in SERVES_ONE and (serves.get(k, _any)(item) if item else k in unknown)
     ]
     for number, (kind, item, found_in) in enumerate(serving):
         yield Piece(kind=kind, item=item, found_in=found_in, number=number)
@@ -216,7 +218,7 @@ def for_microphone(
     if any(needs.parts[part].source.pops for part in parts):  # foam takes little of a blast
         yield shelf.one("pop-filter", boxes=boxes, stock=stock)
     if microphone.kind == "microphone" and microphone.microphone_family.plug == "xlr":
-        yield shelf.one("xlr-cable", boxes=boxes, stock=stock, rule="is XLR to XLR and 3 m long", fits=_is_xlr)
+        yield _xlr_cable(shelf, needs, stock, boxes)
         if boosted:
             yield shelf.one("xlr-cable", stock=stock, rule="is XLR to XLR", fits=lambda item: _plugs(item) == {"xlr"})
 
@@ -234,11 +236,19 @@ def _stand(shelf: Shelf, needs: Needs, microphone: Item, parts: tuple[int, ...],
     )
 
 
-def for_plug(shelf: Shelf, *, boxed: bool, stock: list[Piece]) -> Iterator[SmallThing]:
-    """Yield what a plugged-in instrument needs to reach the interface, stock used up first."""
-    yield shelf.one("instrument-cable", stock=stock, rule="is 3 m long", fits=_is_long)
+def _xlr_cable(shelf: Shelf, needs: Needs, stock: list[Piece], boxes: tuple[Item, ...] = ()) -> SmallThing:
+    length_m = needs.cable_m
+    boxes = boxes if length_m <= CABLE_M else ()  # what lies in a box is a usual one
+    rule = f"is XLR to XLR and {length_m:g} m long"
+    return shelf.one("xlr-cable", boxes=boxes, stock=stock, rule=rule, fits=_is_xlr(length_m))
+
+
+def for_plug(shelf: Shelf, needs: Needs, *, boxed: bool, stock: list[Piece]) -> Iterator[SmallThing]:
+    """Yield what a plugged-in instrument needs to reach the interface, stock used up first; a box stands beside it."""
+    length_m = CABLE_M if boxed else needs.cable_m
+    yield shelf.one("instrument-cable", stock=stock, rule=f"is {length_m:g} m long", fits=_is_long(length_m))
     if boxed:
-        yield shelf.one("xlr-cable", stock=stock, rule="is XLR to XLR and 3 m long", fits=_is_xlr)
+        yield _xlr_cable(shelf, needs, stock)
 
 
 def for_hub(shelf: Shelf, needs: Needs, hub: Item | None) -> Iterator[SmallThing]:
@@ -311,37 +321,13 @@ def _plugs(item: Item) -> set[str]:
     return {item.plug_from or "xlr", item.plug_to or "xlr"}
 
 
-def _is_long(item: Item) -> bool:
-    return (item.length_m or 0) >= CABLE_M
+def _is_long(least_m: float) -> Callable[[Item], bool]:
+    return lambda item: (item.length_m or 0) >= least_m
 
 
-def _is_xlr(item: Item) -> bool:
-    return _plugs(item) == {"xlr"} and _is_long(item)
+def _is_xlr(least_m: float) -> Callable[[Item], bool]:
+    return lambda item: _plugs(item) == {"xlr"} and (item.length_m or 0) >= least_m
 
 
 def _is_line(item: Item) -> bool:
     return (item.length_m or 0) >= LINE_CABLE_M and {item.plug_from, item.plug_to} <= {"trs", "xlr", ""}
-
-
-def software_lacks(needs: Needs, item: Item) -> tuple[str, ...]:
-    """Return what recording software lacks for these needs, by name; nothing where it serves."""
-    overdubs = len(needs.sessions) > 1
-    wants = (
-        (item.works_with(needs.computer), "system"),
-        ((item.tracks or 0) >= needs.tracks, "tracks"),
-        (not overdubs or item.latency_compensation is not False, "overdubs"),
-        (not needs.take_handling or item.takes is not False, "takes"),
-        (needs.monthly_fees or item.price_model != "monthly", "no-fees"),
-    )
-    return tuple(lack for holds, lack in wants if not holds)
-
-
-def monitor_lacks(needs: Needs, item: Item) -> tuple[str, ...]:
-    """Return what a monitor lacks for these needs and this room, by name; nothing where it serves."""
-    loudest = monitor_peak_db(needs.room.volume_m3)
-    wants = (
-        (item.active is not False, "active"),
-        (item.balanced is not False, "balanced"),
-        (item.max_spl_1m_db is None or item.max_spl_1m_db >= loudest, "loud"),
-    )
-    return tuple(lack for holds, lack in wants if not holds)

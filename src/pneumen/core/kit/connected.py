@@ -7,9 +7,9 @@ from typing import Final
 from pneumen.core.errors import given
 from pneumen.core.gear import MicrophoneFamily, interface_from_sheet
 from pneumen.core.hookup import Cable, Chain, Device
-from pneumen.core.kit.accessories import CABLE_M, LINE_CABLE_M
 from pneumen.core.kit.catalogue import socket_of
 from pneumen.core.kit.item import Item
+from pneumen.core.kit.leads import CABLE_M, LINE_CABLE_M
 from pneumen.core.part import Source
 
 BOOSTER_LEAD_M: Final = 0.5
@@ -51,6 +51,7 @@ class _Builder:
     taken: dict[str, int] = field(default_factory=dict)
     system: str = ""
     rate_hz: int | None = None
+    cable_m: float = CABLE_M
     computer: str = ""
     strip: str = ""
 
@@ -64,8 +65,8 @@ class _Builder:
         self.devices[unique] = Device(id=unique, kind=kind, **facts)  # type: ignore[arg-type]
         return unique
 
-    def join(self, begin: str, end: str, connector: str, length_m: float = CABLE_M, *, port: str = "out") -> None:
-        """Lay a cable from a device's port to another's, "device.port"."""
+    def join(self, begin: str, end: str, connector: str, length_m: float | None = None, *, port: str = "out") -> None:
+        """Lay a cable from a device's port to another's, "device.port"; where no length is told, to the desk."""
         device, _, to_port = end.partition(".")
         self.cables.append(
             Cable(
@@ -74,7 +75,7 @@ class _Builder:
                 to_device=device,
                 to_port=to_port,
                 connector=connector,
-                length_m=length_m,
+                length_m=self.cable_m if length_m is None else length_m,
             )
         )
 
@@ -95,7 +96,12 @@ class _Builder:
 
 
 def connected(
-    parts: Sequence[Recorded], *, monitors: bool = False, system: str = "", rate_hz: int | None = None
+    parts: Sequence[Recorded],
+    *,
+    monitors: bool = False,
+    system: str = "",
+    rate_hz: int | None = None,
+    cable_m: float = CABLE_M,
 ) -> Connected:
     """Return the chain of parts that are recorded together, every lead, adapter and switch as it ought to be.
 
@@ -103,8 +109,9 @@ def connected(
         monitors: whether two loudspeakers hang on the interface.
         system: what the computer runs, "" where it is not told.
         rate_hz: the rate the project is recorded at.
+        cable_m: how long the cables from the stands and instruments to the desk are.
     """
-    build = _Builder(system=system, rate_hz=rate_hz)
+    build = _Builder(system=system, rate_hz=rate_hz, cable_m=cable_m)
     ways = tuple(_way(build, part) for part in parts)
     _listening(build, monitors=monitors)
     _unshared(build)
@@ -119,7 +126,7 @@ def _way(build: _Builder, part: Recorded) -> tuple[str, ...]:
     family = part.microphone.microphone_family
     if family.plug == "usb":
         name = build.add(part.microphone.name, "usb-microphone")
-        build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", port="usb")
+        build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", LINE_CABLE_M, port="usb")
         return name, build.computer
     hub, names = _hub(build, given("interface", part.hub)), []
     for _ in range(part.channels):
@@ -208,7 +215,7 @@ def _hub(build: _Builder, item: Item) -> str:
         systems=item.systems,
     )
     build.hubs[item.id] = name
-    build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", port="usb")
+    build.join(name, f"{_computer(build)}.{_usb_port(build)}", "usb", LINE_CABLE_M, port="usb")
     if item.bus_powered is False:
         build.join(_strip(build), f"{name}.mains", "mains", LINE_CABLE_M)
     return name
@@ -248,7 +255,7 @@ def _listening(build: _Builder, *, monitors: bool) -> None:
     )
     if ears is not None:
         name = build.add(HEADPHONES, "headphones", plug=ears.phones)
-        build.join(ears.id, f"{name}.in", "trs" if ears.phones == "6.35 mm" else "trs-3.5", port="phones")
+        build.join(ears.id, f"{name}.in", "trs" if ears.phones == "6.35 mm" else "trs-3.5", CABLE_M, port="phones")
     hub = next((one for one in build.devices.values() if one.kind == "interface"), None)
     if monitors and hub is not None:
         for number, side in enumerate(("Left monitor", "Right monitor"), 1):

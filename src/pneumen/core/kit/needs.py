@@ -13,6 +13,7 @@ from pneumen.core.gear import PATTERNS
 from pneumen.core.kit.enough import ENOUGH, Enough
 from pneumen.core.kit.item import DEAREST
 from pneumen.core.kit.kinds import SYSTEMS, TONES
+from pneumen.core.kit.leads import CABLE_M, SHOP_LENGTHS_M
 from pneumen.core.part import GUESS_BAND_DB, Source, guessed_levels, source_named, with_spectrum
 from pneumen.core.place import USUAL_PAIR, Placement
 from pneumen.core.room import Room
@@ -142,6 +143,7 @@ class Needs:
     standing: bool = True
     renting: bool = True
     route: str = "any"
+    cable_m: float = CABLE_M
     must: frozenset[str] = frozenset()
     never: frozenset[str] = frozenset()
     tone: str = ""
@@ -156,6 +158,7 @@ class Needs:
             raise OutOfRange("parts", len(self.parts), f"1 to {MOST_PARTS}")
         require_within("budget", self.budget, 0, DEAREST)
         require_within("inputs_at_once", self.inputs_at_once, 1, 64)
+        require_within("cable_m", self.cable_m, CABLE_M, SHOP_LENGTHS_M[-1])
         for field, value, table in (
             ("route", self.route, ROUTES),
             ("computer", self.computer, COMPUTERS),

@@ -17,7 +17,7 @@ def things_of_voice(
     stock, things = list(pieces), list[SmallThing]()
     for _ in range(pieces_of(voice, needs.channels_for(parts))):
         if voice.microphone is None:
-            things += for_plug(shelf, boxed=voice.box is not None, stock=stock)
+            things += for_plug(shelf, needs, boxed=voice.box is not None, stock=stock)
         else:
             boosted = voice.booster is not None
             things += for_microphone(shelf, needs, voice.microphone, parts, boosted=boosted, stock=stock)

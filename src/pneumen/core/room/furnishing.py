@@ -5,7 +5,7 @@ patch cannot hold, and what stands free, is spread as an object is.
 """
 
 import math
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import product
 from typing import Final
@@ -26,6 +26,8 @@ TABLES: Final = ("desk",)
 """What has a hard top that mirrors."""
 TABLE_ABSORPTION: Final = 0.05
 """A wooden plate, 500 Hz to 4 kHz (estimate)."""
+SLACK_M: Final = 0.5
+"""A lead needs so much to lie loose at both ends (common practice, no source)."""
 Footprint = tuple[float, float, float, float]
 
 
@@ -214,3 +216,17 @@ def table_echo(piece: Placed, source_m: Point, microphone_m: Point) -> TableEcho
     mirrored = math.dist(source_m, (*microphone_m[:2], 2 * top - microphone_m[2]))
     gain = direct / mirrored * math.sqrt(1 - TABLE_ABSORPTION)
     return TableEcho(delay_s=(mirrored - direct) / SPEED_OF_SOUND_M_S, gain=gain, at_m=(x_m, y_m))
+
+
+def lead_run_m(from_m: Point, tables: Iterable[Placed]) -> float | None:
+    """Return how long a lead has to be from a point down to the floor, along it, and up to the nearest table.
+
+    None where no table is drawn.
+    """
+    x_m, y_m, height_m = from_m
+    runs = (
+        height_m + math.hypot(table.x_m - x_m, table.y_m - y_m) + FURNITURE[table.kind].size_m[2] + SLACK_M
+        for table in tables
+        if table.kind in TABLES
+    )
+    return min(runs, default=None)

@@ -26,6 +26,8 @@ LINE_PX: Final = 16.0
 NARROW_TOP: Final = 34.0
 EARS: Final = "Ears"
 MOST_LETTERS: Final = 24
+LEAST_PERCENT: Final = 5
+"""What is less likely is not ringed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,6 +61,25 @@ class Joint:
     verdict: Verdict
 
 
+@dataclass(frozen=True, slots=True)
+class Suspect:
+    """Where a fault may sit: where that is on the paper, how likely in percent, and where that is written."""
+
+    x: float
+    y: float
+    percent: int
+    label_y: float
+
+    @property
+    def radius(self) -> float:
+        return _radius(self.percent)
+
+
+def _radius(percent: int) -> float:
+    """Return how wide the ring round a place is drawn: the likelier, the wider."""
+    return 8 + 0.16 * percent
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Loop:
     """The whole picture on one paper."""
@@ -70,6 +91,7 @@ class Loop:
     marks: tuple[Mark, ...]
     joints: tuple[Joint, ...]
     description: str
+    suspects: tuple["Suspect", ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,15 +102,24 @@ class _Stop:
     shape: str = ""
     lines: tuple[str, ...] = ()
     verdict: Verdict = Verdict.CLEAR
+    place: str = ""
+    """Where on the way it is, as the search for a fault names places."""
 
 
 def draw_loop(
-    part_name: str, chain: Chain, begins: str, found: Outcome, faults: tuple[Fault, ...], paper: Paper
+    part_name: str,
+    chain: Chain,
+    begins: str,
+    found: Outcome,
+    faults: tuple[Fault, ...],
+    paper: Paper,
+    odds: Mapping[str, float] | None = None,
 ) -> Loop:
     """Place the way of one part through its session's chain, and the way back to the ears.
 
     Args:
         begins: the device its sound is picked up with.
+        odds: how likely a fault sits at each place, where one is looked for.
     """
     out = _way_out(part_name, chain, begins, found, faults)
     back = _way_back(chain, begins, found, faults)
@@ -104,7 +135,29 @@ def draw_loop(
         marks=(*marks, *more[0]),
         joints=(*joints, *more[1]),
         description="; ".join(stop.name or ", ".join(stop.lines) for stop in told) + ".",
+        suspects=_suspects(out, back, curve, odds or {}),
     )
+
+
+def _suspects(out: list[_Stop], back: list[_Stop], curve: "_Curve", odds: Mapping[str, float]) -> tuple[Suspect, ...]:
+    """Ring the places that are likely to hold the fault: the first stop of each place on the way."""
+    found: dict[str, Suspect] = {}
+    for stops, half, upper in ((out, curve.out, True), (back, curve.back, False)):
+        for number, stop in enumerate(stops):
+            percent = round(100 * odds.get(stop.place, 0.0))
+            if percent >= LEAST_PERCENT and stop.place not in found:
+                x, y = curve.at(half, _share(stops, number, upper=upper))
+                # Names stand on the outer side of the loop, what passes a joint on the inner one.
+                below = stop.shape != "file" if curve.narrow else upper == bool(stop.name)
+                aside = _radius(percent) + 14 if below else -_radius(percent) - 5
+                found[stop.place] = Suspect(x, y, percent, y + aside)
+    return tuple(found.values())
+
+
+def _share(stops: list[_Stop], number: int, *, upper: bool) -> float:
+    """Return how far along its half a stop stands."""
+    most = max(len(stops) - (1 if upper else 0), 1)
+    return (number if upper else number + 1) / most
 
 
 def path_of(chain: Chain, begins: str) -> tuple[Cable, ...]:
@@ -132,16 +185,19 @@ def _way_out(name: str, chain: Chain, begins: str, found: Outcome, faults: tuple
     if found.air is not None:
         capsule = f"{figure(levels['capsule'].level)} dB SPL"
         air = (near(found.setup.placement.distance_m), capsule)
-        stops += [_Stop(name=name, shape="source"), _Stop(lines=air)]
+        stops += [_Stop(name=name, shape="source"), _Stop(lines=air, place="air")]
     cables = path_of(chain, begins)
     first = "source" if found.air is None else "file" if not cables else "device"
-    stops.append(_Stop(name=begins, shape=first))
+    stops.append(_Stop(name=begins, shape=first, place="source"))
     for cable in cables:
         end = "file" if cable is cables[-1] else "device"
         lines = joint_lines(chain, cable, levels["file"].level, _level_at(chain, cable, levels, found.setup.booster_db))
+        verdict = _verdict_at(faults, cable.begins_at, cable.ends_at)
+        place = "data" if cable.connector == "usb" else "lead"
+        to_place = "program" if cable.connector == "usb" else "input"
         stops += [
-            _Stop(lines=lines, verdict=_verdict_at(faults, cable.begins_at, cable.ends_at)),
-            _Stop(name=cable.to_device, shape=end),
+            _Stop(lines=lines, verdict=verdict, place=place),
+            _Stop(name=cable.to_device, shape=end, place=to_place),
         ]
     return stops
 
@@ -187,7 +243,8 @@ def _way_back(chain: Chain, begins: str, found: Outcome, faults: tuple[Fault, ..
         stops += [_Stop(lines=(CONNECTOR_WORDS["usb"], *later)), _Stop(name=hub, shape="device")]
     plug = (CONNECTOR_WORDS[phones.connector],)
     stops.append(_Stop(lines=plug, verdict=_verdict_at(faults, phones.begins_at, phones.ends_at)))
-    return [*stops, _Stop(name=phones.to_device, shape="device"), _Stop(), _Stop(name=EARS, shape="ears")]
+    ears = _Stop(name=phones.to_device, shape="device", place="ears")
+    return [*stops, ears, _Stop(), _Stop(name=EARS, shape="ears")]
 
 
 def shortened(name: str) -> str:
@@ -251,10 +308,8 @@ def _placed(stops: list[_Stop], half: np.ndarray, curve: _Curve, *, upper: bool)
     """Place stops evenly along a half: joints stand between devices, what is written on the inner side."""
     marks: list[Mark] = []
     joints: list[Joint] = []
-    most = max(len(stops) - (1 if upper else 0), 1)
     for number, stop in enumerate(stops):
-        share = (number if upper else number + 1) / most
-        x, y = curve.at(half, share)
+        x, y = curve.at(half, _share(stops, number, upper=upper))
         if stop.name:
             outside = _label(curve, x, y, stop.shape, upper=upper)
             marks.append(Mark(x=x, y=y, name=shortened(stop.name), shape=stop.shape, label=outside))

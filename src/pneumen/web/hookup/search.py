@@ -5,8 +5,10 @@ from urllib.parse import urlencode
 
 from django.http import QueryDict
 
-from pneumen.core.hookup import ANSWERS, Next, Search, next_step, traits_of
+from pneumen.core.hookup import ANSWERS, COMPLAINTS, Next, Recorded, Search, next_step, odds_by_place, traits_of
+from pneumen.web.hookup.picture import Loop
 from pneumen.web.hookup.services import chain_of
+from pneumen.web.hookup.show import way_searched
 from pneumen.web.part.models import Part
 from pneumen.wording import troubles as words
 
@@ -25,7 +27,10 @@ class Said:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SearchScreen:
-    """What the search shows: what comes next with its buttons, what was said, what is likely."""
+    """What the search shows: what comes next with its buttons, what was said, what is likely, and where.
+
+    heard is what a recording told, address what leads here again.
+    """
 
     title: str
     told: str
@@ -33,6 +38,9 @@ class SearchScreen:
     buttons: tuple[tuple[str, str], ...]
     said: tuple[Said, ...]
     likely: tuple[tuple[str, int], ...]
+    heard: str = ""
+    loops: tuple[Loop, ...] = ()
+    address: str = ""
 
 
 def search_screen(part: Part, sent: QueryDict) -> SearchScreen:
@@ -41,16 +49,36 @@ def search_screen(part: Part, sent: QueryDict) -> SearchScreen:
     Raises:
         UnknownName: for an answer that cannot be.
     """
+    heard = words.heard_told([one for one in sent.get("heard", "").split(",") if one in COMPLAINTS], "heard" in sent)
     if "complaint" not in sent:
         chosen = tuple((told, _address(complaint=slug)) for slug, told in words.COMPLAINTS.items())
-        return _screen("What is wrong?", "", "complaint", chosen)
+        return _screen("What is wrong?", "", "complaint", chosen, heard=heard)
     search = search_from(part, sent)
     said = _said(search)
     if "found" in sent:
         again = (("Something is still wrong", _address()),)
         return _screen("Now test again", words.FOUND, "found", again, said=said)
     step = next_step(search)
-    return _screen(*_told(step), step.kind, _buttons(search, step), said=said, likely=_likely(step))
+    screen = _screen(*_told(step), step.kind, _buttons(search, step), said=said, likely=_likely(step), heard=heard)
+    return replace(screen, loops=way_searched(part, odds_by_place(step)), address=address_of(search))
+
+
+def after_recording(part: Part, sent: QueryDict, recorded: Recorded) -> str:
+    """Return the address of the search once a recording has answered; without a complaint it tells that too.
+
+    Raises:
+        UnknownName: for what is not in the tables.
+    """
+    heard = urlencode({"heard": ",".join(recorded.shows)})
+    if "complaint" not in sent and not recorded.shows:
+        return f"?{heard}"
+    complaint = sent.get("complaint") or recorded.shows[0]
+    search = (
+        search_from(part, sent) if "complaint" in sent else Search(complaint=complaint, has=traits_of(chain_of(part)))
+    )
+    for question, answer in recorded.answers(complaint):
+        search = search.answered(question, answer)
+    return f"{address_of(search)}&{heard}"
 
 
 def search_from(part: Part, sent: QueryDict) -> Search:
@@ -76,8 +104,9 @@ def _screen(
     *,
     said: tuple[Said, ...] = (),
     likely: tuple[tuple[str, int], ...] = (),
+    heard: str = "",
 ) -> SearchScreen:
-    return SearchScreen(title=title, told=told, kind=kind, buttons=buttons, said=said, likely=likely)
+    return SearchScreen(title=title, told=told, kind=kind, buttons=buttons, said=said, likely=likely, heard=heard)
 
 
 def _told(step: Next) -> tuple[str, str]:

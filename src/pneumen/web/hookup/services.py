@@ -13,6 +13,7 @@ from pneumen.core.line import way_of
 from pneumen.web.hookup.gear import FIELDS, is_of_a_part, now_of, plan_gear, set_gear
 from pneumen.web.hookup.models import Choice as ChoiceRow
 from pneumen.web.hookup.models import CueMix, Tick
+from pneumen.web.kit.needs import cable_m_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 
@@ -40,6 +41,10 @@ class Connection:
     ways: tuple[tuple[str, ...], ...]
     parts: tuple[Part, ...]
 
+    def begins(self, part: Part) -> str:
+        """Return the device a part's sound is picked up with."""
+        return self.ways[[one.pk for one in self.parts].index(part.pk)][0]
+
 
 def connection_of(part: Part) -> Connection:
     """Return the chain of a part's session, before anything was chosen at a joint."""
@@ -49,6 +54,7 @@ def connection_of(part: Part) -> Connection:
         monitors=part.song.monitors,
         system=part.song.system if part.song.system in VALUES["system"] else "",
         rate_hz=part.song.sample_rate_hz,
+        cable_m=cable_m_of(part.song),
     )
     return Connection(chain=found.chain, ways=found.ways, parts=tuple(parts))
 

@@ -1,5 +1,6 @@
 """What the Hookup screen says: the loop, what is wrong at which joint, the order of plugging, the list of cables."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -99,7 +100,7 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
     connection, found, chosen = connection_of(part), outcome_of(part), choices_of(part)
     chain = with_choices(connection.chain, [*chosen, tried] if tried else chosen)
     faults, parts, kit = faults_of(chain), connection.parts, in_use(part.song)
-    begins = connection.ways[[one.pk for one in parts].index(part.pk)][0]
+    begins = connection.begins(part)
     rule = phantom_rule_of(part)
     ticked = {row.step for row in part.ticks.all()}
     return HookupScreen(
@@ -123,6 +124,14 @@ def hookup_screen(part: Part, tried: Choice | None = None) -> HookupScreen:
         loudest=_loudest(part, kit),
         is_ribbon=any(device.fears_phantom for device in chain.devices),
     )
+
+
+def way_searched(part: Part, odds: Mapping[str, float]) -> tuple[Loop, ...]:
+    """Return the loop of a part with the places ringed at which a fault is likely."""
+    connection, found = connection_of(part), outcome_of(part)
+    chain = with_choices(connection.chain, choices_of(part))
+    begins, faults = connection.begins(part), faults_of(chain)
+    return tuple(draw_loop(part.name, chain, begins, found, faults, paper, odds) for paper in those_seen(WIDE, NARROW))
 
 
 def verdict_of(part: Part) -> Verdict:

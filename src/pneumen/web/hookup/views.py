@@ -2,15 +2,18 @@
 
 from typing import Any
 
+from django.contrib import messages
 from django.http import HttpResponse, QueryDict
 from django.shortcuts import redirect, render
+from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.hookup import services
 from pneumen.web.hookup.cue import CueForm, cue_screen, mix_from
 from pneumen.web.hookup.forms import JointForm, choice_from
-from pneumen.web.hookup.search import search_screen
+from pneumen.web.hookup.heard import recorded_in
+from pneumen.web.hookup.search import after_recording, search_screen
 from pneumen.web.hookup.show import HookupScreen, hookup_screen
 from pneumen.web.part.models import Part
 from pneumen.web.screen import Changes, Screen
@@ -20,6 +23,7 @@ from pneumen.web.song.views import with_part
 from pneumen.wording.refusals import refusal
 
 MOST_LETTERS = 300
+MOST_ADDRESS = 4000
 
 
 class HookupView(Screen[HookupScreen]):
@@ -50,6 +54,29 @@ def search(request: Request, part: Part) -> HttpResponse:
         screen, problem = search_screen(part, QueryDict()), refusal(error)
     context = {"part": part, "screen": screen, "problem": problem}
     return render(request, "hookup/search.html", context, status=422 if problem else 200)
+
+
+@require_POST
+@with_part
+def heard(request: Request, part: Part) -> HttpResponse:
+    """Let a short recording answer in the search, and go on from there."""
+    file, said = request.FILES.get("recording"), QueryDict(request.POST.get("said", "")[:MOST_ADDRESS].lstrip("?"))
+    here = reverse("hookup:search", args=[part.pk])
+    if file is None:
+        messages.error(request, "Choose a recording of five seconds first: WAV, AIFF, FLAC, Ogg or MP3.")
+        return redirect(f"{here}?{said.urlencode()}")
+    try:
+        return redirect(here + after_recording(part, said, recorded_in(file)))
+    except PneumenError as error:
+        messages.error(request, f"{file.name}: {refusal(error)}")
+        return redirect(f"{here}?{said.urlencode()}")
+
+
+@require_safe
+@with_part
+def sheet(request: Request, part: Part) -> HttpResponse:
+    """The checklist and the cables on paper."""
+    return render(request, "hookup/sheet.html", {"part": part, "screen": hookup_screen(part)})
 
 
 @require_POST

@@ -5,7 +5,19 @@ from typing import Final
 from django.db.models import Prefetch, prefetch_related_objects
 
 from pneumen.core.gain import school_named
-from pneumen.core.kit import Enough, Item, Needs, OwnedGear, PartNeed, RoomNeed, Textile, owned_item, places_of
+from pneumen.core.kit import (
+    Enough,
+    Item,
+    Needs,
+    OwnedGear,
+    PartNeed,
+    RoomNeed,
+    Textile,
+    owned_item,
+    places_of,
+    shop_length_m,
+)
+from pneumen.core.room import Placed, lead_run_m
 from pneumen.core.setup import SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.part.models import Part
@@ -41,10 +53,23 @@ def needs_of_song(song: Song) -> Needs:
         take_handling=song.take_handling,
         monthly_fees=song.monthly_fees,
         lent=song.lent,
+        cable_m=cable_m_of(song),
         enough=Enough(clean_range_db=song.enough_clean_db),
         must=frozenset(song.musts) | _own_devices(song),
         never=frozenset(song.nevers),
     )
+
+
+def cable_m_of(song: Song) -> float:
+    """Return how long a song's cables are: all as long as the part farthest from the desk on the plan asks."""
+    tables = song.room.layout.furniture
+    runs = [run for part in parts_of_song(song) if (run := _run_m(part, tables)) is not None] if tables else []
+    return shop_length_m(max(runs, default=None))
+
+
+def _run_m(part: Part, tables: tuple[Placed, ...]) -> float | None:
+    place = planning_setup(part).placement
+    return lead_run_m((place.x_m, place.y_m, place.height_m), tables)
 
 
 def part_need(part: Part) -> PartNeed:

@@ -1,0 +1,23 @@
+"""Five recorded seconds as answers: a file is measured, what it shows and does not show goes into the search."""
+
+from typing import Final
+
+from pneumen.core.errors import UnreadableFile
+from pneumen.core.hookup import Recorded, recorded_signs
+from pneumen.core.take import measure, open_recording
+from pneumen.web.audio.services import Sent, received
+
+LONGEST_S: Final = 60.0
+
+
+def recorded_in(sent: Sent) -> Recorded:
+    """Return what a short recording says of complaints; the file is not kept.
+
+    Raises:
+        UnreadableFile: where it is no recording, or a long one.
+    """
+    with received(sent) as incoming, open_recording(incoming.path) as recording:
+        if recording.frames > LONGEST_S * recording.sample_rate_hz:
+            raise UnreadableFile("it is longer than a minute", "record five seconds in which the fault is heard")
+        measured = measure(recording)
+    return recorded_signs({one.kind for one in measured.findings}, measured.checked)
