@@ -84,6 +84,7 @@ WRONG = {
         [GUITAR, device("di", "active-di"), BOX],
         [cable("guitar.out", "di.in", "ts"), cable("di.out", "box.in1")],
     ),
+    "phantom-sag": ([CONDENSER | {"current_ma": 14}, FED], [cable("cond.out", "box.in1")]),
     "phantom-unbalanced": ([DYNAMIC, FED], [cable("mic.out", "box.in1", balanced=False)]),
     "pickup-loading": ([GUITAR, BOX], [cable("guitar.out", "box.in1", "ts")]),
     "loading": ([device("mic", "dynamic-microphone", output_impedance_ohm=4000), BOX], [cable("mic.out", "box.in1")]),

@@ -81,3 +81,19 @@ class Plugs(unittest.TestCase):
         self.assertEqual(codes([keys, line], [cable("keys.out", "box.in1", PHONO)]), set())
         self.assertIn("long-unbalanced", codes([keys, line], [cable("keys.out", "box.in1", PHONO, length_m=6)]))
         self.assertEqual(len(set(CONNECTOR_WORDS.values())), len(CONNECTOR_WORDS))
+
+
+class InTheFile(unittest.TestCase):
+    def test_the_leak_in_the_file_goes_the_way_the_room_goes(self):
+        found = voice()
+        cue = cue_of(found, CueMix())
+        room = {step.name: step.value for step in found.levels.noise_steps["room"]}
+        onward_db = found.levels.noise_by_stage_dbfs["room"] - room["room-noise"] - room["diffuse"]
+        self.assertAlmostEqual(cue.leak_dbfs, cue.leak_db_spl + onward_db)
+        self.assertAlmostEqual(cue.under_db, found.levels.typical_dbfs - cue.leak_dbfs)
+
+    def test_where_nothing_plays_nothing_leaks_and_no_ear_is_hurt(self):
+        cue = cue_of(voice(), CueMix(backing_db_spl=None))
+        self.assertEqual((cue.leak_db_spl, cue.leak_dbfs, cue.under_db, cue.safe_h), (None, None, None, None))
+        self.assertEqual({cue.leak_verdict, cue.safe_verdict}, {Verdict.CLEAR})
+        self.assertEqual(cue_told(cue, CueMix(backing_db_spl=None)), ())

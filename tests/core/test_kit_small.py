@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 
 from pneumen.core.errors import OutOfRange
-from pneumen.core.kit import Item, Needs, OwnedGear, RoomNeed, built_in_catalogue, part_need, rt60_with
+from pneumen.core.kit import Item, Needs, OwnedGear, RoomNeed, built_in_catalogue, crowd_of, part_need, rt60_with
 from pneumen.core.kit.accessories import Missing, Shelf, for_hub, for_microphone, for_plug
 from pneumen.core.kit.coverings import absorption_of, hangings_for
 from pneumen.core.room import Placed, lead_run_m
@@ -182,14 +182,18 @@ if __name__ == "__main__":
 
 
 class Lengths(unittest.TestCase):
-    def test_a_longer_run_asks_for_longer_cables_and_passes_over_unknown_ones(self):
+    def test_a_longer_run_asks_for_longer_cables_and_what_is_owned_serves_unless_it_is_known_to_be_short(self):
         long_one = Item(id="long", kind="xlr-cable", name="Long", price=30, length_m=10, plug_from="xlr", plug_to="xlr")
-        asked = needs(cable_m=10.0)
-        there = shelf(asked, owned=OwnedGear(kinds=("xlr-cable",)), items=(*SMALL, long_one))
-        self.assertNotIn("xlr-cable", [piece.kind for piece in there.pieces])
-        self.assertIn("long", ids(for_microphone(there, asked, MICROPHONE, (0,), stock=list(there.pieces))))
-        usual = shelf(needs(), owned=OwnedGear(kinds=("xlr-cable",)))
-        self.assertIn("xlr-cable", [piece.kind for piece in usual.pieces])
+        asked, catalogue = needs(cable_m=10.0), (*SMALL, long_one)
+        short = replace(next(one for one in SMALL if one.id == "cable"), owned=True)
+        for owned, pieces, bought in (
+            (OwnedGear(items=(short,)), [], True),
+            (OwnedGear(kinds=("xlr-cable",)), ["xlr-cable"], False),
+        ):
+            there = shelf(asked, owned=owned, items=catalogue)
+            self.assertEqual([piece.kind for piece in there.pieces], pieces)
+            taken = list(for_microphone(there, asked, MICROPHONE, (0,), stock=list(there.pieces)))
+            self.assertEqual("long" in [one.item.id for one in taken if one.item], bought)
 
     def test_what_no_shop_sells_is_refused(self):
         for wrong in (2.9, 20.1):
@@ -202,3 +206,18 @@ class Runs(unittest.TestCase):
         tables = (Placed(kind="desk", x_m=3.0, y_m=4.0), Placed(kind="bed", x_m=0.1, y_m=0.1))
         self.assertAlmostEqual(lead_run_m((0.0, 0.0, 1.5), tables), 1.5 + 5.0 + 0.75 + 0.5)
         self.assertIsNone(lead_run_m((0.0, 0.0, 1.5), tables[1:]))
+
+
+class Crowds(unittest.TestCase):
+    TWO = Item(id="two", kind="interface", name="Two", price=0, family="bare-knob", mic_inputs=2)
+
+    def test_what_goes_in_at_once(self):
+        for hubs, sessions, channels, crowd in (
+            ((self.TWO,) * 3, (1, 1, 1), (1, 1, 1), (3, 2)),
+            ((self.TWO,) * 3, (1, 2, 1), (1, 1, 1), None),
+            ((self.TWO,) * 2, (1, 1), (2, 1), (3, 2)),
+            ((None, None), (1, 1), (1, 1), (2, 1)),  # two microphones with USB plugs
+            ((None, None), (1, 2), (1, 1), None),
+        ):
+            found = crowd_of(hubs, sessions, channels)
+            self.assertEqual(found and (found.wanted, found.there), crowd)

@@ -7,6 +7,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from django.utils.html import escape
 
+from pneumen.core.forecast import CueMix as CoreMix
+from pneumen.core.forecast import cue_of
 from pneumen.core.kit import built_in_catalogue, item_named
 from pneumen.core.verdict import Verdict
 from pneumen.web.hookup.models import Choice
@@ -16,6 +18,7 @@ from pneumen.web.kit.services import in_use, plan_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.services import add_part
+from pneumen.wording.figures import figure
 from tests.signals import wav
 from tests.songs import random_song
 from tests.web.base import HTMX, DemoCase, answers
@@ -425,3 +428,28 @@ class Places(HookupCase):
             for one in loop.suspects:
                 self.assertTrue(0 <= one.x <= loop.frame.width and 0 <= one.label_y <= loop.height)
         self.assertContains(page, "Where it may sit")
+
+
+class Leak(HookupCase):
+    def columns(self):
+        gorge = self.page("gain:page").context["screen"].gorges[0]
+        return {column.label: column for column in gorge.columns}
+
+    def test_the_leak_of_the_headphones_is_a_stage_of_the_gorge_and_the_same_on_both_screens(self):
+        cue = cue_of(outcome_of(self.fresh()), CoreMix())
+        self.assertEqual(self.columns()["Leak"].ground.label, figure(cue.leak_dbfs))
+        self.assertContains(self.page("hookup:page"), f"{figure(cue.leak_dbfs)} dBFS in the file")
+        self.act("hookup:cue", backing="90", own="direct", one_ear_off="on")
+        louder = self.columns()["Leak"].ground.label
+        self.assertEqual(louder, figure(cue.leak_dbfs + 25))  # ten louder, one ear off fifteen more
+        self.act("hookup:cue", backing="none", own="direct")
+        self.assertNotIn("Leak", self.columns())
+
+    def test_the_leak_stays_out_of_the_noise_of_the_pauses(self):
+        before = outcome_of(self.fresh()).levels.noise_dbfs
+        self.act("hookup:cue", backing="90", own="direct", one_ear_off="on")
+        self.assertEqual(outcome_of(self.fresh()).levels.noise_dbfs, before)
+
+    def test_who_speaks_alone_hears_nothing_unless_told(self):
+        self.act("start:page", **answers(self.voice, source="spoken-word"))
+        self.assertNotIn("Leak", self.columns())

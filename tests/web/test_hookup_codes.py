@@ -20,6 +20,7 @@ SITUATIONS = {
         {"microphone": "dynamic", "interface": "bare-knob"},
         (("phantom", "IN", "on"), ("balanced", "IN", "unbalanced")),
     ),
+    "phantom-sag": ({}, (("current", "Meadowsweet One", "14"),)),
     "pickup-loading": (GUITAR, (("input", "IN", "mic"),)),
     "long-unbalanced": (GUITAR, (("length", "IN", "8"),)),
     "line-into-mic": ({"source": "keyboard", "interface": "bare-knob"}, (("input", "IN", "mic"),)),
@@ -71,7 +72,7 @@ SITUATIONS = {
     "loading": ({"microphone": "large-condenser", "impedance": "4000"}, ()),
 }
 """For each code how it comes about: what is answered on Start (or set up), and what is then chosen at the joints."""
-BY_HAND = {"no-driver", "loading"}
+BY_HAND = {"no-driver", "loading", "phantom-sag"}
 """Another device cures these, no press."""
 
 
@@ -235,3 +236,38 @@ class Follow(DemoCase):
         for what, value in (("pad", "20"), ("booster", "on"), ("apart", "on"), ("rate", "96000")):
             answer = self.act("hookup:keep", what=what, at="Nowhere.in1", value=value)
             self.assertContains(answer, "is not in this chain", status_code=422)
+
+
+class AtOnce(DemoCase):
+    """What is recorded at once has to go in at once, and every screen says so."""
+
+    def together(self, **answered):
+        sent = {"microphone": "dynamic", "interface": "bare-knob"} | answered
+        self.act("start:page", **answers(self.voice, **sent))
+        own = f"own:{Part.objects.get(pk=self.voice.pk).own_interface_id}"
+        for part in (self.harp, self.clarinet):
+            self.act("start:page", part, **answers(part, microphone="dynamic", interface=own))
+            self.act("part:keep", part, session="1")
+
+    def test_three_into_two_is_no_complete_kit_on_start(self):
+        self.together()
+        page = self.page("start:page")
+        self.assertContains(page, "Not all at once: 3 channels are wanted, 2 go in")
+        self.assertNotContains(page, "complete kit for the song for")
+        self.act("part:keep", self.clarinet, session="2")
+        self.assertNotContains(self.page("start:page"), "Not all at once")
+
+    def test_a_switch_nobody_told_of_is_asked_for_where_it_could_destroy_a_ribbon(self):
+        self.act("start:page", **answers(self.voice, microphone="ribbon", interface="bare-knob"))
+        own = f"own:{Part.objects.get(pk=self.voice.pk).own_interface_id}"
+        self.act("start:page", self.harp, **answers(self.harp, microphone="large-condenser", interface=own))
+        self.act("part:keep", self.harp, session="1")
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        fault = next(one for one in hookup_screen(part).faults if "a switch of its own" in one.why)
+        self.assertEqual(fault.verdict, "watch")
+        self.act("hookup:keep", what=fault.cure.what, at=fault.cure.at, value=fault.cure.value)
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        self.assertEqual(hookup_screen(part).faults, ())
+        self.act("hookup:keep", what="switch", at=fault.cure.at, value="all")
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        self.assertEqual(hookup_screen(part).faults[0].verdict, "stop")

@@ -12,7 +12,8 @@ CHAIN.json holds:
   devices   [{"id": "box", "kind": K, ...}, ...]; an interface, preamp or recorder may carry phantom {"in1": true},
             phantom_shared, inputs {"in1": "mic" | "line" | "instrument"} and phones "6.35 mm", headphones plug
             "3.5 mm", a DI box ground_lift; any device needs_phantom, hurt_by_phantom, output_impedance_ohm,
-            input_impedance_ohm, output_dbu, max_input_dbu, power_w
+            input_impedance_ohm, output_dbu, max_input_dbu, gain_db, gain_range_db, current_ma (of 48 V), power_w,
+            rate_hz, input_count, modes, tracks {"in1": "mono" | "stereo"}, systems; a computer system
   cables    [{"from": "mic.out", "to": "box.in1", "connector": "xlr", "balanced": true, "length_m": 5}, ...]
 Kinds and connectors are told by --kinds.
 """

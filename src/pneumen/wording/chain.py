@@ -24,6 +24,10 @@ WHY_AND_DO: Final = {
         _("{source} works on 48 V, and gets none here"),
         _("switch 48 V on for this input after the plug is in, or give {source} its battery"),
     ),
+    "phantom-sag": (
+        _("{source} draws {draws_ma} mA of 48 V, {most_ma} mA are what an input has to give: it distorts early"),
+        _("its own supply, or an input whose sheet says that it gives more"),
+    ),
     "phantom-unbalanced": (
         _("48 V stand on an unbalanced cable: one leg is shorted, {source} may hum or be hurt"),
         _("switch 48 V off, or use a balanced cable"),
@@ -98,7 +102,7 @@ WHY_AND_DO: Final = {
     ),
     "two-interfaces": (
         _("{interface} and {other} on one computer: programs take one of them, and two clocks drift apart"),
-        _("one interface with inputs enough, the same one told on Start of both parts; or one part after the other"),
+        _("one interface with inputs enough, told on Start of both parts; or one part after the other"),
     ),
     "two-clocks": (
         _("you hear {heard} and record {recorded}: two devices, two clocks, which drift apart and add their delays"),
@@ -141,6 +145,10 @@ CASES: Final = {
     ("wrong-di", "microphone"): (
         _("{source} is a microphone: a DI box is for instruments and dulls it"),
         _("plug it into a microphone input"),
+    ),
+    ("phantom-shared-ribbon", "unknown"): (
+        _("{other} needs 48 V, {source} must never get them: does each input have a switch of its own?"),
+        _("look at the interface: one lamp or switch for each input; if one serves both, record one after the other"),
     ),
     ("mono-on-stereo", "alone"): (
         _("{source} alone is recorded to a stereo track: it will sit in one ear, in a file of twice the size"),

@@ -8,9 +8,10 @@ from pneumen.core.verdict import Verdict
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
+NOTHING_PLAYS: Final = _("nothing plays")
 BACKINGS: Final = (_("soft, 70 dB"), _("usual, 80 dB"), _("loud, 90 dB"))
 OWN_WAYS: Final = (_("direct, at the interface"), _("through the computer"), _("not at all"))
-LEAK: Final = _("About {leak} dB SPL of it reach the microphone, {under} dB under you{more}.")
+LEAK: Final = _("About {leak} dB SPL of it reach the microphone: {file} dBFS in the file, {under} dB under you{more}.")
 SEAL: Final = _(": seal the cup against the head, or turn it down")
 LATE: Final = _("Your own sound comes {late} ms late: {what}.")
 COLOURED: Final = _("it is coloured by your own bones")
@@ -26,16 +27,18 @@ DAY_H: Final = 24.0
 def cue_told(cue: Cue, mix: CueMix) -> tuple[tuple[Verdict, str], ...]:
     """Say what a cue mix does, each finding with its verdict."""
     told = []
-    if cue.leak_db_spl is not None and cue.under_db is not None:
+    if cue.leak_db_spl is not None and cue.leak_dbfs is not None and cue.under_db is not None:
         more = "" if cue.leak_verdict == Verdict.CLEAR else SEAL
-        leak = LEAK.format(leak=figure(cue.leak_db_spl), under=figure(cue.under_db), more=more)
+        figures = {"leak": figure(cue.leak_db_spl), "file": figure(cue.leak_dbfs), "under": figure(cue.under_db)}
+        leak = LEAK.format(**figures, more=more)
         told.append((cue.leak_verdict, leak))
     if cue.late_ms is not None:
         what = COLOURED if cue.late_verdict == Verdict.CLEAR else DIRECT
         told.append((cue.late_verdict, LATE.format(late=figure(cue.late_ms), what=what)))
-    hours = HOURS.format(hours=figure(cue.safe_h, 1 if cue.safe_h < 10 else 0))
-    how_long = ALL_DAY if cue.safe_h >= DAY_H else hours
-    told.append((cue.safe_verdict, SAFE.format(level=figure(mix.backing_db_spl), how_long=how_long)))
+    if cue.safe_h is not None and mix.backing_db_spl is not None:
+        hours = HOURS.format(hours=figure(cue.safe_h, 1 if cue.safe_h < 10 else 0))
+        how_long = ALL_DAY if cue.safe_h >= DAY_H else hours
+        told.append((cue.safe_verdict, SAFE.format(level=figure(mix.backing_db_spl), how_long=how_long)))
     return tuple(told)
 
 

@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Final
 
-from pneumen.core.kit import KIND_LABELS, KitLine, Purchase, affordable, buying_order
+from pneumen.core.kit import KIND_LABELS, Crowd, KitLine, Purchase, affordable, buying_order
 from pneumen.wording.figures import money
 from pneumen.wording.kit import MEANWHILE
 from pneumen.wording.language import _
@@ -12,6 +12,9 @@ from pneumen.wording.language import _
 RECORDS_NOW: Final = _("What you have records now; {whole} more, in the order below, makes it complete.")
 NOTHING_RECORDS: Final = _("{budget} buys nothing that records yet, {begins} does, {whole} completes it; {meanwhile}.")
 BEGINS: Final = _("{budget} begins with {things}, and that records; {whole} completes the kit, in the order below.")
+CROWDED: Final = _(
+    "Not all at once: {wanted} channels are wanted, {there} go in. Kit shows what takes all; or one after the other."
+)
 SEVERAL: Final = _("{count} × {name}")
 
 
@@ -38,3 +41,8 @@ def money_short_told(lines: Sequence[KitLine], budget: float) -> str:
 def _named(line: KitLine, count: int) -> str:
     name = line.item.name if line.item else KIND_LABELS[line.kind].lower()
     return SEVERAL.format(count=count, name=name) if count > 1 else name
+
+
+def crowded_told(crowd: Crowd) -> str:
+    """Say that not all can be recorded at once with what there is."""
+    return CROWDED.format(wanted=crowd.wanted, there=crowd.there)

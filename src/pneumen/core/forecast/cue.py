@@ -8,7 +8,6 @@ from pneumen.core.delay import verdict_of_delay
 from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.forecast.outcome import Outcome
 from pneumen.core.levels import safe_hours
-from pneumen.core.line import way_of
 from pneumen.core.setup import SourceLevels
 from pneumen.core.verdict import Verdict
 
@@ -20,21 +19,25 @@ BLEED_DB: Final = 35.0
 """A leak less than so far under the sound is heard in soft passages (estimate)."""
 SAFE_ENOUGH_H: Final = 4.0
 """A session and its pauses (common practice, no source)."""
+IN_THE_ROOM: Final = ("room-noise", "diffuse", "low-cut")
+"""The steps of the room's noise that are its own, and not the chain's."""
 OWN: Final = ("direct", "computer", "none")
 BACKINGS_DB: Final = (70.0, 80.0, 90.0)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CueMix:
-    """What is heard while recording: the backing's level at the ear, a click, one's own sound, one ear off or not."""
+    """What is heard while recording: the backing's level at the ear (None: nothing plays), a click, one's own sound,
+    one ear off or not."""
 
-    backing_db_spl: float = 80.0
+    backing_db_spl: float | None = 80.0
     one_ear_off: bool = False
     click: bool = False
     own: str = "direct"
 
     def __post_init__(self) -> None:
-        require_within("backing_db_spl", self.backing_db_spl, 40, 110)
+        if self.backing_db_spl is not None:
+            require_within("backing_db_spl", self.backing_db_spl, 40, 110)
         if self.own not in OWN:
             raise UnknownName("own", self.own, OWN)
 
@@ -43,38 +46,50 @@ class CueMix:
 class Cue:
     """What a mix does: the leak at the microphone and how far under the sound that is, one's own delay, safe hours.
 
-    leak_db_spl and under_db are None for what is plugged in, late_ms where one's own sound does not come back.
+    leak_db_spl, under_db and leak_dbfs (what the leak is in the file) are None for what is plugged in and where nothing
+    plays, late_ms where one's own sound does not come back, safe_h where nothing plays.
     """
 
     leak_db_spl: float | None
+    leak_dbfs: float | None
     under_db: float | None
     leak_verdict: Verdict
     late_ms: float | None
     late_verdict: Verdict
-    safe_h: float
+    safe_h: float | None
     safe_verdict: Verdict
 
 
 def cue_of(found: Outcome, mix: CueMix) -> Cue:
     """Hold a cue mix against a part as it is set up. All estimates until a take with the backing measures the leak."""
-    leak_db = under_db = None
+    leak_db, leak_dbfs, under_db = _leak(found, mix)
     leak_verdict = Verdict.CLEAR
-    levels = found.setup.performance.levels
-    if found.air is not None and isinstance(levels, SourceLevels):
-        loss_db = ONE_EAR_OFF_DB if mix.one_ear_off else CLOSED_CUPS_DB
-        leak_db = mix.backing_db_spl + loss_db + 20 * math.log10(LEAK_AT_M / found.setup.placement.distance_m)
-        peak_db = next(one.level for one in way_of(found.levels) if one.place == "capsule")
-        under_db = peak_db - (levels.peak_db_spl - levels.typical_db_spl) - leak_db
-        if under_db < BLEED_DB:
-            leak_verdict = Verdict.BAKED_IN if mix.click else Verdict.WATCH
-    safe_h = safe_hours(mix.backing_db_spl)
+    if under_db is not None and under_db < BLEED_DB:
+        leak_verdict = Verdict.BAKED_IN if mix.click else Verdict.WATCH
+    safe_h = None if mix.backing_db_spl is None else safe_hours(mix.backing_db_spl)
     late_ms = found.setup.round_trip_ms if mix.own == "computer" else None
     return Cue(
         leak_db_spl=leak_db,
+        leak_dbfs=leak_dbfs,
         under_db=under_db,
         leak_verdict=leak_verdict,
         late_ms=late_ms,
         late_verdict=Verdict.CLEAR if late_ms is None else verdict_of_delay(late_ms),
         safe_h=safe_h,
-        safe_verdict=Verdict.CLEAR if safe_h >= SAFE_ENOUGH_H else Verdict.WATCH,
+        safe_verdict=Verdict.CLEAR if safe_h is None or safe_h >= SAFE_ENOUGH_H else Verdict.WATCH,
     )
+
+
+def _leak(found: Outcome, mix: CueMix) -> tuple[float | None, float | None, float | None]:
+    """Return the leak at the microphone in dB SPL, in the file in dBFS, and how far under the typical level it lies.
+
+    In the file it is what a noise of the room so loud would be: the level diagram's own steps, but from one side.
+    """
+    levels = found.setup.performance.levels
+    if found.air is None or mix.backing_db_spl is None or not isinstance(levels, SourceLevels):
+        return None, None, None
+    loss_db = ONE_EAR_OFF_DB if mix.one_ear_off else CLOSED_CUPS_DB
+    leak_db = mix.backing_db_spl + loss_db + 20 * math.log10(LEAK_AT_M / found.setup.placement.distance_m)
+    onward_db = sum(step.value for step in found.levels.noise_steps["room"] if step.name not in IN_THE_ROOM)
+    leak_dbfs = leak_db + onward_db
+    return leak_db, leak_dbfs, found.levels.typical_dbfs - leak_dbfs

@@ -27,6 +27,7 @@ VALUES: Final = {
     "rate": ("44100", "48000", "88200", "96000"),
     "track": TRACKS,
     "power": ON_OFF,
+    "current": ("2", "4", "7", "10", "14"),
     "watt": ("2.5", "5", "15", "30", "60", "100"),
     "lead": ("speaker", "ts"),
     "monitor": ("active", "passive"),

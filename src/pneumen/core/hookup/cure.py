@@ -17,7 +17,6 @@ AT_THE_JOINT: Final = {
     "phantom-unbalanced": ("balanced", "balanced"),
     "mic-into-line": ("input", "mic"),
     "mono-on-stereo": ("track", "mono"),
-    "phantom-shared-ribbon": ("apart", "on"),
     "not-enough-inputs": ("apart", "on"),
     "two-interfaces": ("apart", "on"),
 }
@@ -75,6 +74,13 @@ def _other_box(chain: Chain, fault: Fault) -> Choice | None:
     kinds = {"dulls": "active", "not-needed": "passive"}
     kind = kinds.get(fault.words["case"])
     return Choice(what="box", at=fault.words["box"], value=kind) if kind else None
+
+
+def _apart_or_told(chain: Chain, fault: Fault) -> Choice:
+    """Record the ribbon by itself; where nobody said how 48 V are switched, say that each input has its own."""
+    if fault.words.get("case") == "unknown":
+        return Choice(what="switch", at=fault.words["device"], value="each")
+    return Choice(what="apart", at=fault.at, value="on")
 
 
 def _box_near_it(chain: Chain, fault: Fault) -> Choice:
@@ -175,6 +181,7 @@ LOOKED_FOR: Final[dict[str, Callable[[Chain, Fault], Choice | None]]] = {
     "phantom-missing": _phantom_on,
     "wrong-di": _other_box,
     "headphone-adapter": _adapter,
+    "phantom-shared-ribbon": _apart_or_told,
     "long-unbalanced": _box_near_it,
     "pickup-loading": _more_load,
     "line-into-mic": _less_level,

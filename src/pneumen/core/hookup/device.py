@@ -20,6 +20,7 @@ FIGURES: Final = (
     ("gain_db", -60, 80),
     ("input_count", 0, 256),
     ("gain_range_db", 0, 120),
+    ("current_ma", 0, 100),
     ("rate_hz", 8_000, 768_000),
     ("power_w", 0, 5000),
 )
@@ -30,19 +31,21 @@ FIGURES: Final = (
 class Device:
     """A device.
 
-    phantom tells by port where 48 V is on, phantom_shared whether one switch serves all inputs; inputs what each is
-    set to. ground_lift is a DI box's, or of whatever breaks the shield.
+    phantom tells by port where 48 V is on, phantom_shared whether one switch serves all inputs (switch_known: whether
+    anybody said so), inputs what each is set to. ground_lift is a DI box's, or of whatever breaks the shield;
+    switched_off is what stays silent while recording.
 
     modes are what its inputs can be set to, input_count how many they are (None: as many as are named); gain_range_db
-    how far its gain rises over the lowest. rate_hz is the rate a device or a program runs at; system what a computer
-    runs, systems what a device has drivers for (none told: any). tracks tells by input what it is recorded to, mono or
-    stereo.
+    how far its gain rises over the lowest; current_ma what it draws of 48 V. rate_hz is the rate a device or a program
+    runs at; system what a computer runs, systems what a device has drivers for (none told: any). tracks tells by input
+    what it is recorded to, mono or stereo.
     """
 
     id: str
     kind: str
     phantom: Mapping[str, bool] = field(default_factory=dict, hash=False)
     phantom_shared: bool = False
+    switch_known: bool = True
     inputs: Mapping[str, str] = field(default_factory=dict, hash=False)
     phones: str = ""
     plug: str = ""
@@ -58,6 +61,7 @@ class Device:
     modes: tuple[str, ...] = INPUT_MODES
     input_count: int | None = None
     gain_range_db: float | None = None
+    current_ma: float | None = None
     rate_hz: int | None = None
     system: str = ""
     systems: tuple[str, ...] = ()

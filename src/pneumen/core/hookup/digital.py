@@ -67,9 +67,10 @@ def _clocks(chain: Chain) -> Iterator[Fault]:
     if microphones and interfaces:
         words = {"microphone": microphones[0].id, "interface": interfaces[0].id}
         yield Fault(code="usb-mic-and-interface", verdict=Verdict.WATCH, at=f"{microphones[0].id}.usb", words=words)
-    if len(interfaces) > 1 and chain.of_kind("computer"):
-        words = {"interface": interfaces[0].id, "other": interfaces[1].id}
-        yield Fault(code="two-interfaces", verdict=Verdict.WATCH, at=f"{interfaces[1].id}.usb", words=words)
+    for alike in (interfaces, microphones):
+        if len(alike) > 1 and chain.of_kind("computer"):
+            words = {"interface": alike[0].id, "other": alike[1].id}
+            yield Fault(code="two-interfaces", verdict=Verdict.WATCH, at=f"{alike[1].id}.usb", words=words)
     inputs = (*interfaces, *microphones)
     for cable, source, device in chain.inputs:
         if inputs and source.kind == "computer" and device.kind in ("headphones", *MONITORS):

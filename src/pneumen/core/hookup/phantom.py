@@ -14,6 +14,7 @@ SUPPLY_V: Final = 48.0
 FEED_OHM: Final = 6_800.0
 """One resistor in each leg; both feed at once (IEC 61938, P48, from memory)."""
 MOST_MA: Final = 10.0
+"""What a P48 supply gives one microphone (IEC 61938, from memory)."""
 
 
 def phantom_voltage(current_ma: float) -> float:
@@ -44,6 +45,10 @@ def phantom_faults(chain: Chain) -> Iterator[Fault]:
         if source.wants_phantom and not on:
             # A dry input feeds nothing, and neither does one that is set to a line or an instrument.
             yield _missing(cable, source)
+        if on and source.wants_phantom and (source.current_ma or 0.0) > MOST_MA:
+            figures = {"draws_ma": source.current_ma or 0.0, "most_ma": MOST_MA}
+            words = {"source": source.id, "device": device.id}
+            yield Fault(code="phantom-sag", verdict=Verdict.MENDABLE, at=cable.ends_at, figures=figures, words=words)
         unbalanced = not (cable.is_balanced and last.is_balanced)
         if on and not source.facts.needs_phantom and unbalanced and source.facts.microphone:
             yield Fault(code="phantom-unbalanced", verdict=Verdict.WATCH, at=cable.ends_at, words={"source": source.id})
@@ -53,13 +58,15 @@ def _harm(chain: Chain, cable: Cable, source: Device, device: Device, *, on: boo
     words = {"source": source.id, "device": device.id}
     if on:
         yield Fault(code="ribbon-phantom", verdict=Verdict.STOP, at=cable.ends_at, words=words)
-    if not device.phantom_shared:
+    if device.switch_known and not device.phantom_shared:
         return
     for other in chain.into(device.id):
         _, beside = chain.origin_of(other)
         if other is not cable and beside.wants_phantom and device.carries(other.to_port) == "mic":
             more = {"other": beside.id, "other_port": other.to_port}
-            yield Fault(code="phantom-shared-ribbon", verdict=Verdict.STOP, at=cable.ends_at, words=words | more)
+            verdict = Verdict.STOP if device.phantom_shared else Verdict.WATCH
+            more |= {} if device.phantom_shared else {"case": "unknown"}
+            yield Fault(code="phantom-shared-ribbon", verdict=verdict, at=cable.ends_at, words=words | more)
             return
 
 

@@ -32,7 +32,7 @@ from pneumen.core.kit.formats import (
     item_from_cells,
 )
 from pneumen.core.kit.growth import Burden, Growth, burden_of, growth_of
-from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
+from pneumen.core.kit.in_use import Chosen, Crowd, KitInUse, crowd_of, kit_in_use
 from pneumen.core.kit.item import DEAREST, ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
 from pneumen.core.kit.lacks import monitor_lacks, software_lacks
@@ -70,6 +70,7 @@ __all__ = [
     "Changes",
     "Chosen",
     "Connected",
+    "Crowd",
     "Enough",
     "Fact",
     "FamilyHere",
@@ -115,6 +116,7 @@ __all__ = [
     "changes_between",
     "cheapest_of",
     "connected",
+    "crowd_of",
     "family_chain",
     "family_here",
     "findings_of_kit",

@@ -186,12 +186,9 @@ def _pieces(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle:
         "instrument-cable": long_enough,
         "boom-stand": lambda item: item.reach_m >= height_m,
     }
-    # Cables of which only the kind is known are as long as the usual ones, no longer.
-    unknown = SERVES_ONE if needs.cable_m <= CABLE_M else set(SERVES_ONE) - {"xlr-cable", "instrument-cable"}
+    # What is owned and known by its kind alone is taken to serve: Hookup says how long a cable has to be.
     serving = [
-        (k, item, place)
-        for k, item, place in known
-        if k in SERVES_ONE and (serves.get(k, _any)(item) if item else k in unknown)
+        (k, item, place) for k, item, place in known if k in SERVES_ONE and (not item or serves.get(k, _any)(item))
     ]
     for number, (kind, item, found_in) in enumerate(serving):
         yield Piece(kind=kind, item=item, found_in=found_in, number=number)

@@ -205,6 +205,7 @@ def _hub(build: _Builder, item: Item) -> str:
         item.name,
         "interface",
         phantom_shared=item.phantom == "shared",
+        switch_known=bool(item.phantom),
         phones=item.phones_plug,
         max_input_dbu=sheet.max_input_dbu,
         input_impedance_ohm=sheet.input_impedance_ohm,

@@ -35,6 +35,29 @@ class KitInUse:
     forgotten: tuple[str, ...]
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Crowd:
+    """More recorded at once than goes in: how many channels are wanted, and how many there are."""
+
+    wanted: int
+    there: int
+
+
+def crowd_of(hubs: Sequence[Item | None], sessions: Sequence[int], channels: Sequence[int]) -> Crowd | None:
+    """Return where most is asked of too few inputs, part by part; None where all finds an input.
+
+    What is recorded in one session goes into one hub; a microphone with a USB plug takes itself alone.
+    """
+    found = []
+    for session in dict.fromkeys(sessions):
+        here = [number for number, one in enumerate(sessions) if one == session]
+        first = hubs[here[0]]
+        wanted, there = sum(channels[number] for number in here), first.inputs if first else channels[here[0]]
+        if wanted > there:
+            found.append(Crowd(wanted=wanted, there=there))
+    return max(found, key=lambda crowd: crowd.wanted - crowd.there, default=None)
+
+
 def kit_in_use(
     needs: Needs,
     owned: OwnedGear,

@@ -62,7 +62,10 @@ class Tick:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Mass:
-    """A roof or a ground: a block between two heights with its figure, emphasised or not."""
+    """A roof or a ground: a block between two heights with its figure, emphasised or not.
+
+    at_times tells a ground that is there only at times, and does not count in the noise of the pauses.
+    """
 
     x: float
     width: float
@@ -76,6 +79,7 @@ class Mass:
     hatch_height: float = 0.0
     lintel_y: float = 0.0
     lintel_height: float = 0.0
+    at_times: bool = False
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

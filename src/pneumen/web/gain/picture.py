@@ -4,27 +4,15 @@ Signal is a ribbon, overload a roof, noise a ground.
 """
 
 from collections.abc import Mapping
-from typing import Final
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
 from pneumen.core.line import Levels
 from pneumen.web.drawing import whisker
-from pneumen.web.gain.marks import Bracket, Column, Frame, Gorge, Handle, Line, Mass, Tick, Window
+from pneumen.web.gain.columns import columns_of
+from pneumen.web.gain.marks import Bracket, Frame, Gorge, Handle, Line, Tick, Window
 from pneumen.wording.figures import decimals_for, figure
 from pneumen.wording.lengths import near
-
-STAGES: Final = {
-    "room": "Room air",
-    "instrument": "Plug",
-    "box": "DI box",
-    "microphone": "Capsule",
-    "cable": "Cable",
-    "preamp": "Preamp",
-    "converter": "Converter",
-}
-LINTEL: Final = 22.0
-KEY_LINTEL: Final = 40.0
 
 
 def wide_frame(lowest_db: float) -> Frame:
@@ -68,31 +56,32 @@ def draw_gorge(
     handles: tuple[Handle, ...] = (),
     pinned: Mapping[str, float | None] | None = None,
     measured: Mapping[str, float | None] | None = None,
+    leak_dbfs: float | None = None,
 ) -> Gorge:
     """Place everything the gorge shows; the template only draws it.
 
     Args:
         pinned: peak_dbfs, typical_dbfs and noise_dbfs of a setup kept for comparison.
         measured: the same of the last take.
+        leak_dbfs: what leaks from the headphones while the backing plays; None where nothing does.
     """
     levels = outcome.levels
     band_db = outcome.signal_band_db
     lowest_roof = levels.ceilings_dbfs[levels.clips_first]
     peak, typical = levels.peak_dbfs, levels.typical_dbfs
     lines = _signal_lines(frame, levels, band_db)
-    columns = _columns(frame, levels)
-    noisiest = next(c for c, stage in zip(columns, _stages(levels), strict=True) if stage == levels.noise_set_by)
-    first_roof = next(c for c, stage in zip(columns, _stages(levels), strict=True) if stage == levels.clips_first)
-    window = _window(frame, school)
+    columns = dict(columns_of(frame, levels, leak_dbfs))
+    noisiest, first_roof = columns[levels.noise_set_by], columns[levels.clips_first]
+    first, window = next(iter(columns.values())), _window(frame, school)
     bracket_x = frame.file_x - (77 if not frame.narrow else 14)
     return Gorge(
         key=frame.key,
         frame=frame,
         source_label=source_label,
-        source_x=(frame.axis_x + columns[0].centre_x - 39) / 2 + 2 if not frame.narrow else frame.axis_x,
+        source_x=frame.axis_x if frame.narrow else (frame.axis_x + first.centre_x - 39) / 2 + 2,
         file_label_x=frame.file_x - 45,
         ticks=_ticks(frame, lines),
-        columns=columns,
+        columns=tuple(columns.values()),
         lines=lines,
         ribbon_y=frame.y(peak),
         ribbon_width=frame.file_x - frame.signal_x,
@@ -155,87 +144,6 @@ def distance_handle(frame: Frame, outcome: Outcome, reach_m: tuple[float, float]
         spoken=near(distance_m),
         px_per_db=frame.px_per_db,
         is_distance=True,
-    )
-
-
-def _stages(levels: Levels) -> tuple[str, ...]:
-    if "instrument" in levels.noise_by_stage_dbfs:
-        return ("instrument", "cable", *(stage for stage in levels.noise_by_stage_dbfs if stage != "instrument"))
-    if "preamp" in levels.noise_by_stage_dbfs:
-        return ("room", "microphone", "cable", "preamp", "converter")
-    return ("room", "microphone")
-
-
-def _columns(frame: Frame, levels: Levels) -> tuple[Column, ...]:
-    stages = _stages(levels)
-    left = frame.signal_x + (29 if not frame.narrow else 8)
-    right = frame.file_x - (93 if not frame.narrow else 28)
-    gap = 6 if not frame.narrow else 3
-    width = min((right - left - gap * (len(stages) - 1)) / len(stages), 120)
-    return tuple(
-        _column(frame, levels, stage, left + number * (width + gap), width) for number, stage in enumerate(stages)
-    )
-
-
-def _column(frame: Frame, levels: Levels, stage: str, x: float, width: float) -> Column:
-    ceiling = levels.ceilings_dbfs.get(stage)
-    noise = levels.noise_by_stage_dbfs.get(stage)
-    centre = x + width / 2
-    label = "Microphone" if stage == "microphone" and len(_stages(levels)) == 2 else STAGES[stage]
-    if frame.narrow:
-        label = {"Room air": "Air", "Converter": "Conv.", "Microphone": "Mic"}.get(label, label)
-    return Column(
-        label=label,
-        label_y=frame.top_y - 14,
-        centre_x=centre,
-        roof=None if ceiling is None else _roof(frame, x, width, ceiling, levels, first=stage == levels.clips_first),
-        ground=None if noise is None else _ground(frame, x, width, noise, first=stage == levels.noise_set_by),
-        no_roof_y=frame.top_y + 16 if stage == "cable" and not frame.narrow else None,
-        no_ground_y=frame.floor_y - 10 if stage == "cable" and not frame.narrow else None,
-    )
-
-
-def _roof(frame: Frame, x: float, width: float, ceiling_dbfs: float, levels: Levels, *, first: bool) -> Mass:
-    """A roof: hatched above, a lintel with the figure at its lip. Emphasised only when the signal nears it."""
-    near = first and levels.headroom_db < 12
-    lip_y = frame.y(ceiling_dbfs)
-    wanted = KEY_LINTEL if near and not frame.narrow else LINTEL
-    # A roof near or above the edge of the paper is drawn at the edge, with an arrow that says so.
-    beyond = lip_y < frame.top_y + 20
-    lip_y = max(lip_y, frame.top_y + 20)
-    lintel = min(wanted, lip_y - frame.top_y)
-    label = figure(ceiling_dbfs, sign=True) + (" ↑" if beyond and not frame.narrow else "")
-    words = (("clips first", lip_y - 23),) if near and lintel >= 36 else ()
-    return Mass(
-        x=x,
-        width=width,
-        y=frame.top_y,
-        height=lip_y - frame.top_y,
-        lip_y=lip_y,
-        label=label,
-        label_y=lip_y - 7,
-        words=words,
-        emphasised=near,
-        hatch_height=lip_y - lintel - frame.top_y,
-        lintel_y=lip_y - lintel,
-        lintel_height=lintel,
-    )
-
-
-def _ground(frame: Frame, x: float, width: float, noise_dbfs: float, *, first: bool) -> Mass:
-    lip_y = min(frame.y(noise_dbfs), frame.floor_y - 24)
-    words = (("sets your", lip_y + 38), ("noise", lip_y + 53)) if first and not frame.narrow else ()
-    fits = frame.floor_y - lip_y > 62
-    return Mass(
-        x=x,
-        width=width,
-        y=lip_y,
-        height=frame.floor_y - lip_y,
-        lip_y=lip_y,
-        label=figure(noise_dbfs),
-        label_y=lip_y + 19,
-        words=words if fits else (),
-        emphasised=first,
     )
 
 

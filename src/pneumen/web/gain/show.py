@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, distance_range, free_remedies
+from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, cue_of, distance_range, free_remedies
 from pneumen.core.gain import SCHOOLS, GainVerdict, School, share_at_gain
 from pneumen.core.line import Levels
 from pneumen.core.part import rise_of
@@ -20,6 +20,7 @@ from pneumen.web.gain.picture import (
 )
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why, whys_of
+from pneumen.web.hookup.services import mix_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.take.models import Take
@@ -84,6 +85,7 @@ def gain_screen(
     chosen = setup.school
     near_m, far_m = distance_range(setup)
     share = (setup.placement.distance_m - near_m) / max(far_m - near_m, 1e-6)
+    leak_dbfs = cue_of(before, mix_of(part)).leak_dbfs
     return GainScreen(
         figures=None if tried_out else figures_of(part.pk, before),
         verdict=before.gain_verdict,
@@ -95,10 +97,10 @@ def gain_screen(
         hero_verdict=_hero_verdict(before, chosen),
         nothing_to_do=_nothing_to_do(advice),
         gear_is_at_its_end=not advice.actions and before.gain_verdict.verdict != Verdict.CLEAR,
-        rows=_rows(part, before),
+        rows=_rows(part, before, leak_dbfs),
         todos=tuple(todo_of(action, before) for action in advice.actions[:3]),
         whys=whys_of(part, before),
-        gorges=_gorges(part, before, (near_m, far_m)),
+        gorges=_gorges(part, before, (near_m, far_m), leak_dbfs),
         knob=knob_of(before),
         school=chosen,
         schools=_schools(before),
@@ -197,7 +199,7 @@ def _nothing_to_do(advice: Advice) -> str:
     return "Nothing within reach brings the peak lower: play softer, or use a less sensitive microphone. "
 
 
-def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
+def _rows(part: Part, before: Outcome, leak_dbfs: float | None) -> tuple[Row, ...]:
     levels, measured = before.levels, measured_of(part)
     whole = [
         ("Typical", "typical_dbfs", levels.typical_dbfs, "dBFS"),
@@ -211,6 +213,8 @@ def _rows(part: Part, before: Outcome) -> tuple[Row, ...]:
         took = measured.get(mark)
         told = figure(took) if took is not None else ""
         rows.append(Row(name=name, mark=mark, whole=figure(value), tenths="", unit=unit, measured=told))
+    if leak_dbfs is not None:
+        rows.append(Row(name="Headphone leak, while playing", mark="", whole=figure(leak_dbfs), tenths="", unit="dBFS"))
     if before.air is not None:
         distance = near_field(before.setup.placement.distance_m)
         rows.append(Row(name="Distance", mark="distance_m", whole=distance, tenths="", unit=near_unit()))
@@ -264,7 +268,7 @@ def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
     return tuple(asked)
 
 
-def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float]) -> tuple[Gorge, ...]:
+def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float], leak_dbfs: float | None) -> tuple[Gorge, ...]:
     lowest = min(before.levels.noise_by_stage_dbfs.values())
     gorges = []
     for frame in those_seen(wide_frame(lowest), narrow_frame(lowest)):
@@ -282,6 +286,7 @@ def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float]) -> tuple[
                 handles=tuple(handles),
                 pinned=part.pinned,
                 measured={key: value for key, value in measured_of(part).items() if key != "typical_dbfs"},
+                leak_dbfs=leak_dbfs,
             )
         )
     return tuple(gorges)

@@ -8,14 +8,19 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.fields import CheckField, PickField, StepForm
 from pneumen.web.hookup.services import mix_of
 from pneumen.web.part.models import Part
-from pneumen.wording.listening import BACKINGS, OWN_WAYS, cue_told
+from pneumen.wording.listening import BACKINGS, NOTHING_PLAYS, OWN_WAYS, cue_told
+
+NOTHING = "none"
 
 
 class CueForm(StepForm):
     """What is in the headphones."""
 
     problem_id = "cue-problem"
-    backing = PickField("Backing at the ear", {f"{db:g}": told for db, told in zip(BACKINGS_DB, BACKINGS, strict=True)})
+    backing = PickField(
+        "Backing at the ear",
+        {NOTHING: NOTHING_PLAYS} | {f"{db:g}": told for db, told in zip(BACKINGS_DB, BACKINGS, strict=True)},
+    )
     own = PickField("Your own sound", dict(zip(OWN, OWN_WAYS, strict=True)))
     one_ear_off = CheckField("one ear off")
     click = CheckField("a click")
@@ -32,7 +37,8 @@ class CueScreen:
 def cue_screen(part: Part, found: Outcome) -> CueScreen:
     """Return what the card shows."""
     mix = mix_of(part)
-    shown = {"backing": f"{mix.backing_db_spl:g}", "own": mix.own, "one_ear_off": mix.one_ear_off, "click": mix.click}
+    backing = NOTHING if mix.backing_db_spl is None else f"{mix.backing_db_spl:g}"
+    shown = {"backing": backing, "own": mix.own, "one_ear_off": mix.one_ear_off, "click": mix.click}
     return CueScreen(form=CueForm(shown=shown), told=cue_told(cue_of(found, mix), mix))
 
 
@@ -42,7 +48,7 @@ def mix_from(mix: CueMix, changes: dict[str, Any]) -> CueMix:
     Raises:
         PneumenError: for a level or a way that cannot be.
     """
-    levels = {f"{one:g}": one for one in BACKINGS_DB}
+    levels: dict[str, float | None] = {NOTHING: None} | {f"{one:g}": one for one in BACKINGS_DB}
     return CueMix(
         backing_db_spl=levels.get(str(changes.get("backing")), mix.backing_db_spl),
         one_ear_off=changes.get("one_ear_off", mix.one_ear_off),

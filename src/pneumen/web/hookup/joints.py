@@ -20,6 +20,8 @@ from pneumen.wording.joints import (
 )
 from pneumen.wording.lengths import far_field
 
+USUAL_MA: Final = 4.0
+"""What a condenser microphone draws, where its sheet is not at hand (common practice, no source)."""
 INTERFACE_W: Final = ("2.5", "5")
 AMPLIFIER_W: Final = ("15", "30", "60", "100")
 
@@ -144,6 +146,8 @@ def _picks_at(connection: Connection, chain: Chain, device: Device) -> Iterator[
         case "active-monitor" | "passive-monitor" if not _is_on_an_amplifier(chain, device):
             yield _pick("power", device.id, "off" if device.switched_off else "on")
             yield _pick("monitor", device.id, device.kind.removesuffix("-monitor"))
+        case "condenser-microphone":
+            yield _pick("current", device.id, f"{device.current_ma or USUAL_MA:g}")
         case "preamp":
             back = any(one.to_device == BOX for one in chain.out_of(device.id))
             yield _pick("returns", device.id, "itself" if back else "interface")

@@ -7,7 +7,6 @@ from django.db.models import Q
 
 from pneumen.core.forecast import OWN
 from pneumen.core.forecast import CueMix as CoreMix
-from pneumen.core.hookup import CHOICES
 from pneumen.core.hookup import Choice as CoreChoice
 from pneumen.web.owned import Owned, choices_of
 from pneumen.web.part.models import Part
@@ -19,7 +18,7 @@ class Choice(Owned):
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="hookup_choices")
     session = models.PositiveSmallIntegerField(default=1)
-    what = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(CHOICES)))
+    what = models.CharField(max_length=10)
     at = models.CharField(max_length=120)
     value = models.CharField(max_length=20)
 
@@ -38,7 +37,7 @@ class CueMix(Owned):
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="cue_mixes")
     session = models.PositiveSmallIntegerField(default=1)
-    backing_db_spl = models.FloatField(default=80)
+    backing_db_spl = models.FloatField(default=80, null=True)
     one_ear_off = models.BooleanField(default=False)
     click = models.BooleanField(default=False)
     own = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(OWN)), default=OWN[0])
@@ -47,7 +46,8 @@ class CueMix(Owned):
         constraints: ClassVar = [
             models.UniqueConstraint(fields=["song", "session"], name="one_mix_a_session"),
             models.CheckConstraint(
-                condition=Q(backing_db_spl__gte=40) & Q(backing_db_spl__lte=110), name="backing_in_range"
+                condition=Q(backing_db_spl=None) | (Q(backing_db_spl__gte=40) & Q(backing_db_spl__lte=110)),
+                name="backing_in_range",
             ),
         ]
 

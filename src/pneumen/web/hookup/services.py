@@ -17,10 +17,12 @@ from pneumen.web.kit.needs import cable_m_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 
+UNACCOMPANIED = ("spoken-word",)
+"""What is recorded with nothing playing, unless its person says otherwise."""
 LOUDEST_AT = ("microphone", "plug")
 AT_A_DEVICE = (
     *("lift", "outlet", "box", "speaker", "plug", "rate", "system", "watt", "power", "monitor", "returns", "ears"),
-    *("supply", "switch"),
+    *("supply", "switch", "current"),
 )
 
 
@@ -163,7 +165,9 @@ def _is_there(chain: Chain, choice: Choice) -> bool:
 def mix_of(part: Part) -> CoreMix:
     """Return what is in the headphones in a part's session."""
     row = part.song.cue_mixes.filter(session=part.session).first()
-    return row.to_core() if row else CoreMix()
+    if row is not None:
+        return row.to_core()
+    return CoreMix(backing_db_spl=None) if part.source in UNACCOMPANIED else CoreMix()
 
 
 def keep_mix(part: Part, mix: CoreMix) -> None:

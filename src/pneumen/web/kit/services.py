@@ -14,6 +14,7 @@ from pneumen.core.kit import (
     ROUTES,
     TONES,
     Chosen,
+    Crowd,
     Frontier,
     Item,
     Kit,
@@ -22,6 +23,7 @@ from pneumen.core.kit import (
     OwnedGear,
     Voice,
     chain_with,
+    crowd_of,
     frontier_of,
     kit_in_use,
     settled,
@@ -194,6 +196,13 @@ def in_use(song: Song, kit: Kit | None = None) -> KitInUse:
     ]
     extras = [row.item_id for row in song.kit_extras.all()] if kit is None else extras_of(kit)
     return kit_in_use(needs, owned, catalogue, chosen, [by_id[one] for one in extras if one in by_id])
+
+
+def crowd_in(song: Song) -> Crowd | None:
+    """Return where more is recorded at once than goes into what the song is set up with; None where nothing is."""
+    parts = parts_of_song(song)
+    hubs = [part.microphone if _is_recorder(part) else part.interface for part in parts]
+    return crowd_of(hubs, [part.session for part in parts], [part.channels for part in parts])
 
 
 def _chain_of(part: Part) -> Chosen:

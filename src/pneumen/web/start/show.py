@@ -17,14 +17,14 @@ from pneumen.web.hookup.rule import phantom_rule_of
 from pneumen.web.kit.needs import parts_of_song
 from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.services import in_use, money_short
+from pneumen.web.kit.services import crowd_in, in_use, money_short
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.wording.figures import CONTROLS, figure, money, share_of_turn, turned, with_band
 from pneumen.wording.hookup import phantom_told
 from pneumen.wording.lengths import near
-from pneumen.wording.order import money_short_told
+from pneumen.wording.order import crowded_told, money_short_told
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -66,6 +66,7 @@ class Plan:
     verdict: Verdict
     packing: Packing
     lacking: str
+    crowded: bool
     assumed: tuple[str, ...]
     kit_why: Why
     answers: tuple[Answer, ...]
@@ -88,6 +89,7 @@ def plan_of(part: Part) -> Plan:
         verdict=plan_verdict(part.song, found),
         packing=packing_of(kit, part.song),
         lacking=", ".join(KIND_LABELS[kind].lower() for kind in kit.lacking),
+        crowded=bool(crowd_in(part.song)),
         assumed=tuple(_assumed(part)),
         kit_why=_why_this_kit(part, found),
         answers=(
@@ -103,7 +105,7 @@ def plan_of(part: Part) -> Plan:
 
 def plan_verdict(song: Song, found: Outcome) -> Verdict:
     """Return how a plan stands: its money, its gain and its room."""
-    money_verdict = Verdict.WATCH if song.money_short else Verdict.CLEAR
+    money_verdict = Verdict.WATCH if song.money_short or crowd_in(song) else Verdict.CLEAR
     return worst_of([money_verdict, found.gain_verdict.verdict, found.room_verdict])
 
 
@@ -124,6 +126,8 @@ def _money_short(song: Song, kit: KitInUse) -> tuple[str, float | None]:
 
 def _costs(kit: KitInUse, part: Part) -> str:
     whole = "" if len(parts_of_song(part.song)) == 1 else " for the song"
+    if crowd := crowd_in(part.song):
+        return crowded_told(crowd)
     if not kit.total:
         return f"With what you own, nothing more to buy{whole}."
     return f"A complete kit{whole} for {money(kit.total)}."
