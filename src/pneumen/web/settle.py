@@ -101,7 +101,7 @@ def best_zone(part: Part, setup: PartSetup) -> Zone | None:
     Chosen as a cardioid behind any chain would have it where one stands best, so that neither gear nor a step aside
     changes it.
     """
-    stand = stand_of(part, setup, planned=True)
+    stand = stand_in(part, setup.drawn_space, setup.placement.height_m, planned=True)
     free = replace(setup, chain=boundless_chain("cardioid"), school=SCHOOLS[0], gain_db=0.0, round_trip_ms=None)
     there = free.moved(x_m=stand.x_m, y_m=stand.y_m, facing_deg=stand.facing_deg, turned_deg=0.0)
     found = zones_here(there, part.taste)
@@ -137,7 +137,7 @@ def _standing(
         pair=pair,
         capsule_doubt_m=0.0 if part.from_grille else GRILLE_M,
     )
-    stand = stand_of(part, setup)
+    stand = stand_in(part, space, placement.height_m)
     x_m, y_m = tried.get("x_m", stand.x_m), tried.get("y_m", stand.y_m)
     wide, deep, high = space.box.size_m
     return setup.moved(
@@ -153,17 +153,11 @@ def _within(at: float, side: float) -> float:
     return min(max(at, margin), side - margin)
 
 
-def stand_of(part: Part, setup: PartSetup, *, planned: bool = False) -> StandHere:
+def stand_in(part: Part, space: Space, height_m: float, *, planned: bool = False) -> StandHere:
     """Return where a part stands: where it was set, else the planned spot."""
     if not planned and part.stand_x_m is not None and part.stand_y_m is not None:
         return StandHere(x_m=part.stand_x_m, y_m=part.stand_y_m, facing_deg=part.facing_deg or 0.0)
-    return planned_stand(
-        setup.space,
-        height_m=setup.placement.height_m,
-        usual_m=setup.source.usual_m,
-        source_factor=setup.source_factor,
-        backwards=setup.source.radiates_back,
-    )
+    return planned_stand(space, part.source_facts, height_m)
 
 
 def _at_zone(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSetup:

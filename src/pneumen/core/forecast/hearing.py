@@ -7,9 +7,10 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.forecast.setup import Heard, PartSetup
+from pneumen.core.forecast.setup import Heard, PartSetup, source_factor_of
 from pneumen.core.gear import directivity_index_db, off_axis_db
 from pneumen.core.line import closeness_db, fall_db, room_on_peak_db
+from pneumen.core.part import Source
 from pneumen.core.place import MOST_RISE, Placement, direction
 from pneumen.core.room import (
     Room,
@@ -196,8 +197,21 @@ class StandHere:
     facing_deg: float
 
 
+def planned_stand(space: Space, source: Source, height_m: float) -> StandHere:
+    """Return where to stand in a room with a source, its mouth at a height: the spot heard least."""
+    return _planned_stand(
+        space,
+        height_m=height_m,
+        usual_m=source.usual_m,
+        source_factor=source_factor_of(source),
+        backwards=source.radiates_back,
+    )
+
+
 @lru_cache(maxsize=64)
-def planned_stand(space: Space, *, height_m: float, usual_m: float, source_factor: float, backwards: bool) -> StandHere:
+def _planned_stand(
+    space: Space, *, height_m: float, usual_m: float, source_factor: float, backwards: bool
+) -> StandHere:
     """Return where to stand in a room: the spot heard least at the source's usual distance, with a cardioid.
 
     It knows neither chain nor distance, so that what is planned after it never moves it.

@@ -19,6 +19,11 @@ HALF_A_STEP_DB: Final = 0.5
 """By so much a gain in whole decibels may miss its aim."""
 
 
+def source_factor_of(source: Source) -> float:
+    """Return a source's directivity factor, within what a first-order pattern can have."""
+    return min(max(source.directivity_factor, 1.0), MOST_SOURCE_FACTOR)
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Heard:
     """What a microphone hears of a room: the direct sound over it, by octave and weighted for speech, and the noise in
@@ -98,7 +103,7 @@ class PartSetup:
     @property
     def source_factor(self) -> float:
         """The source's directivity factor, within what a first-order pattern can have."""
-        return min(max(self.source.directivity_factor, 1.0), MOST_SOURCE_FACTOR)
+        return source_factor_of(self.source)
 
     @property
     def recorded_factor(self) -> float:

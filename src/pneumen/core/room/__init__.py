@@ -16,6 +16,7 @@ from pneumen.core.room.choice import CLOSET_M3, quietest_hours, room_score_db
 from pneumen.core.room.decay import Clap, Flutter, clap_of
 from pneumen.core.room.furnishing import (
     OPENINGS,
+    TABLES,
     TURNS,
     Opening,
     Placed,
@@ -138,6 +139,7 @@ __all__ = [
     "PARTITIONS",
     "SIZES",
     "SPECTRA",
+    "TABLES",
     "TURNS",
     "USUAL_ORDER",
     "WALLS",

@@ -26,6 +26,8 @@ LINE_PX: Final = 16.0
 NARROW_TOP: Final = 34.0
 EARS: Final = "Ears"
 MOST_LETTERS: Final = 24
+OWN_GAIN: Final = ("mixer", "preamp")
+"""What these give depends on how they are turned up."""
 LEAST_PERCENT: Final = 5
 """What is less likely is not ringed."""
 
@@ -203,8 +205,10 @@ def _way_out(name: str, chain: Chain, begins: str, found: Outcome, faults: tuple
 
 
 def _level_at(chain: Chain, cable: Cable, levels: Mapping[str, Passing], booster_db: float) -> float | None:
-    """Return the loudest peak in dBu where a cable ends, None behind the converter."""
+    """Return the loudest peak in dBu where a cable ends; None behind the converter, or a gain of its own."""
     source, device = chain.both_ends(cable)
+    if source.kind in OWN_GAIN:
+        return None
     place = "microphone" if "microphone" in levels else "plug"
     if device.facts.feeds_phantom:
         place = "input"

@@ -13,12 +13,13 @@ from pneumen.core.line import way_of
 from pneumen.web.hookup.gear import FIELDS, is_of_a_part, now_of, plan_gear, set_gear
 from pneumen.web.hookup.models import Choice as ChoiceRow
 from pneumen.web.hookup.models import CueMix, Tick
-from pneumen.web.kit.needs import cable_m_of
+from pneumen.web.kit.needs import cable_m_of, parts_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 
 UNACCOMPANIED = ("spoken-word",)
 """What is recorded with nothing playing, unless its person says otherwise."""
+AT_HAND = "_connection"
 LOUDEST_AT = ("microphone", "plug")
 AT_A_DEVICE = (
     *("lift", "outlet", "box", "speaker", "plug", "rate", "system", "watt", "power", "monitor", "returns", "ears"),
@@ -28,10 +29,7 @@ AT_A_DEVICE = (
 
 def parts_with(part: Part) -> list[Part]:
     """Return the parts that are recorded together with a part, itself among them, in the song's order."""
-    rows = Part.objects.with_gear().filter(song_id=part.song_id, session=part.session).exclude(pk=part.pk)
-    others = list(rows)
-    for one in others:
-        one.song = part.song  # with its room, as it is at hand
+    others = [one for one in parts_of_song(part.song) if one.session == part.session and one.pk != part.pk]
     return sorted([part, *others], key=lambda one: (one.position, one.pk))
 
 
@@ -49,7 +47,14 @@ class Connection:
 
 
 def connection_of(part: Part) -> Connection:
-    """Return the chain of a part's session, before anything was chosen at a joint."""
+    """Return the chain of a part's session before anything was chosen; worked out once for a row at hand."""
+    known: Connection | None = part.__dict__.get(AT_HAND)
+    if known is None:
+        known = part.__dict__[AT_HAND] = _connection_of(part)
+    return known
+
+
+def _connection_of(part: Part) -> Connection:
     parts = parts_with(part)
     found = connected(
         [_recorded(one) for one in parts],

@@ -6,6 +6,7 @@ from django.db.models import Prefetch, prefetch_related_objects
 
 from pneumen.core.gain import school_named
 from pneumen.core.kit import (
+    CABLE_M,
     Enough,
     Item,
     Needs,
@@ -17,11 +18,11 @@ from pneumen.core.kit import (
     places_of,
     shop_length_m,
 )
-from pneumen.core.room import Placed, lead_run_m
+from pneumen.core.room import TABLES, lead_run_m
 from pneumen.core.setup import SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.part.models import Part
-from pneumen.web.settle import planning_setup
+from pneumen.web.settle import planning_setup, stand_in
 from pneumen.web.song.models import Song
 
 LEAST_RT60_S = 0.05
@@ -62,14 +63,13 @@ def needs_of_song(song: Song) -> Needs:
 
 def cable_m_of(song: Song) -> float:
     """Return how long a song's cables are: all as long as the part farthest from the desk on the plan asks."""
-    tables = song.room.layout.furniture
-    runs = [run for part in parts_of_song(song) if (run := _run_m(part, tables)) is not None] if tables else []
-    return shop_length_m(max(runs, default=None))
-
-
-def _run_m(part: Part, tables: tuple[Placed, ...]) -> float | None:
-    place = planning_setup(part).placement
-    return lead_run_m((place.x_m, place.y_m, place.height_m), tables)
+    tables = [row.to_core() for row in song.room.furniture.all() if row.kind in TABLES]
+    if not tables:
+        return CABLE_M
+    space = song.room.to_core()
+    stands = [(stand_in(part, space, part.mouth_m), part.mouth_m) for part in parts_of_song(song)]
+    runs = [lead_run_m((stand.x_m, stand.y_m, height_m), tables) for stand, height_m in stands]
+    return shop_length_m(max((run for run in runs if run is not None), default=None))
 
 
 def part_need(part: Part) -> PartNeed:

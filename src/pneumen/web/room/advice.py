@@ -7,7 +7,7 @@ from pneumen.core.room import best_aim
 from pneumen.web.part.models import Part
 from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
-from pneumen.web.settle import outcome_of, settle, stand_of
+from pneumen.web.settle import outcome_of, settle, stand_in
 from pneumen.wording.figures import figure
 from pneumen.wording.lengths import far
 from pneumen.wording.room import makeshift_told
@@ -45,7 +45,7 @@ def _spot_advice(part: Part, now: Outcome) -> list[Advice]:
     """Back to the planned spot, where one stands elsewhere by choice."""
     if part.stand_x_m is None or now.air is None:
         return []
-    there = stand_of(part, now.setup, planned=True)
+    there = stand_in(part, now.setup.drawn_space, now.setup.placement.height_m, planned=True)
     after = outcome_of(part, x_m=there.x_m, y_m=there.y_m, facing_deg=there.facing_deg)
     gain_db = _over_the_room(now, after)
     if gain_db < LEAST_DB:
