@@ -1,6 +1,6 @@
 """What may hang on a chain beside what a kit plans: a pedal, a mixer, an amplifier, a reamp, an insert, a headset."""
 
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import replace
 from types import MappingProxyType
 from typing import Final
@@ -41,8 +41,13 @@ def _interface(chain: Chain) -> Device | None:
 
 def free_port(chain: Chain, device: str, socket: str) -> str:
     """Return the first port of a socket that no cable is in."""
+    return next(free_ports(chain, device, socket))
+
+
+def free_ports(chain: Chain, device: str, socket: str) -> Iterator[str]:
+    """Yield the ports of a socket that no cable is in."""
     used = {one.to_port for one in chain.into(device)} | {one.from_port for one in chain.out_of(device)}
-    return next(f"{socket}{number}" for number in range(1, 99) if f"{socket}{number}" not in used)
+    return (f"{socket}{number}" for number in range(1, 99) if f"{socket}{number}" not in used)
 
 
 def on_mains(chain: Chain, device: str) -> list[Cable]:
@@ -119,19 +124,24 @@ def with_reamp(chain: Chain) -> Chain:
 
 
 def with_insert(chain: Chain) -> Chain:
-    """Take a playback out through a DI box into a preamp, and in again at a line input."""
+    """Take a playback out through a DI box into a preamp and in again at line inputs, left and right where both go in."""
     hub = _interface(chain)
     if hub is None:
         return chain
-    out, port = free_port(chain, hub.id, "out"), free_port(chain, hub.id, "in")
-    set_to_line = replace(hub, inputs={**hub.inputs, port: "line"})
-    devices = tuple(set_to_line if one.id == hub.id else one for one in chain.devices)
+    taken = {one.to_port for one in chain.into(hub.id) if one.connector not in ("usb", "mains")}
+    outs, ins = free_ports(chain, hub.id, "out"), free_ports(chain, hub.id, "in")
+    both = hub.input_count is None or hub.input_count >= len(taken) + 2
+    joined, inputs = list[Cable](), dict(hub.inputs)
+    for number in (1, 2) if both else (1,):
+        out, port = next(outs), next(ins)
+        inputs[port] = LINE
+        joined += [
+            lead(f"{hub.id}.{out}", f"{BOX}.in{number}", "trs"),
+            lead(f"{BOX}.out{number}", f"{PREAMP}.in{number}", "xlr"),
+            lead(f"{PREAMP}.out{number}", f"{hub.id}.{port}", "trs"),
+        ]
+    devices = tuple(replace(hub, inputs=inputs) if one.id == hub.id else one for one in chain.devices)
     added = [Device(id=BOX, kind="passive-di"), Device(id=PREAMP, kind="preamp", output_dbu=4.0, max_input_dbu=10.0)]
-    joined = [
-        lead(f"{hub.id}.{out}", f"{BOX}.in", "trs"),
-        lead(f"{BOX}.out", f"{PREAMP}.in", "xlr"),
-        lead(f"{PREAMP}.out", f"{hub.id}.{port}", "trs"),
-    ]
     return _with(replace(chain, devices=devices), added, [*joined, *on_mains(chain, PREAMP)])
 
 

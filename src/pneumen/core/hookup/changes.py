@@ -92,7 +92,8 @@ def _returns(chain: Chain, at: str, value: str) -> Chain:
     return replace(
         chain,
         cables=tuple(
-            replace(one, to_device=BOX, to_port="in") if one.from_device == at else one for one in chain.cables
+            replace(one, to_device=BOX, to_port=one.from_port.replace("out", "in")) if one.from_device == at else one
+            for one in chain.cables
         ),
     )
 
