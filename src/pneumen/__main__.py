@@ -14,6 +14,8 @@ COMMANDS: Final = {
     "room": ("pneumen.cli.room", "what a room does to the sound"),
     "hookup": ("pneumen.cli.hookup", "what is wrong with a chain of devices, and the order of plugging"),
     "proximity": ("pneumen.cli.proximity", "what closeness and angle do to the response"),
+    "delay": ("pneumen.cli.delay", "how late one hears oneself, and how often a buffer is lost"),
+    "loopback": ("pneumen.cli.loopback", "how late a played file comes back"),
     "clap": ("pneumen.cli.clap", "what a hand clap tells of the room"),
     "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),
     "backup": ("pneumen.cli.backup", "all songs and recordings in one file, while Pneumen runs"),

@@ -124,7 +124,7 @@ def with_reamp(chain: Chain) -> Chain:
 
 
 def with_insert(chain: Chain) -> Chain:
-    """Take a playback out through a DI box into a preamp and in again at line inputs, left and right where both go in."""
+    """Take a playback out through a DI box into a preamp and in again, left and right where both go in."""
     hub = _interface(chain)
     if hub is None:
         return chain

@@ -47,7 +47,7 @@ ROUTE_WORDS = ("whichever serves best", "one cable (USB)", "through an interface
 ROUTE_LABELS = dict(zip(ROUTES, ROUTE_WORDS, strict=True))
 LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
 FORMAT_LABELS = dict(zip(FORMATS, ("one channel (mono)", "two channels (stereo)"), strict=True))
-COMPUTER_LABELS = {slug: label for slug, (label, _) in COMPUTERS.items()}
+COMPUTER_LABELS = {slug: computer.label for slug, computer in COMPUTERS.items()}
 USB_GAINS = {"none": "none", "bare": "a small dial", "slider": "the computer’s input slider"}
 COMMON_SOURCES = ("voice-pop", "spoken-word", "acoustic-guitar", "lever-harp", "clarinet", "hand-drum")
 NONE = "none"
