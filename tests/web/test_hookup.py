@@ -273,7 +273,7 @@ class Headphones(HookupCase):
 
     def test_a_way_that_is_none_is_refused(self):
         answer = self.act("hookup:cue", own="by pigeon")
-        self.assertContains(answer, "must be one of direct, computer, none", status_code=422)
+        self.assertContains(answer, "must be one of direct, computer, both, none", status_code=422)
 
 
 class Checklist(HookupCase):

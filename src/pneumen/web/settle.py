@@ -25,11 +25,11 @@ from pneumen.core.forecast import (
 )
 from pneumen.core.gain import SCHOOLS, school_named
 from pneumen.core.gear import GRILLE_M
-from pneumen.core.kit import round_trip_through
 from pneumen.core.part import guessed_levels
 from pneumen.core.place import Placement, Zone, body_of
 from pneumen.core.room import Space
 from pneumen.core.setup import Chain
+from pneumen.web.delay.plan import delay_of
 from pneumen.web.part.models import Part
 
 EDGE_M = 0.15
@@ -207,5 +207,5 @@ def performance_of(part: Part, *, other_chain: bool = False) -> Performance:
 
 
 def _round_trip_ms(part: Part) -> float | None:
-    box = part.interface or part.microphone
-    return None if box is None else round_trip_through(box, part.song.computer, part.song.sample_rate_hz)
+    plan = delay_of(part)
+    return None if plan is None else plan.round_trip_ms

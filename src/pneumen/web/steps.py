@@ -10,6 +10,7 @@ from typing import Final
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.verdict import Verdict, worst_of
+from pneumen.web.delay.show import delay_verdict
 from pneumen.web.hookup.show import verdict_of
 from pneumen.web.part.models import Part
 from pneumen.web.start.show import plan_verdict
@@ -73,6 +74,10 @@ def _gain(part: Part, outcome: Outcome) -> Verdict:
     return outcome.gain_verdict.verdict if part.answered else Verdict.OPEN
 
 
+def _delay(part: Part, outcome: Outcome) -> Verdict:
+    return delay_verdict(part, outcome) if part.answered else Verdict.OPEN
+
+
 def _takes(part: Part, outcome: Outcome) -> Verdict:
     take = part.takes.filter(jobs__state=Take.DONE).defer("outline").first()
     return (take.verdict if take else None) or Verdict.OPEN
@@ -86,5 +91,6 @@ STEPS: Final = (
     Step(slug="hookup", label="Hookup", place=4, shortcut="4", verdict=_hookup),
     Step(slug="place", label="Place", place=5, shortcut="5", verdict=_place),
     Step(slug="gain", label="Gain", place=6, shortcut="6", verdict=_gain),
+    Step(slug="delay", label="Delay", place=7, shortcut="7", verdict=_delay),
     Step(slug="take", label="Takes", place=8, shortcut="8", verdict=_takes, before_take=False),
 )

@@ -10,12 +10,18 @@ from pneumen.wording.language import _
 
 NOTHING_PLAYS: Final = _("nothing plays")
 BACKINGS: Final = (_("soft, 70 dB"), _("usual, 80 dB"), _("loud, 90 dB"))
-OWN_WAYS: Final = (_("direct, at the interface"), _("through the computer"), _("not at all"))
+OWN_WAYS: Final = (
+    _("direct, at the interface"),
+    _("through the computer"),
+    _("both ways at once"),
+    _("not at all"),
+)
 LEAK: Final = _("About {leak} dB SPL of it reach the microphone: {file} dBFS in the file, {under} dB under you{more}.")
 SEAL: Final = _(": seal the cup against the head, or turn it down")
 LATE: Final = _("Your own sound comes {late} ms late: {what}.")
 COLOURED: Final = _("it is coloured by your own bones")
 DIRECT: Final = _("listen directly instead")
+TWICE: Final = _("and a second time at once, so that it combs: switch one of the two off")
 SAFE: Final = _("{level} dB at the ear are safe {how_long} (NIOSH, 1998).")
 ALL_DAY: Final = _("all day")
 HOURS: Final = _("for {hours} hours a day")
@@ -33,7 +39,7 @@ def cue_told(cue: Cue, mix: CueMix) -> tuple[tuple[Verdict, str], ...]:
         leak = LEAK.format(**figures, more=more)
         told.append((cue.leak_verdict, leak))
     if cue.late_ms is not None:
-        what = COLOURED if cue.late_verdict == Verdict.CLEAR else DIRECT
+        what = TWICE if mix.own == "both" else COLOURED if cue.late_verdict == Verdict.CLEAR else DIRECT
         told.append((cue.late_verdict, LATE.format(late=figure(cue.late_ms), what=what)))
     if cue.safe_h is not None and mix.backing_db_spl is not None:
         hours = HOURS.format(hours=figure(cue.safe_h, 1 if cue.safe_h < 10 else 0))

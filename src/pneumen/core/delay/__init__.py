@@ -1,6 +1,5 @@
 """Delay: one syllable's journey, how often a buffer is lost, hearing oneself late, and measuring the way round."""
 
-from pneumen.core.delay.buffer import BufferChoice, choose_buffer, round_trip_ms
 from pneumen.core.delay.dropouts import (
     BUFFERS,
     COMPUTERS,
@@ -14,26 +13,39 @@ from pneumen.core.delay.dropouts import (
     dropouts_per_minute,
     smallest_safe,
 )
-from pneumen.core.delay.journey import CONVERTERS_MS, SAFETY_SAMPLES, Segment, buffer_of_ms, journey, total_ms
+from pneumen.core.delay.journey import (
+    CONVERTERS_MS,
+    SAFETY_SAMPLES,
+    Segment,
+    buffer_of_ms,
+    journey,
+    round_trip_ms,
+    total_ms,
+)
 from pneumen.core.delay.loopback import Loop, NotThere, loop_of
 from pneumen.core.delay.own_voice import BEARABLE, COLOURS_MS, Bearable, Comb, bearable_for, comb_of, verdict_of_delay
+from pneumen.core.delay.plan import BAND_MS, LOADS, MIXING_BUFFER, DelayPlan, DeviceDelay, plan_delay
 from pneumen.core.delay.sweep import sweep, test_signal
 
 __all__ = [
+    "BAND_MS",
     "BEARABLE",
     "BUFFERS",
     "COLOURS_MS",
     "COMPUTERS",
     "CONVERTERS_MS",
     "LIKELY",
+    "LOADS",
+    "MIXING_BUFFER",
     "SAFETY_SAMPLES",
     "UNKNOWN",
     "UNLIKELY",
     "Bearable",
-    "BufferChoice",
     "Chance",
     "Comb",
     "Computer",
+    "DelayPlan",
+    "DeviceDelay",
     "Loop",
     "NotThere",
     "Seen",
@@ -41,11 +53,11 @@ __all__ = [
     "bearable_for",
     "buffer_of_ms",
     "chances",
-    "choose_buffer",
     "comb_of",
     "dropouts_per_minute",
     "journey",
     "loop_of",
+    "plan_delay",
     "round_trip_ms",
     "smallest_safe",
     "sweep",

@@ -87,3 +87,18 @@ def buffer_of_ms(samples: int, sample_rate_hz: float) -> float:
 
 def total_ms(way: tuple[Segment, ...]) -> float:
     return sum(one.ms for one in way)
+
+
+def round_trip_ms(
+    samples: int,
+    sample_rate_hz: float,
+    *,
+    converters_ms: float = CONVERTERS_MS,
+    safety_samples: int = SAFETY_SAMPLES,
+) -> float:
+    """Return the time from microphone to headphones through the computer: all segments of the journey.
+
+    >>> round(round_trip_ms(128, 48000), 2)
+    7.87
+    """
+    return total_ms(journey(samples, sample_rate_hz, converters_ms=converters_ms, safety_samples=safety_samples))

@@ -9,7 +9,7 @@ from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.forecast.outcome import Outcome
 from pneumen.core.levels import safe_hours
 from pneumen.core.setup import SourceLevels
-from pneumen.core.verdict import Verdict
+from pneumen.core.verdict import Verdict, worst_of
 
 CLOSED_CUPS_DB: Final = -27.5
 ONE_EAR_OFF_DB: Final = -12.5
@@ -21,7 +21,9 @@ SAFE_ENOUGH_H: Final = 4.0
 """A session and its pauses (common practice, no source)."""
 IN_THE_ROOM: Final = ("room-noise", "diffuse", "low-cut")
 """The steps of the room's noise that are its own, and not the chain's."""
-OWN: Final = ("direct", "computer", "none")
+OWN: Final = ("direct", "computer", "both", "none")
+THROUGH_IT: Final = ("computer", "both")
+"""The ways that bring one's own sound back through the computer."""
 BACKINGS_DB: Final = (70.0, 80.0, 90.0)
 
 
@@ -67,17 +69,25 @@ def cue_of(found: Outcome, mix: CueMix) -> Cue:
     if under_db is not None and under_db < BLEED_DB:
         leak_verdict = Verdict.BAKED_IN if mix.click else Verdict.WATCH
     safe_h = None if mix.backing_db_spl is None else safe_hours(mix.backing_db_spl)
-    late_ms = found.setup.round_trip_ms if mix.own == "computer" else None
+    late_ms = found.setup.round_trip_ms if mix.own in THROUGH_IT else None
     return Cue(
         leak_db_spl=leak_db,
         leak_dbfs=leak_dbfs,
         under_db=under_db,
         leak_verdict=leak_verdict,
         late_ms=late_ms,
-        late_verdict=Verdict.CLEAR if late_ms is None else verdict_of_delay(late_ms),
+        late_verdict=_late_verdict(late_ms, mix),
         safe_h=safe_h,
         safe_verdict=Verdict.CLEAR if safe_h is None or safe_h >= SAFE_ENOUGH_H else Verdict.WATCH,
     )
+
+
+def _late_verdict(late_ms: float | None, mix: CueMix) -> Verdict:
+    """Judge one's own sound through the computer; heard twice it combs, however quick it is."""
+    if late_ms is None:
+        return Verdict.CLEAR
+    late = verdict_of_delay(late_ms)
+    return worst_of([Verdict.WATCH, late]) if mix.own == "both" else late
 
 
 def _leak(found: Outcome, mix: CueMix) -> tuple[float | None, float | None, float | None]:

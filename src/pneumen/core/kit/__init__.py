@@ -46,7 +46,7 @@ from pneumen.core.kit.order import Purchase, affordable, buying_order
 from pneumen.core.kit.owned import OwnedGear, Textile, cheapest_of, owned_gear, owned_item
 from pneumen.core.kit.planner import Frontier, Plan, frontier_of, plan_kits
 from pneumen.core.kit.swaps import Swap, swaps_of
-from pneumen.core.kit.written import Kit, round_trip_through, settled
+from pneumen.core.kit.written import Kit, device_delay, settled
 
 __all__ = [
     "ASSUMED",
@@ -117,6 +117,7 @@ __all__ = [
     "cheapest_of",
     "connected",
     "crowd_of",
+    "device_delay",
     "family_chain",
     "family_here",
     "findings_of_kit",
@@ -139,7 +140,6 @@ __all__ = [
     "places_of",
     "plan_kits",
     "plugged_chain_of",
-    "round_trip_through",
     "rt60_with",
     "settled",
     "shop_length_m",

@@ -144,6 +144,7 @@ class Needs:
     renting: bool = True
     route: str = "any"
     cable_m: float = CABLE_M
+    buffer: int | None = None
     must: frozenset[str] = frozenset()
     never: frozenset[str] = frozenset()
     tone: str = ""

@@ -5,7 +5,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
-from pneumen.core.delay import choose_buffer, round_trip_ms
+from pneumen.core.delay import DeviceDelay, plan_delay
 from pneumen.core.errors import given
 from pneumen.core.forecast import Outcome, outcome
 from pneumen.core.kit.accessories import Shelf, SmallThing
@@ -181,18 +181,23 @@ def _devices_and_things(
 
 def round_trip_of(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
     """Return the interface's (or USB microphone's) own round trip; None where no computer is in the way."""
-    return round_trip_through(given("device", hub or voice.microphone), needs.computer_speed, needs.sample_rate_hz)
+    return _round_trip_ms(given("device", hub or voice.microphone), needs)
 
 
-def round_trip_through(box: Item, computer_speed: str, sample_rate_hz: int) -> float | None:
-    """Return the round trip through a device at the buffer a computer starts with; None for a recorder."""
+def device_delay(box: Item) -> DeviceDelay:
+    """Return what a device's sheet says of delay."""
+    table = tuple(zip(TABLED_BUFFERS, box.round_trip_ms, strict=True)) if box.round_trip_ms else ()
+    told: dict[str, Any] = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
+    return DeviceDelay(
+        measured_ms_by_buffer=table, **{name: value for name, value in told.items() if value is not None}
+    )
+
+
+def _round_trip_ms(box: Item, needs: Needs) -> float | None:
+    """Return the round trip through a device with the needs' computer and buffer; None for a recorder."""
     if box.kind == "recorder":
         return None
-    samples = choose_buffer(computer_speed, sample_rate_hz).samples
-    if box.round_trip_ms and samples in TABLED_BUFFERS:
-        return box.round_trip_ms[TABLED_BUFFERS.index(samples)]
-    told: dict[str, Any] = {"converters_ms": box.converters_ms, "safety_samples": box.safety_samples}
-    return round_trip_ms(samples, sample_rate_hz, **{name: value for name, value in told.items() if value is not None})
+    return plan_delay(device_delay(box), needs.computer_speed, needs.sample_rate_hz, buffer=needs.buffer).round_trip_ms
 
 
 def _lines(needs: Needs, choice: Choice) -> Iterator[KitLine]:

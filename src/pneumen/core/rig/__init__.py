@@ -5,6 +5,7 @@ It works on waveforms and shares no level arithmetic with `line`: that the two a
 
 from pneumen.core.rig.air import air_of
 from pneumen.core.rig.clap import simulate_clap
+from pneumen.core.rig.loop import latency_samples, simulate_loop
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
 from pneumen.core.rig.simulate import SimulatedTake, simulate, simulate_pair, write_take
@@ -19,9 +20,11 @@ __all__ = [
     "Truth",
     "air_of",
     "draw_truth",
+    "latency_samples",
     "scene_from_json",
     "simulate",
     "simulate_clap",
+    "simulate_loop",
     "simulate_pair",
     "write_take",
 ]

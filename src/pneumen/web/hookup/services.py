@@ -169,7 +169,7 @@ def _is_there(chain: Chain, choice: Choice) -> bool:
 
 def mix_of(part: Part) -> CoreMix:
     """Return what is in the headphones in a part's session."""
-    row = part.song.cue_mixes.filter(session=part.session).first()
+    row = next((row for row in part.song.cue_mixes.all() if row.session == part.session), None)
     if row is not None:
         return row.to_core()
     return CoreMix(backing_db_spl=None) if part.source in UNACCOMPANIED else CoreMix()

@@ -19,7 +19,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.settle import outcome_of
 from pneumen.web.site.requests import Request
-from pneumen.web.song.views import with_part
+from pneumen.web.song.views import part_of, with_part
 from pneumen.wording.refusals import refusal
 
 MOST_LETTERS = 300
@@ -90,6 +90,7 @@ def cue(request: Request, part: Part) -> HttpResponse:
             problem = refusal(error)
     if not request.htmx and not problem:
         return redirect("hookup:page", part_id=part.pk)
+    part = part_of(request, part.pk)  # as it is stored now
     card = cue_screen(part, outcome_of(part))
     if request.htmx:
         return render(request, "hookup/cue.html", {"part": part, "cue": card, "cue_problem": problem})

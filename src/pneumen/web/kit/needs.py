@@ -55,6 +55,7 @@ def needs_of_song(song: Song) -> Needs:
         monthly_fees=song.monthly_fees,
         lent=song.lent,
         cable_m=cable_m_of(song),
+        buffer=song.buffer,
         enough=Enough(clean_range_db=song.enough_clean_db),
         must=frozenset(song.musts) | _own_devices(song),
         never=frozenset(song.nevers),

@@ -24,6 +24,8 @@ from pneumen.web.song.models import Song
 if TYPE_CHECKING:
     from pneumen.web.take.models import Lesson
 
+SAID = ("buffers_seen", "loops", "cue_mixes")
+"""What was said of a song that its parts are worked out from."""
 YOURS, TAKE = "yours", "take"
 """Who set a value: its person, or a take that was recorded with it; planned values have no origin."""
 
@@ -37,9 +39,8 @@ class PartQuerySet(OwnedQuerySet):
 
     def whole(self) -> Self:
         """With song and room too, and what is in the room."""
-        return (
-            self.with_gear().select_related("song__room").prefetch_related(*(f"song__room__{name}" for name in HEARD))
-        )
+        said = (*(f"song__{name}" for name in SAID), *(f"song__room__{name}" for name in HEARD))
+        return self.with_gear().select_related("song__room").prefetch_related(*said)
 
 
 PartManager = KeptManager.from_queryset(PartQuerySet)

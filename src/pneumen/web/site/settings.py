@@ -38,6 +38,7 @@ INSTALLED_APPS = [
     "pneumen.web.gear",
     "pneumen.web.room",
     "pneumen.web.hookup",
+    "pneumen.web.delay",
     "pneumen.web.place",
     "pneumen.web.gain",
     "pneumen.web.take",

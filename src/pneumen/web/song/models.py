@@ -5,6 +5,7 @@ from typing import Any, ClassVar, Self
 from django.db import models
 from django.db.models import Q
 
+from pneumen.core.delay import LOADS
 from pneumen.core.kit import COMPUTERS, ENOUGH_CLEAN_RANGE_DB, TONES
 from pneumen.web.owned import KeptManager, OwnedQuerySet, PutAway, choices_of
 from pneumen.web.room.models import HEARD, Room
@@ -35,7 +36,8 @@ class Song(PutAway):
     """A song with its money, computer, room and audience.
 
     kit_taken tells that its person chose the kit; else the recommended one follows every answer. money_short: no
-    complete kit fitted the money when it was planned.
+    complete kit fitted the money when it was planned. buffer is empty where it is planned; plugin_samples are what
+    plug-ins look ahead while recording, load how much is worked on then.
     """
 
     name = models.CharField(max_length=120)
@@ -55,6 +57,9 @@ class Song(PutAway):
     enough_clean_db = models.FloatField(default=ENOUGH_CLEAN_RANGE_DB)
     kit_taken = models.BooleanField(default=False)
     money_short = models.BooleanField(default=False)
+    buffer = models.PositiveIntegerField(null=True, blank=True)
+    plugin_samples = models.PositiveIntegerField(default=0)
+    load = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(LOADS)), default="plain")
     created_at = models.DateTimeField(auto_now_add=True)
 
     objects: ClassVar[Any] = SongManager()  # type: ignore[assignment]
@@ -63,6 +68,11 @@ class Song(PutAway):
     class Meta:
         constraints: ClassVar = [
             models.CheckConstraint(condition=Q(budget__gte=0) & Q(budget__lte=1_000_000), name="budget_in_range"),
+            models.CheckConstraint(
+                condition=(Q(buffer=None) | (Q(buffer__gte=1) & Q(buffer__lte=65_536)))
+                & Q(plugin_samples__lte=1_000_000),
+                name="buffer_in_range",
+            ),
             models.CheckConstraint(
                 condition=Q(enough_clean_db__gte=0) & Q(enough_clean_db__lte=140), name="enough_in_range"
             ),

@@ -2,13 +2,15 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.delay import choose_buffer, verdict_of_delay
+from pneumen.core.delay import BAND_MS, verdict_of_delay
+from pneumen.core.errors import given
 from pneumen.core.forecast import Advice, Outcome, advise
 from pneumen.core.gain import share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
 from pneumen.core.kit import KIND_LABELS, KitInUse
 from pneumen.core.place import SWAY_M
 from pneumen.core.verdict import Verdict, worst_of
+from pneumen.web.delay.plan import delay_of
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
@@ -261,11 +263,11 @@ def _gain_answer(part: Part, advice: Advice) -> Answer:
 
 
 def _buffer_answer(part: Part, round_trip_ms: float) -> Answer:
-    choice = choose_buffer(part.song.computer, part.song.sample_rate_hz)
+    plan = given("delay", delay_of(part))
     why = Why(
         title="Why this buffer",
         lines=(
-            f"An input and an output buffer of {choice.samples} samples at {choice.sample_rate_hz / 1000:g} kHz, the driver’s safety "
+            f"An input and an output buffer of {plan.buffer} samples at {plan.sample_rate_hz / 1000:g} kHz, the driver’s safety "
             f"offset each way and the converters, as far as this device’s sheet tells: {figure(round_trip_ms, 1)} ms to your ears.",
             "A smaller one shortens that and costs the computer more; direct monitoring takes it out of the way.",
         ),
@@ -273,8 +275,8 @@ def _buffer_answer(part: Part, round_trip_ms: float) -> Answer:
     )
     return Answer(
         title="Buffer",
-        value=f"{choice.samples} samples",
-        note=f"{figure(round_trip_ms)} ±{choice.band_ms:g} ms to hear yourself through the computer; use direct monitoring if there is any.",
+        value=f"{plan.buffer} samples",
+        note=f"{figure(round_trip_ms)} ±{BAND_MS:g} ms to hear yourself through the computer; use direct monitoring if there is any.",
         why=why,
         verdict=verdict_of_delay(round_trip_ms),
     )
