@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.delay import BAND_MS, LIKELY, UNKNOWN, DelayPlan, comb_of, total_ms
+from pneumen.core.delay import BAND_MS, BUFFERS, LIKELY, UNKNOWN, DelayPlan, comb_of, total_ms
 from pneumen.core.forecast import Outcome
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.delay.picture import JOURNEY_PAPERS, Journey, Lost, draw_journey, draw_lost
@@ -56,6 +56,7 @@ class DelayScreen:
     tracking: str
     mixing: str
     origin: str
+    share: float
     own: str
     borne: str
     comb: str
@@ -87,6 +88,7 @@ def delay_screen(part: Part, buffer: int | None = None) -> DelayScreen:
         rests_on=words.SEEN if plan.chance.seen else words.GUESS,
         tracking=f"{plan.planned_buffer}",
         mixing=f"{plan.mixing_buffer}",
+        share=_share(plan.buffer),
         origin="" if part.song.buffer is None else "yours",
         borne=words.borne_told(plan.round_trip_ms, part.source_facts.group),
         comb=words.comb_told(comb_of(plan.round_trip_ms)),
@@ -94,6 +96,11 @@ def delay_screen(part: Part, buffer: int | None = None) -> DelayScreen:
         loop=_loop_told(part),
         **shared,  # type: ignore[arg-type]
     )
+
+
+def _share(buffer: int) -> float:
+    """Return where a buffer stands on its slider, in per cent."""
+    return 100 * (min(max(buffer, BUFFERS[0]), BUFFERS[-1]) - BUFFERS[0]) / (BUFFERS[-1] - BUFFERS[0])
 
 
 def _loop_told(part: Part) -> LoopTold | None:
@@ -130,4 +137,4 @@ def _nothing() -> dict[str, object]:
     empty = dict.fromkeys(
         ("round_trip", "band", "worked_out", "chance", "rests_on", "tracking", "mixing", "origin", "borne", "comb"), ""
     )
-    return {**empty, "plan": None, "journeys": (), "lost": None, "rows": (), "seen": (), "loop": None}
+    return {**empty, "plan": None, "share": 0.0, "journeys": (), "lost": None, "rows": (), "seen": (), "loop": None}
