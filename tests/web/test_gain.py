@@ -111,7 +111,7 @@ class Screen(DemoCase):
         self.assertContains(self.page("gain:page", stand=1), 'class="big"')
 
     def test_few_queries(self):
-        with self.assertNumQueries(11):  # one of them what is in the headphones
+        with self.assertNumQueries(13):  # three of them what was said of headphones, buffers and the way round
             self.client.get(f"/parts/{self.voice.pk}/gain/tried/?distance=20&gain=20&school=wide", **HTMX)
 
 
@@ -139,3 +139,41 @@ class Geometry(DemoCase):
         far, near = (gain_screen(self.voice, gain_db=gain).gorges[0] for gain in (0, 22))
         self.assertFalse(any(column.roof and column.roof.emphasised for column in far.columns))
         self.assertEqual([c.label for c in near.columns if c.roof and c.roof.emphasised], ["Converter"])
+
+
+class BySection(DemoCase):
+    def screen(self):
+        return self.page("gain:page").context["screen"]
+
+    def test_the_waltz_has_its_gains_by_section_and_one_press_sets_one(self):
+        screen = self.screen()
+        self.assertEqual([row.name for row in screen.by_section.rows][:2], ["Verse 1", "Chorus"])
+        bridge = next(row for row in screen.by_section.rows if row.name == "Bridge")
+        self.act("gain:apply", gain=bridge.gain)
+        screen = self.screen()
+        self.assertEqual(screen.knob.value, float(bridge.gain))
+        self.assertTrue(next(row for row in screen.by_section.rows if row.name == "Bridge").is_set)
+
+    def test_a_part_without_sections_has_no_such_card(self):
+        self.assertIsNone(self.page("gain:page", self.harp).context["screen"].by_section)
+        self.assertNotContains(self.page("gain:page", self.harp), "Gain by section")
+
+    def test_schools_agree_and_tell_their_risk(self):
+        page = self.page("gain:page")
+        self.assertContains(page, "schools agree on")
+        self.assertContains(page, "Dial down")
+        risks = [row.risk for row in page.context["screen"].schools]
+        self.assertTrue(all(risks))
+
+    def test_a_window_of_ones_own_is_kept_and_told_everywhere(self):
+        sent = {"own_low": "-16", "was-own_low": "-12", "own_high": "-10", "was-own_high": "-6"}
+        self.act("gain:keep", **sent)
+        screen = self.screen()
+        self.assertEqual((screen.school.low_dbfs, screen.school.high_dbfs), (-16, -10))
+        self.assertContains(self.page("gain:page"), "Your own (−16 to −10)")
+        self.assertTrue(next(row for row in screen.schools if row.school.label == "Your own").chosen)
+        self.act("gain:keep", **{"school": "wide", "was-school": screen.school.slug})
+        self.assertEqual(self.screen().school.slug, "wide")
+        refused = self.act("gain:keep", **{"own_low": "-3", "was-own_low": "-18"})
+        self.assertEqual(refused.status_code, 422)
+        self.assertEqual(self.screen().school.slug, "wide")

@@ -47,6 +47,9 @@ NOT_MENDED: Final = _("Neither distance nor gain mends it: {why}.")
 FREE: Final = _("Free: {remedies}.")
 OR: Final = _("or")
 
+AGREE: Final = _("{count} schools agree on {where}.")
+DISAGREE: Final = _("Otherwise: {others}.")
+
 
 def in_the_way(conflict: str, remedies: Sequence[str], *, plugged: bool, gainless: bool, section: str = "") -> str:
     """Say what is in the way, and what helps all the same at no cost.
@@ -61,3 +64,10 @@ def in_the_way(conflict: str, remedies: Sequence[str], *, plugged: bool, gainles
     words = [REMEDIES[one].format(section=section) for one in remedies]
     listed = words[0] if len(words) == 1 else f"{', '.join(words[:-1])}, {OR} {words[-1]}"
     return f"{told} {FREE.format(remedies=listed)}"
+
+
+def agreement_told(low: str, high: str, count: int, others: list[str]) -> str:
+    """Say between which settings most schools agree, and which want something else."""
+    where = low if low == high else _("{low} to {high}").format(low=low, high=high)
+    agreed = AGREE.format(count=count, where=where)
+    return f"{agreed} {DISAGREE.format(others=', '.join(others))}" if others else agreed

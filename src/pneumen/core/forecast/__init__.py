@@ -2,6 +2,7 @@
 
 from pneumen.core.forecast.advise import Action, Advice, advise
 from pneumen.core.forecast.booths import Booth, booths_for
+from pneumen.core.forecast.by_section import GainPlan, SectionGain, gain_plan
 from pneumen.core.forecast.cases import PLAYER_M, USUAL_RT60_S, Case, cases_of
 from pneumen.core.forecast.cue import BACKINGS_DB, OWN, Cue, CueMix, cue_of
 from pneumen.core.forecast.hearing import (
@@ -50,6 +51,7 @@ __all__ = [
     "Case",
     "Cue",
     "CueMix",
+    "GainPlan",
     "Heard",
     "Outcome",
     "PartSetup",
@@ -57,6 +59,7 @@ __all__ = [
     "Performance",
     "Recommended",
     "RoomWorth",
+    "SectionGain",
     "StandHere",
     "ZoneHere",
     "advise",
@@ -70,6 +73,7 @@ __all__ = [
     "cue_of",
     "distance_range",
     "free_remedies",
+    "gain_plan",
     "heard_of_room",
     "inside",
     "judge_kit",

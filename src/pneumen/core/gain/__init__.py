@@ -1,7 +1,9 @@
 """Setting the gain: the schools' target windows, the verdict, and what a knob can tell."""
 
 from pneumen.core.gain.knob import KNOB_BAND, gain_at_share, share_at_gain
-from pneumen.core.gain.schools import SCHOOLS, School, gain_window_db, school_named
+from pneumen.core.gain.schools import OWN, SCHOOLS, School, gain_window_db, own_school, school_named
+from pneumen.core.gain.settings import Agreement, Setting, agreement_of, fewest_settings
+from pneumen.core.gain.spread import TAKE_SPREAD_DB, Predictive, predictive
 from pneumen.core.gain.verdict import (
     GOOD_CLEAN_RANGE_DB,
     HELD_LOW_DB,
@@ -15,14 +17,23 @@ __all__ = [
     "GOOD_CLEAN_RANGE_DB",
     "HELD_LOW_DB",
     "KNOB_BAND",
+    "OWN",
     "POOR_CLEAN_RANGE_DB",
     "SCHOOLS",
+    "TAKE_SPREAD_DB",
+    "Agreement",
     "GainVerdict",
+    "Predictive",
     "School",
+    "Setting",
+    "agreement_of",
+    "fewest_settings",
     "gain_at_share",
     "gain_window_db",
     "judge",
     "judge_take",
+    "own_school",
+    "predictive",
     "school_named",
     "share_at_gain",
 ]

@@ -1,21 +1,23 @@
 """The schools of setting gain, each by its own name, with the window its highest sample peak should fall in."""
 
+import re
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.errors import UnknownName
+from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.line import Levels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class School:
-    """A school: where the highest peak should land, and what it says for itself."""
+    """A school: where the highest peak should land, what it says for itself, and in the words of a meter."""
 
     slug: str
     label: str
     low_dbfs: float
     high_dbfs: float
     reason: str
+    meter: str = ""
 
     @property
     def aim_dbfs(self) -> float:
@@ -37,6 +39,7 @@ SCHOOLS: Final = (
         low_dbfs=-12,
         high_dbfs=-6,
         reason="The loudest passage fills about three quarters of the meter.",
+        meter="up to three quarters of the meter",
     ),
     School(
         slug="ten-under",
@@ -44,6 +47,7 @@ SCHOOLS: Final = (
         low_dbfs=-12,
         high_dbfs=-8,
         reason="Ten decibels stay free for the take that turns out louder.",
+        meter="a finger’s width under the top",
     ),
     School(
         slug="body-and-peak",
@@ -51,6 +55,7 @@ SCHOOLS: Final = (
         low_dbfs=-14,
         high_dbfs=-8,
         reason="Usual peaks reach -18 to -12, the highest stays under -8.",
+        meter="well into the steady colour, the change of colour on the loudest only",
     ),
     School(
         slug="wide",
@@ -58,6 +63,7 @@ SCHOOLS: Final = (
         low_dbfs=-18,
         high_dbfs=-6,
         reason="Anywhere between -18 and -6 is good, up to -2 is borne, zero never.",
+        meter="anywhere in the upper half, never the last light",
     ),
     School(
         slug="six-strictly",
@@ -65,6 +71,7 @@ SCHOOLS: Final = (
         low_dbfs=-18,
         high_dbfs=-6,
         reason="Never above -6; when in doubt, lower.",
+        meter="never into the last fifth",
     ),
     School(
         slug="twelve-under",
@@ -72,6 +79,7 @@ SCHOOLS: Final = (
         low_dbfs=-14,
         high_dbfs=-10,
         reason="For plucked strings, whose peaks surprise.",
+        meter="two thirds of the meter",
     ),
     School(
         slug="low-and-safe",
@@ -79,8 +87,50 @@ SCHOOLS: Final = (
         low_dbfs=-24,
         high_dbfs=-12,
         reason="A quarter turn on a condenser, peaks below -12.",
+        meter="half of the meter",
+    ),
+    School(
+        slug="lights-only",
+        label="Lights only",
+        low_dbfs=-12,
+        high_dbfs=-4,
+        reason="The calm light steady, the next now and then on the loudest, the last never; devices differ.",
+        meter="the calm light steady, the next now and then, the last never",
+    ),
+    School(
+        slug="dial-down",
+        label="Dial down",
+        low_dbfs=-8,
+        high_dbfs=-2,
+        reason="A numbered dial: start at 7 of 10, lower until nothing clips, then half a step to a step more.",
+        meter="just under the last light",
     ),
 )
+OWN: Final = "own"
+"""A window of one's own is called own:LOW:HIGH, in dBFS."""
+LOWEST_DBFS: Final = -60.0
+NARROWEST_DB: Final = 1.0
+
+
+def own_school(low_dbfs: float, high_dbfs: float) -> School:
+    """Return a window of one's own as a school.
+
+    Raises:
+        OutOfRange: for a window over full scale, far below it, or narrower than a decibel.
+    """
+    require_within("high_dbfs", high_dbfs, LOWEST_DBFS + NARROWEST_DB, 0)
+    require_within("low_dbfs", low_dbfs, LOWEST_DBFS, high_dbfs - NARROWEST_DB)
+    return School(
+        slug=f"{OWN}:{low_dbfs:g}:{high_dbfs:g}",
+        label="Your own",
+        low_dbfs=low_dbfs,
+        high_dbfs=high_dbfs,
+        reason="A window of your own.",
+    )
+
+
+def _is_number(text: str) -> bool:
+    return re.fullmatch(r"-?\d{1,3}(\.\d{1,3})?", text) is not None
 
 
 def school_named(slug: str) -> School:
@@ -92,6 +142,10 @@ def school_named(slug: str) -> School:
     for school in SCHOOLS:
         if school.slug == slug:
             return school
+    kind, _, window = slug.partition(":")
+    bounds = window.split(":")
+    if kind == OWN and len(bounds) == 2 and all(_is_number(one) for one in bounds):
+        return own_school(float(bounds[0]), float(bounds[1]))
     raise UnknownName("school", slug, tuple(school.slug for school in SCHOOLS))
 
 

@@ -2,11 +2,16 @@
 
 from typing import Any
 
-from pneumen.core.gain import SCHOOLS
-from pneumen.web.fields import LengthField, NumberField, PickField, StepForm
+from pneumen.core.gain import OWN, SCHOOLS, School, school_named
+from pneumen.web.fields import LengthField, NumberField, PickField, StepForm, choose_from
 from pneumen.wording.figures import figure
 
-SCHOOL_LABELS = {one.slug: f"{one.label} ({figure(one.low_dbfs)} to {figure(one.high_dbfs)})" for one in SCHOOLS}
+
+def label_of(school: School) -> str:
+    return f"{school.label} ({figure(school.low_dbfs)} to {figure(school.high_dbfs)})"
+
+
+SCHOOL_LABELS = {one.slug: label_of(one) for one in SCHOOLS}
 
 
 class GainForm(StepForm):
@@ -17,11 +22,16 @@ class GainForm(StepForm):
     gain = NumberField("Gain", unit="dB")
     turn = NumberField("Gain", unit="% of turn", decimals=0)
     school = PickField("Target", SCHOOL_LABELS)
+    own_low = NumberField("Lowest peak", unit="dBFS", signed=True)
+    own_high = NumberField("Highest peak", unit="dBFS", signed=True)
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["turn"].widget.attrs["id"] = "gain"  # one control, by whichever name: its handle finds it
         self.fields["school"].widget.attrs["data-kept"] = True
+        own = self.initial.get("school") or ""
+        if own.startswith(OWN):
+            choose_from(self.fields["school"], [*SCHOOL_LABELS.items(), (own, label_of(school_named(own)))])
 
 
 class ActionForm(StepForm):

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import gain_window_db, share_at_gain
+from pneumen.core.setup import Chain
 from pneumen.web.gain.marks import Frame, Handle
 from pneumen.web.gain.picture import (
     gain_handle,
@@ -27,6 +28,14 @@ class Knob:
     share: float
     turned: tuple[str, str]
     spoken: str
+
+
+def setting_told(chain: Chain, gain_db: float) -> str:
+    """Say what a control is set to for a gain, in its own marks."""
+    low, high = chain.gain_range_db
+    if chain.gain_marking == "bare":
+        return " ".join(turned(share_at_gain(gain_db, (low, high)), dial=chain.control == "dial"))
+    return f"{figure(gain_db)} dB"
 
 
 def knob_of(before: Outcome) -> Knob:

@@ -3,14 +3,15 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, cue_of, distance_range, free_remedies
-from pneumen.core.gain import SCHOOLS, GainVerdict, School, share_at_gain
+from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db, predictive, share_at_gain
 from pneumen.core.line import Levels
 from pneumen.core.part import rise_of
 from pneumen.core.setup import RecorderChain
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
-from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of
+from pneumen.web.gain.by_section import BySection, by_section
+from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of, setting_told
 from pneumen.web.gain.marks import Gorge
 from pneumen.web.gain.picture import (
     distance_handle,
@@ -25,8 +26,19 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.take.models import Take
 from pneumen.wording.figures import TURNS, decimals_for, figure, off_window, turned, with_band
-from pneumen.wording.gain import in_the_way
+from pneumen.wording.gain import agreement_told, in_the_way
 from pneumen.wording.lengths import near_field, near_unit
+from pneumen.wording.sections import risk_in_words
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SchoolRow:
+    """A school: the gain it would ask for here, and how often the loudest moment would clip at it."""
+
+    school: School
+    wants: str
+    risk: str
+    chosen: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,7 +73,9 @@ class GainScreen:
     gorges: tuple[Gorge, ...]
     knob: Knob
     school: School
-    schools: tuple[tuple[School, str, bool], ...]
+    schools: tuple[SchoolRow, ...]
+    agreement: str
+    by_section: BySection | None
     distance_m: float
     nearest_m: float
     farthest_m: float
@@ -104,6 +118,8 @@ def gain_screen(
         knob=knob_of(before),
         school=chosen,
         schools=_schools(before),
+        agreement=_agreement(before),
+        by_section=by_section(part, before),
         distance_m=setup.placement.distance_m,
         nearest_m=near_m,
         farthest_m=far_m,
@@ -249,23 +265,42 @@ def measured_of(part: Part) -> dict[str, float | None]:
     }
 
 
-def _schools(before: Outcome) -> tuple[tuple[School, str, bool], ...]:
-    """Every school with the gain it would ask for here; without a control, whether the peak lies in its window."""
-    chain, peak = before.setup.chain, before.levels.peak_dbfs
-    marking, (low, high) = chain.gain_marking, chain.gain_range_db
-    asked = []
-    for school in SCHOOLS:
-        wanted = before.gain_db + school.aim_dbfs - peak
-        if marking == "none":
-            wants = f"{off_window(school.outside_db(peak)) or 'inside'}"
-        elif not low <= wanted <= high:
-            wants = "out of reach"
-        elif marking == "bare":
-            wants = " ".join(turned(share_at_gain(wanted, (low, high)), dial=chain.control == "dial"))
+def _schools(before: Outcome) -> tuple[SchoolRow, ...]:
+    """Every school with the gain it would ask for here, and what that costs; without a control, where the peak lies."""
+    chain, levels = before.setup.chain, before.levels
+    ahead = predictive(levels.peak_dbfs, before.signal_band_db)
+    own = () if before.setup.school in SCHOOLS else (before.setup.school,)
+    rows = []
+    for school in (*SCHOOLS, *own):
+        wanted = before.gain_db + school.aim_dbfs - levels.peak_dbfs
+        low, high = chain.gain_range_db
+        more_db = 0.0 if chain.gain_marking == "none" else min(max(wanted, low), high) - before.gain_db
+        if chain.gain_marking == "none":
+            wants = f"{off_window(school.outside_db(levels.peak_dbfs)) or 'inside'}"
         else:
-            wants = f"{figure(wanted)} dB"
-        asked.append((school, wants, school == before.setup.school))
-    return tuple(asked)
+            wants = setting_told(chain, wanted) if low <= wanted <= high else "out of reach"
+        risk = (
+            risk_in_words(ahead.chance_over(levels.ceilings_dbfs["converter"] - more_db)) if _converts(levels) else ""
+        )
+        rows.append(SchoolRow(school=school, wants=wants, risk=risk, chosen=school == before.setup.school))
+    return tuple(rows)
+
+
+def _converts(levels: Levels) -> bool:
+    return "converter" in levels.ceilings_dbfs
+
+
+def _agreement(before: Outcome) -> str:
+    """Say on which gains most schools agree."""
+    chain, low_high = before.setup.chain, before.setup.chain.gain_range_db
+    if chain.gain_marking == "none":
+        return ""
+    windows = {one.slug: gain_window_db(before.levels, before.gain_db, one) for one in SCHOOLS}
+    found = agreement_of(windows)
+    low, high = (min(max(edge, low_high[0]), low_high[1]) for edge in (found.low_db, found.high_db))
+    labels = {one.slug: one.label for one in SCHOOLS}
+    others = [labels[one] for one in labels if one not in found.schools]
+    return agreement_told(setting_told(chain, low), setting_told(chain, high), len(found.schools), others)
 
 
 def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float], leak_dbfs: float | None) -> tuple[Gorge, ...]:

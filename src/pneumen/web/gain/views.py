@@ -8,7 +8,7 @@ from django.shortcuts import redirect
 from django.views.decorators.http import require_POST
 
 from pneumen.core.errors import PneumenError, require_within
-from pneumen.core.gain import gain_at_share
+from pneumen.core.gain import gain_at_share, own_school, school_named
 from pneumen.web.gain import services
 from pneumen.web.gain.forms import ActionForm, GainForm
 from pneumen.web.gain.show import GainScreen, gain_screen
@@ -27,7 +27,15 @@ class GainView(Screen[GainScreen]):
 
     def shown(self, part: Part, screen: GainScreen) -> Changes:
         knob = screen.knob
-        return {"distance": screen.distance_m, "gain": knob.value, "turn": knob.share, "school": screen.school.slug}
+        school = screen.school
+        window = {"own_low": school.low_dbfs, "own_high": school.high_dbfs}
+        return {
+            "distance": screen.distance_m,
+            "gain": knob.value,
+            "turn": knob.share,
+            "school": school.slug,
+            **window,
+        }
 
     def present(self, part: Part, changes: Changes) -> GainScreen:
         values = _values(part, changes)
@@ -45,7 +53,15 @@ def _values(part: Part, changes: Changes) -> dict[str, Any]:
         require_within("turn", changes["turn"], 0, 100)
         gain_db = gain_at_share(changes["turn"] / 100, part.to_chain().gain_range_db)
     distance_m = None if part.is_plugged else changes.get("distance")
-    return {"distance_m": distance_m, "gain_db": gain_db, "school": changes.get("school")}
+    return {"distance_m": distance_m, "gain_db": gain_db, "school": _school(part, changes)}
+
+
+def _school(part: Part, changes: Changes) -> str | None:
+    """Return the target that was chosen, or a window of one's own where its bounds were typed."""
+    if "own_low" not in changes and "own_high" not in changes:
+        return changes.get("school")
+    now = school_named(changes.get("school", part.school))
+    return own_school(changes.get("own_low", now.low_dbfs), changes.get("own_high", now.high_dbfs)).slug
 
 
 @require_POST

@@ -1,0 +1,105 @@
+"""Gain by section: the fewest settings that keep every section in the window, and what one for all would cost."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Final
+
+from pneumen.core.forecast.hearing import line_of
+from pneumen.core.forecast.outcome import Outcome
+from pneumen.core.forecast.setup import PartSetup
+from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, fewest_settings, predictive
+from pneumen.core.line import Levels, levels_of
+from pneumen.core.part import Section, levels_in
+from pneumen.core.setup import PlugLevels
+
+BEARABLE_RISK: Final = 0.05
+"""One take in twenty may clip (common practice, no source)."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SectionGain:
+    """A section at a gain: where its peak lands, what lies between its typical level and the noise, and how likely it
+    clips."""
+
+    name: str
+    gain_db: float
+    peak_dbfs: float
+    clean_range_db: float
+    clip_chance: float
+    in_window: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class GainPlan:
+    """Two ways to record the sections: with the fewest settings that keep each in the window, and with one for all.
+
+    Both in the song's order. one_is_enough: with one setting no section clips more often than is borne, and each keeps
+    enough over the noise.
+    """
+
+    by_section: tuple[SectionGain, ...]
+    with_one: tuple[SectionGain, ...]
+    one_is_enough: bool
+
+    @property
+    def settings_db(self) -> tuple[float, ...]:
+        """The gains of the fewest settings, lowest first."""
+        return tuple(sorted({one.gain_db for one in self.by_section}))
+
+
+def gain_plan(
+    found: Outcome, sections: Sequence[Section], seen_db: Mapping[str, Sequence[float]] | None = None
+) -> GainPlan | None:
+    """Return the gains for a part's sections; None for fewer than two, which one gain serves.
+
+    Args:
+        found: the part as it is set up.
+        seen_db: peaks of takes so far, by section, in any one scale.
+    """
+    if len(sections) < 2:
+        return None
+    setup, seen = found.setup, seen_db or {}
+    shifts = [_shift(setup, section, sections) for section in sections]
+    peaks = [found.levels.peak_dbfs + peak_db for peak_db, _ in shifts]
+    window, reach = (setup.school.low_dbfs, setup.school.high_dbfs), setup.chain.gain_range_db
+    settings = fewest_settings(peaks, setup.gain_db, window, reach)
+    gain_of = {number: one.gain_db for one in settings for number in one.sections}
+    one_gain_db = settings[0].gain_db  # what the loudest bears
+    levels_at = {gain_db: _levels_at(setup, gain_db) for gain_db in {*gain_of.values(), one_gain_db}}
+
+    def at(number: int, gain_db: float) -> SectionGain:
+        name, (peak_db, typical_db), levels = sections[number].name, shifts[number], levels_at[gain_db]
+        takes, peak_dbfs = seen.get(name, ()), levels.peak_dbfs + peak_db
+        ahead = predictive(peak_dbfs, found.signal_band_db, takes, unrecorded=not takes and bool(seen))
+        return SectionGain(
+            name=name,
+            gain_db=gain_db,
+            peak_dbfs=peak_dbfs,
+            clean_range_db=levels.clean_range_db + typical_db,
+            clip_chance=ahead.chance_over(levels.ceilings_dbfs[levels.clips_first]),
+            in_window=setup.school.outside_db(peak_dbfs) == 0,
+        )
+
+    numbers = range(len(sections))
+    with_one = tuple(at(number, one_gain_db) for number in numbers)
+    return GainPlan(
+        by_section=tuple(at(number, gain_of[number]) for number in numbers),
+        with_one=with_one,
+        one_is_enough=len(settings) == 1
+        or all(one.clean_range_db >= GOOD_CLEAN_RANGE_DB and one.clip_chance <= BEARABLE_RISK for one in with_one),
+    )
+
+
+def _shift(setup: PartSetup, section: Section, sections: Sequence[Section]) -> tuple[float, float]:
+    """Return how far a section's peak and its typical level stand from those of the whole part, dB."""
+    whole = setup.performance.levels
+    if isinstance(whole, PlugLevels):
+        plug = levels_in(section, sections, whole)
+        return plug.peak_dbu - whole.peak_dbu, plug.typical_dbu - whole.typical_dbu
+    air = levels_in(section, sections, whole)
+    return air.peak_db_spl - whole.peak_db_spl, air.typical_db_spl - whole.typical_db_spl
+
+
+def _levels_at(setup: PartSetup, gain_db: float) -> Levels:
+    """Return the part's level diagram at another gain."""
+    return levels_of(line_of(replace(setup, gain_db=gain_db)))

@@ -1,0 +1,81 @@
+"""Gain by section, as the Gain screen shows it."""
+
+from dataclasses import dataclass
+from typing import Final
+
+from pneumen.core.forecast import GainPlan, Outcome, SectionGain, gain_plan
+from pneumen.core.part import loudest_of
+from pneumen.core.setup import PlugLevels
+from pneumen.web.gain.knob import setting_told
+from pneumen.web.part.models import Part
+from pneumen.wording.figures import figure
+from pneumen.wording.sections import plan_told, risk_told
+
+HALF_A_STEP_DB: Final = 0.5
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SectionRow:
+    """A section: what to set, where its peak lands, its clean range, its risk; the same with one setting for all."""
+
+    name: str
+    setting: str
+    gain: str
+    peak: str
+    clean: str
+    risk: str
+    with_one: str
+    is_set: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class BySection:
+    """The card: its sentences and rows; settable where there is a control."""
+
+    told: tuple[str, ...]
+    rows: tuple[SectionRow, ...]
+    settable: bool
+
+
+def by_section(part: Part, found: Outcome) -> BySection | None:
+    """Return the gains of a part's sections; None where it has fewer than two."""
+    plan = gain_plan(found, part.core_sections, _seen(part))
+    if plan is None:
+        return None
+    return BySection(
+        told=plan_told(plan, found.setup.school.low_dbfs),
+        rows=tuple(_row(found, plan, number) for number in range(len(plan.by_section))),
+        settable=found.setup.chain.gain_marking != "none",
+    )
+
+
+def _row(found: Outcome, plan: GainPlan, number: int) -> SectionRow:
+    one, shared = plan.by_section[number], plan.with_one[number]
+    return SectionRow(
+        name=one.name,
+        setting=setting_told(found.setup.chain, one.gain_db),
+        gain=f"{one.gain_db:g}",
+        peak=figure(one.peak_dbfs),
+        clean=figure(one.clean_range_db),
+        risk=risk_told(one),
+        with_one=_shared(shared),
+        is_set=abs(one.gain_db - found.gain_db) < HALF_A_STEP_DB,
+    )
+
+
+def _shared(one: SectionGain) -> str:
+    return f"{figure(one.peak_dbfs)} dBFS, {figure(one.clean_range_db)} dB clean"
+
+
+def _seen(part: Part) -> dict[str, list[float]]:
+    """Return the peaks that takes with this chain told, by the section they were of: else the loudest."""
+    sections = part.core_sections
+    loudest = sections[loudest_of(sections) or 0].name if sections else ""
+    found: dict[str, list[float]] = {}
+    for lesson in part.lessons.all():
+        if lesson.what == "level" and not lesson.undone and lesson.chain == part.chain_name and lesson.take:
+            name = (lesson.take.recorded or {}).get("section") or loudest
+            levels = lesson.source_levels
+            peak_db = levels.peak_dbu if isinstance(levels, PlugLevels) else levels.peak_db_spl
+            found.setdefault(name, []).append(peak_db)
+    return found
