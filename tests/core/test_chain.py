@@ -402,6 +402,16 @@ class Around(unittest.TestCase):
         self.assertEqual(cure_of(wrong, loop).value, "interface")
         self.assertEqual(faults_of(with_choices(whole, [added, cure_of(wrong, loop)])), ())
 
+    def test_a_file_is_played_through_a_pedal_into_an_amplifier(self):
+        usb = cable("box.usb", "pc.usb", "usb")
+        whole = chain([DYNAMIC, BOX, COMPUTER], [cable("mic.out", "box.in1"), usb])
+        self.assertNotIn("pedal", can_be_added(whole))
+        both = [Choice(what="also", at=name, value="on") for name in ("pedal", "reamp")]
+        played = with_choices(whole, both)
+        self.assertEqual([one.to_device for one in played.out_of("Reamp box")], ["Pedal"])
+        self.assertEqual([one.to_device for one in played.out_of("Pedal")], ["Valve amplifier"])
+        self.assertEqual(faults_of(played), ())
+
     def test_a_pulled_plug_is_put_back(self):
         whole = chain([DYNAMIC, BOX], [cable("mic.out", "box.in1")])
         pulled = with_choices(whole, [Choice(what="plugged", at="box.in1", value="out")])

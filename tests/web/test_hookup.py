@@ -58,16 +58,17 @@ class Page(HookupCase):
         self.assertIn(f"−{abs(levels.peak_dbfs):.0f} dBFS", written)
         steps = {step.name: step.value for step in levels.peak_steps}
         dbu = sum(value for name, value in steps.items() if name not in ("maximum-input", "gain"))
-        self.assertIn(f"−{abs(dbu):.0f} dBu", written)
+        self.assertIn(f"−{abs(dbu):.0f} dBu, −{abs(dbu - 2.218):.0f} dBV", written)  # 0 dBV is 2.218 dBu (arithmetic)
+        self.assertIn(f"load −{abs(steps['load']):.1f} dB", written)
 
     def test_a_booster_adds_its_gain_once_and_behind_the_microphone(self):
         self.act("start:page", **answers(self.voice, microphone="ribbon", interface="bare-knob", budget="0"))
-        bare = [line for joint in self.screen().loops[0].joints for _, line in joint.lines if line.endswith("dBu")]
+        bare = [line for joint in self.screen().loops[0].joints for _, line in joint.lines if "dBu," in line]
         part = Part.objects.get(pk=self.voice.pk)
         part.bought_booster = next(one.id for one in built_in_catalogue() if one.kind == "booster")
         part.save(update_fields=["bought_booster"])
         gain_db = item_named(part.bought_booster).gain_db
-        boosted = [line for joint in self.screen().loops[0].joints for _, line in joint.lines if line.endswith("dBu")]
+        boosted = [line for joint in self.screen().loops[0].joints for _, line in joint.lines if "dBu," in line]
         before, after = (float(line.split()[0].replace("−", "-")) for line in boosted)
         self.assertAlmostEqual(after - before, gain_db, delta=1.5)  # its output loads less than a ribbon's own
         self.assertAlmostEqual(before, float(bare[0].split()[0].replace("−", "-")), delta=1.5)

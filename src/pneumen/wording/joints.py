@@ -125,6 +125,8 @@ CURES: Final = {
     ("plugged", "in"): _("Plug it in"),
 }
 """What the button beside a fault says, by what it changes."""
+LOAD: Final = _("load {loss} dB")
+"""What an input's impedance takes of a level."""
 PORTS: Final = {
     "in": _("input"),
     "out": _("output"),

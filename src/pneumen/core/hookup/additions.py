@@ -12,7 +12,7 @@ from pneumen.core.hookup.kinds import DI_BOXES, LINE, MIC
 AMP, CABINET, LOAD = "Valve amplifier", "Speaker cabinet", "Load box"
 REAMP, BOX, PREAMP = "Reamp box", "Insert box", "Insert preamp"
 PEDAL, MIXER = "Pedal", "Small mixer"
-PICKUPS: Final = ("passive-pickup", "active-pickup")
+BEFORE_PEDALS: Final = ("passive-pickup", "active-pickup", "reamp-box")
 HEADSET, OTHER_MICROPHONE = "Wireless headset", "Webcam microphone"
 SPEAKER_ENDS: Final = ("cabinet", "load box", "nothing", "interface")
 """What hangs on an amplifier's speaker output; the last two are how it is destroyed."""
@@ -70,8 +70,8 @@ def with_other_microphone(chain: Chain) -> Chain:
 
 
 def with_pedal(chain: Chain) -> Chain:
-    """Put a pedal between an instrument and what it is plugged into."""
-    found = next((one for one in chain.cables if chain.by_id[one.from_device].kind in PICKUPS), None)
+    """Put a pedal behind an instrument, or behind the box through which a file is played into an amplifier."""
+    found = next((one for one in chain.cables if chain.by_id[one.from_device].kind in BEFORE_PEDALS), None)
     if found is None:
         return chain
     cables = (replace(found, to_device=PEDAL, to_port="in"), replace(found, from_device=PEDAL, from_port="out"))
@@ -147,20 +147,34 @@ def with_insert(chain: Chain) -> Chain:
 
 ADDITIONS: Final[Mapping[str, Callable[[Chain], Chain]]] = MappingProxyType(
     {
-        "pedal": with_pedal,
         "mixer": with_mixer,
         "amplifier": with_amplifier,
         "reamp": with_reamp,
         "insert": with_insert,
+        "pedal": with_pedal,
         "other-microphone": with_other_microphone,
         "headset": with_headset,
     }
 )
 
 
+BRINGS: Final[Mapping[str, str]] = MappingProxyType(
+    {
+        "mixer": MIXER,
+        "amplifier": AMP,
+        "reamp": REAMP,
+        "insert": BOX,
+        "pedal": PEDAL,
+        "other-microphone": OTHER_MICROPHONE,
+        "headset": HEADSET,
+    }
+)
+"""A device that tells whether something was added already."""
+
+
 def can_be_added(chain: Chain) -> tuple[str, ...]:
     """Return what may be added to a chain."""
-    return tuple(name for name, add in ADDITIONS.items() if add(chain) is not chain)
+    return tuple(name for name, add in ADDITIONS.items() if BRINGS[name] not in chain.by_id and add(chain) is not chain)
 
 
 def with_speaker_end(chain: Chain, amp: str, end: str) -> Chain:

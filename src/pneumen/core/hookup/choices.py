@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.errors import OutOfRange, UnknownName, require_positive
-from pneumen.core.hookup.additions import SPEAKER_ENDS
+from pneumen.core.hookup.additions import ADDITIONS, SPEAKER_ENDS
 from pneumen.core.hookup.chain import LONGEST_M, Chain
 from pneumen.core.hookup.changes import CHANGES
 from pneumen.core.hookup.device import TRACKS
@@ -74,7 +74,11 @@ class Choice:
 
 def with_choices(chain: Chain, choices: Iterable[Choice]) -> Chain:
     """Return a chain as it was chosen; what is about a joint that is gone is left aside, and what is a part's."""
-    made = list(CHANGES)
-    for choice in sorted((one for one in choices if one.what in CHANGES), key=lambda one: made.index(one.what)):
+    made, added = list(CHANGES), list(ADDITIONS)
+
+    def turn(choice: Choice) -> tuple[int, int]:
+        return made.index(choice.what), added.index(choice.at) if choice.at in added else 0
+
+    for choice in sorted((one for one in choices if one.what in CHANGES), key=turn):
         chain = CHANGES[choice.what](chain, choice.at, choice.value)
     return chain

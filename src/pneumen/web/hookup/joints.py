@@ -69,7 +69,7 @@ def devices_of(connection: Connection, chain: Chain, choices: Sequence[Choice]) 
         for name, picks in _device_picks(connection, chain)
         if picks
     ]
-    return (*told, _additions_told(connection.chain, choices))
+    return (*told, _additions_told(connection.chain, chain, choices))
 
 
 def place_told(at: str) -> str:
@@ -196,9 +196,11 @@ def _end_of(chain: Chain, amp: str) -> str:
     return {"passive-monitor": "cabinet", "load-box": "load box"}.get(kind, "interface")
 
 
-def _additions_told(planned: Chain, choices: Sequence[Choice]) -> JointTold:
+def _additions_told(planned: Chain, chain: Chain, choices: Sequence[Choice]) -> JointTold:
+    """What may be there too: beside what is planned, or beside what was added already."""
     added = {one.at for one in choices if one.what == "also"}
-    picks = tuple(_pick("also", one, "on" if one in added else "off", _label(one)) for one in can_be_added(planned))
+    possible = dict.fromkeys((*can_be_added(planned), *can_be_added(chain), *added))
+    picks = tuple(_pick("also", one, "on" if one in added else "off", _label(one)) for one in possible)
     return JointTold(at="also", name=ALSO, note="", length_told="", picks=picks)
 
 

@@ -9,25 +9,21 @@ import numpy as np
 from pneumen.core.forecast import Outcome
 from pneumen.core.hookup import DI_BOXES, Cable, Chain, Fault
 from pneumen.core.hookup.kinds import socket_of_port
+from pneumen.core.levels import DBU_OVER_DBV_DB
 from pneumen.core.line import Passing, way_of
 from pneumen.core.verdict import Verdict, worst_of
-from pneumen.web.drawing import Paper, Place
+from pneumen.web.drawing import Paper
+from pneumen.web.hookup.curve import WIDE, Curve, narrow_curve, wide_curve
 from pneumen.wording.figures import figure
-from pneumen.wording.joints import CONNECTOR_WORDS, length_told
+from pneumen.wording.joints import CONNECTOR_WORDS, LOAD, length_told
 from pneumen.wording.lengths import near
 
-WIDE: Final = Paper(width=760.0, narrow=False)
-NARROW: Final = Paper(width=330.0, narrow=True)
-STEP_PX: Final = 46.0
-"""How far apart devices and joints stand on the paper of a phone."""
-SAMPLES: Final = 60
-MIDDLE_Y: Final = 140.0
 LINE_PX: Final = 16.0
-NARROW_TOP: Final = 34.0
 EARS: Final = "Ears"
 MOST_LETTERS: Final = 24
 OWN_GAIN: Final = ("mixer", "preamp")
 """What these give depends on how they are turned up."""
+LEAST_LOSS_DB: Final = 0.1
 LEAST_PERCENT: Final = 5
 """What is less likely is not ringed."""
 
@@ -125,7 +121,7 @@ def draw_loop(
     """
     out = _way_out(part_name, chain, begins, found, faults)
     back = _way_back(chain, begins, found, faults)
-    curve = _narrow(len(out), len(back)) if paper.narrow else _wide()
+    curve = narrow_curve(len(out), len(back)) if paper.narrow else wide_curve()
     marks, joints = _placed(out, curve.out, curve, upper=True)
     more = _placed(back, curve.back, curve, upper=False)
     told = [stop for stop in (*out, *back) if stop.lines or stop.name]
@@ -141,7 +137,7 @@ def draw_loop(
     )
 
 
-def _suspects(out: list[_Stop], back: list[_Stop], curve: "_Curve", odds: Mapping[str, float]) -> tuple[Suspect, ...]:
+def _suspects(out: list[_Stop], back: list[_Stop], curve: Curve, odds: Mapping[str, float]) -> tuple[Suspect, ...]:
     """Ring the places that are likely to hold the fault: the first stop of each place on the way."""
     found: dict[str, Suspect] = {}
     for stops, half, upper in ((out, curve.out, True), (back, curve.back, False)):
@@ -193,7 +189,8 @@ def _way_out(name: str, chain: Chain, begins: str, found: Outcome, faults: tuple
     stops.append(_Stop(name=begins, shape=first, place="source"))
     for cable in cables:
         end = "file" if cable is cables[-1] else "device"
-        lines = joint_lines(chain, cable, levels["file"].level, _level_at(chain, cable, levels, found.setup.booster_db))
+        dbu = _level_at(chain, cable, levels, found.setup.booster_db)
+        lines = joint_lines(chain, cable, levels["file"].level, dbu, _loss_at(chain, cable, found))
         verdict = _verdict_at(faults, cable.begins_at, cable.ends_at)
         place = "data" if cable.connector == "usb" else "lead"
         to_place = "program" if cable.connector == "usb" else "input"
@@ -221,14 +218,27 @@ def _level_at(chain: Chain, cable: Cable, levels: Mapping[str, Passing], booster
     return passing.level - (booster_db if before else 0.0)
 
 
-def joint_lines(chain: Chain, cable: Cable, file_dbfs: float, dbu: float | None) -> tuple[str, ...]:
-    """Say what a cable is and what passes it: plug and length, level, 48 V."""
+def _loss_at(chain: Chain, cable: Cable, found: Outcome) -> float:
+    """Return what the load where a cable ends takes of the level: the level diagram's own step, 0 where it has none."""
+    source, device = chain.both_ends(cable)
+    if source.kind in OWN_GAIN or not (device.facts.feeds_phantom or device.kind in DI_BOXES):
+        return 0.0
+    name = "box-load" if source.kind in DI_BOXES else "load"
+    return sum(step.value for step in found.levels.peak_steps if step.name == name)
+
+
+def joint_lines(
+    chain: Chain, cable: Cable, file_dbfs: float, dbu: float | None, loss_db: float = 0.0
+) -> tuple[str, ...]:
+    """Say what a cable is and what passes it: plug and length, level and what its load takes of it, 48 V."""
     if cable.connector == "usb":
         return CONNECTOR_WORDS["usb"], f"{figure(file_dbfs)} dBFS"
     plug = CONNECTOR_WORDS[cable.connector]
     lines = [f"{plug}, {length_told(cable.length_m)}"]
     if dbu is not None:
-        lines.append(f"{figure(dbu)} dBu")
+        lines.append(f"{figure(dbu)} dBu, {figure(dbu - DBU_OVER_DBV_DB)} dBV")
+        if loss_db <= -LEAST_LOSS_DB:
+            lines.append(LOAD.format(loss=figure(loss_db, 1)))
     if chain.by_id[cable.to_device].phantom_on(cable.to_port):
         lines.append("48 V")
     return tuple(lines)
@@ -260,55 +270,7 @@ def _verdict_at(faults: tuple[Fault, ...], *places: str) -> Verdict:
     return worst_of([fault.verdict for fault in faults if fault.at in places])
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class _Curve:
-    """Where the two halves of the loop run, as points from their beginning to their end."""
-
-    out: np.ndarray
-    back: np.ndarray
-    height: float
-    narrow: bool
-
-    def at(self, half: np.ndarray, share: float) -> Place:
-        """Return the point after a share of a half."""
-        along = np.linspace(0, 1, len(half))
-        return float(np.interp(share, along, half[:, 0])), float(np.interp(share, along, half[:, 1]))
-
-    @staticmethod
-    def path(half: np.ndarray) -> str:
-        return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in half)
-
-
-def _wide() -> _Curve:
-    """A breath across the paper: out above, back below."""
-    angle = np.linspace(0, np.pi, SAMPLES)
-    x = WIDE.width / 2 - 300 * np.cos(angle)
-    lift = np.sin(angle) ** 0.6
-    out = np.column_stack([x, MIDDLE_Y - 96 * lift])
-    back = np.column_stack([x[::-1], MIDDLE_Y + 96 * lift[::-1]])
-    return _Curve(out=_even(out), back=_even(back), height=2 * MIDDLE_Y, narrow=False)
-
-
-def _narrow(out_stops: int, back_stops: int) -> _Curve:
-    """The same down one side of the paper and up the other; its points are equally far down the paper."""
-    length = STEP_PX * max(out_stops - 1, back_stops, 4)
-    down = np.linspace(0, 1, SAMPLES)
-    bulge = (1 - (2 * down - 1) ** 6) ** (1 / 3)
-    middle, y = NARROW.width / 2, NARROW_TOP + length * down
-    out = np.column_stack([middle - (middle - 22) * bulge, y])
-    back = np.column_stack([middle + (middle - 22) * bulge[::-1], y[::-1]])
-    return _Curve(out=out, back=back, height=length + 2 * NARROW_TOP, narrow=True)
-
-
-def _even(points: np.ndarray) -> np.ndarray:
-    """Return points equally far apart along a curve."""
-    steps = np.hypot(*np.diff(points, axis=0).T)
-    along = np.concatenate([[0.0], np.cumsum(steps)])
-    shares = np.linspace(0, along[-1], len(points))
-    return np.column_stack([np.interp(shares, along, points[:, 0]), np.interp(shares, along, points[:, 1])])
-
-
-def _placed(stops: list[_Stop], half: np.ndarray, curve: _Curve, *, upper: bool) -> tuple[list[Mark], list[Joint]]:
+def _placed(stops: list[_Stop], half: np.ndarray, curve: Curve, *, upper: bool) -> tuple[list[Mark], list[Joint]]:
     """Place stops evenly along a half: joints stand between devices, what is written on the inner side."""
     marks: list[Mark] = []
     joints: list[Joint] = []
@@ -324,7 +286,7 @@ def _placed(stops: list[_Stop], half: np.ndarray, curve: _Curve, *, upper: bool)
     return marks, joints
 
 
-def _label(curve: _Curve, x: float, y: float, shape: str, *, upper: bool) -> Label:
+def _label(curve: Curve, x: float, y: float, shape: str, *, upper: bool) -> Label:
     if curve.narrow:
         if shape == "ears":
             return Label(x + 40, y - 14, "start")
@@ -339,7 +301,7 @@ def _label(curve: _Curve, x: float, y: float, shape: str, *, upper: bool) -> Lab
     return Label(x, y - 15 if upper else y + 26, "middle")
 
 
-def _inner(curve: _Curve, x: float, y: float, lines: int, *, upper: bool) -> Label:
+def _inner(curve: Curve, x: float, y: float, lines: int, *, upper: bool) -> Label:
     if curve.narrow:
         side = 1 if upper else -1
         return Label(x + 16 * side, y - 8 * (lines - 1) + 4, "start" if upper else "end")

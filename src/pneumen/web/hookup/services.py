@@ -161,7 +161,7 @@ def _last_joint(chain: Chain, way: tuple[str, ...]) -> str:
 
 def _is_there(chain: Chain, choice: Choice) -> bool:
     if choice.what == "also":
-        return choice.at in can_be_added(chain)
+        return choice.value == "off" or choice.at in can_be_added(chain)
     if choice.what in AT_A_DEVICE:
         return choice.at in chain.by_id
     return any(one.ends_at == choice.at for one in chain.cables)

@@ -25,9 +25,10 @@ from pneumen.core.kit import KitInUse, loudest_in_headphones
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.curve import CurvePicture, draw_curve
 from pneumen.web.drawing import those_seen
+from pneumen.web.hookup.curve import NARROW, WIDE
 from pneumen.web.hookup.gear import is_of_a_part
 from pneumen.web.hookup.joints import ChangeTold, JointTold, change_told, devices_of, joints_of, place_told
-from pneumen.web.hookup.picture import NARROW, WIDE, Loop, draw_loop, path_of
+from pneumen.web.hookup.picture import Loop, draw_loop, path_of
 from pneumen.web.hookup.rule import phantom_rule_of
 from pneumen.web.hookup.services import Connection, by_hand, chain_of, choices_of, connection_of, part_at
 from pneumen.web.kit.services import in_use
