@@ -6,7 +6,7 @@ from pneumen.web.gain.picture import narrow_frame, wide_frame
 from pneumen.web.gain.show import gain_screen
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
-from tests.web.base import HTMX, DemoCase
+from tests.web.base import HTMX, DemoCase, answers
 
 
 class Screen(DemoCase):
@@ -177,3 +177,8 @@ class BySection(DemoCase):
         refused = self.act("gain:keep", **{"own_low": "-3", "was-own_low": "-18"})
         self.assertEqual(refused.status_code, 422)
         self.assertEqual(self.screen().school.slug, "wide")
+
+    def test_a_bare_knob_is_told_by_what_it_does_to_a_phrase(self):
+        self.act("start:page", **answers(self.voice, microphone="dynamic", interface="bare-knob"))
+        changes = {row.name: row.change for row in self.screen().by_section.rows}
+        self.assertRegex(changes["Bridge"], "^up, until the same phrase peaks [0-9]+ dB higher$")

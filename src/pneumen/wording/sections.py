@@ -15,6 +15,10 @@ ONE_IS_ENOUGH: Final = _(
     "over the noise; the mix evens it out."
 )
 ONE_COSTS: Final = _("With one setting for all {name} keeps only {clean} dB over the noise: record it at its own.")
+LEAST_CHANGE_DB: Final = 0.5
+AS_IT_IS: Final = _("as it is")
+UP: Final = _("up, until the same phrase peaks {db} dB higher")
+DOWN: Final = _("down, until the same phrase peaks {db} dB lower")
 RARE, EVEN, SURE = 0.001, 0.4, 0.75
 NEVER: Final = _("under 1 in 1000")
 ONE_IN: Final = _("1 in {takes}")
@@ -38,6 +42,13 @@ def plan_told(plan: GainPlan, low_dbfs: float) -> tuple[str, ...]:
         }
         told.append((ONE_IS_ENOUGH if plan.one_is_enough else ONE_COSTS).format(**words))
     return tuple(told)
+
+
+def change_told(change_db: float) -> str:
+    """Say how far to turn a control that carries no decibels, by what it does to one and the same phrase."""
+    if abs(change_db) < LEAST_CHANGE_DB:
+        return AS_IT_IS
+    return (UP if change_db > 0 else DOWN).format(db=figure(abs(change_db)))
 
 
 def risk_told(one: SectionGain) -> str:

@@ -9,17 +9,18 @@ from pneumen.core.setup import PlugLevels
 from pneumen.web.gain.knob import setting_told
 from pneumen.web.part.models import Part
 from pneumen.wording.figures import figure
-from pneumen.wording.sections import plan_told, risk_told
+from pneumen.wording.sections import change_told, plan_told, risk_told
 
 HALF_A_STEP_DB: Final = 0.5
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SectionRow:
-    """A section: what to set, where its peak lands, its clean range, its risk; the same with one setting for all."""
+    """A section: what to set, how far from now, where its peak lands, its clean range and risk; with one for all."""
 
     name: str
     setting: str
+    change: str
     gain: str
     peak: str
     clean: str
@@ -54,6 +55,7 @@ def _row(found: Outcome, plan: GainPlan, number: int) -> SectionRow:
     return SectionRow(
         name=one.name,
         setting=setting_told(found.setup.chain, one.gain_db),
+        change=change_told(one.gain_db - found.gain_db) if found.setup.chain.gain_marking == "bare" else "",
         gain=f"{one.gain_db:g}",
         peak=figure(one.peak_dbfs),
         clean=figure(one.clean_range_db),
