@@ -10,8 +10,8 @@ from hypothesis import strategies as st
 from pneumen.core.delay import COMPUTERS, round_trip_ms, verdict_of_delay
 from pneumen.core.errors import OutOfRange
 from pneumen.core.forecast import advise, outcome, recommend, with_planned_gain
-from pneumen.core.gain import SCHOOLS, gain_at_share, judge, school_named, share_at_gain
-from pneumen.core.gear import MICROPHONE_FAMILIES
+from pneumen.core.gain import SCHOOLS, judge, school_named
+from pneumen.core.gear import MICROPHONE_FAMILIES, Knob
 from pneumen.core.hookup import phantom_rule
 from pneumen.core.line import levels_of
 from pneumen.core.place import sway_db
@@ -86,8 +86,9 @@ class Gain(unittest.TestCase):
             self.assertEqual((result.verdict, result.reason), (verdict, reason))
 
     def test_knob_shares(self):
-        self.assertEqual(share_at_gain(gain_at_share(0.3, (10, 60)), (10, 60)), 0.3)
-        self.assertEqual(share_at_gain(99, (0, 50)), 1.0)
+        knob = Knob(low_db=10, high_db=60)
+        self.assertAlmostEqual(knob.share_at(knob.gain_at(0.3)), 0.3)
+        self.assertEqual(Knob(low_db=0, high_db=50).share_at(99), 1.0)
 
     @given(st.integers(0, 62), st.floats(0.06, 0.6))
     @settings(max_examples=30)

@@ -111,7 +111,7 @@ class Screen(DemoCase):
         self.assertContains(self.page("gain:page", stand=1), 'class="big"')
 
     def test_few_queries(self):
-        with self.assertNumQueries(13):  # three of them what was said of headphones, buffers and the way round
+        with self.assertNumQueries(14):  # four of them what was said of headphones, buffers, the way round, the knob
             self.client.get(f"/parts/{self.voice.pk}/gain/tried/?distance=20&gain=20&school=wide", **HTMX)
 
 

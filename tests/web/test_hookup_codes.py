@@ -91,7 +91,7 @@ class Codes(DemoCase):
             self.act("start:page", **answers(self.voice, microphone="dynamic", interface="bare-knob") | answered)
         own = f"own:{self.part().own_interface_id}"
         for part in (self.harp, self.clarinet)[: together - 1]:
-            interface = own if interfaces == 1 else "db-scale"
+            interface = own if interfaces == 1 else "numbered"
             sent = {"microphone": "large-condenser", "interface": interface}
             self.act("start:page", part, **answers(part, **sent))
             self.act("part:keep", part, session="1")

@@ -142,7 +142,7 @@ class KitScreen(DemoCase):
 
     def test_a_drag_is_answered_from_one_frontier(self):
         self.page("kit:page")
-        with self.assertNumQueries(20):
+        with self.assertNumQueries(22):
             self.client.get(reverse("kit:tried", args=[self.voice.pk]), {"budget": "90"}, **HTMX)
 
 

@@ -5,7 +5,7 @@ from dataclasses import dataclass, replace
 from typing import Any, Final
 
 from pneumen.core.errors import Contradiction, given, require_within
-from pneumen.core.gain import KNOB_BAND, School
+from pneumen.core.gain import KNOB_BAND, UNKNOWN_START_DB, School
 from pneumen.core.gear import GRILLE_M, directivity_index_db
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels
@@ -128,13 +128,14 @@ class PartSetup:
 
     @property
     def gain_band_db(self) -> float:
-        """A bare knob's gain is a guess; after a take only the turn since then is."""
+        """A bare knob's gain is a guess, after a take only the turn since then; a map leaves its own error."""
         if self.chain.gain_marking != "bare":
             return 0.0
         low, high = self.chain.gain_range_db
-        if self.performance.known_gain_db is not None:
-            return KNOB_BAND * abs(self.gain_db - self.performance.known_gain_db)
-        return KNOB_BAND * (high - low) / 2
+        taper, known_db = self.chain.taper, self.performance.known_gain_db
+        if taper is not None:
+            return taper.error_db if known_db is not None else math.hypot(taper.error_db, UNKNOWN_START_DB)
+        return KNOB_BAND * ((high - low) / 2 if known_db is None else abs(self.gain_db - known_db))
 
     @property
     def distance_band_db(self) -> float:

@@ -1,6 +1,6 @@
 """Setting the gain: the schools' target windows, the verdict, and what a knob can tell."""
 
-from pneumen.core.gain.knob import KNOB_BAND, gain_at_share, share_at_gain
+from pneumen.core.gain.knob import KNOB_BAND, UNKNOWN_START_DB
 from pneumen.core.gain.schools import OWN, SCHOOLS, School, gain_window_db, own_school, school_named
 from pneumen.core.gain.settings import Agreement, Setting, agreement_of, fewest_settings
 from pneumen.core.gain.spread import TAKE_SPREAD_DB, Predictive, predictive
@@ -21,6 +21,7 @@ __all__ = [
     "POOR_CLEAN_RANGE_DB",
     "SCHOOLS",
     "TAKE_SPREAD_DB",
+    "UNKNOWN_START_DB",
     "Agreement",
     "GainVerdict",
     "Predictive",
@@ -28,12 +29,10 @@ __all__ = [
     "Setting",
     "agreement_of",
     "fewest_settings",
-    "gain_at_share",
     "gain_window_db",
     "judge",
     "judge_take",
     "own_school",
     "predictive",
     "school_named",
-    "share_at_gain",
 ]

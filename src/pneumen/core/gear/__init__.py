@@ -31,6 +31,7 @@ from pneumen.core.gear.sheets import (
     UsbMicrophone,
     require_pattern,
 )
+from pneumen.core.gear.taper import USUAL_POSITIONS, Knob, Reading, Taper, taper_of
 from pneumen.core.gear.units import dbv_per_pa_to_mv_per_pa, ein_to_weighted_dbu, self_noise_from_signal_to_noise
 
 __all__ = [
@@ -46,14 +47,18 @@ __all__ = [
     "PATTERNS",
     "RECORDER",
     "RECORDER_FAMILY",
+    "USUAL_POSITIONS",
     "Converter",
     "Identified",
     "Interface",
     "InterfaceFamily",
+    "Knob",
     "Look",
     "Microphone",
     "MicrophoneFamily",
     "Preamp",
+    "Reading",
+    "Taper",
     "UsbMicrophone",
     "dbv_per_pa_to_mv_per_pa",
     "directivity_factor",
@@ -66,4 +71,5 @@ __all__ = [
     "off_axis_db",
     "require_pattern",
     "self_noise_from_signal_to_noise",
+    "taper_of",
 ]

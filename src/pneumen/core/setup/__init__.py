@@ -9,6 +9,7 @@ from pneumen.core.setup.chain import (
     RecorderChain,
     UsbChain,
     XlrChain,
+    with_taper,
 )
 from pneumen.core.setup.read import setup_from_json, setup_from_object, setup_to_json, setup_to_object
 from pneumen.core.setup.setup import (
@@ -45,4 +46,5 @@ __all__ = [
     "setup_from_object",
     "setup_to_json",
     "setup_to_object",
+    "with_taper",
 ]

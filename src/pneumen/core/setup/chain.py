@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from pneumen.core.errors import Contradiction, UnknownName
-from pneumen.core.gear import GAIN_MARKINGS, Interface, Microphone, Preamp, UsbMicrophone
+from pneumen.core.gear import GAIN_MARKINGS, Interface, Knob, Microphone, Preamp, Taper, UsbMicrophone
 from pneumen.core.levels import band_of_sum_db, db_to_ratio
 from pneumen.core.setup.setup import DiBox, PluggedSetup, PlugLevels, SourceLevels, UsbSetup, XlrSetup
 
@@ -49,6 +49,7 @@ class XlrChain:
     interface_band_db: float = 0.0
     booster_db: float = 0.0
     pad_db: float = 0.0
+    taper: Taper | None = None
 
     @property
     def pattern(self) -> str:
@@ -67,6 +68,11 @@ class XlrChain:
     def gain_range_db(self) -> tuple[float, float]:
         """Lowest and highest gain the control reaches."""
         return self.interface.gain_min_db, self.interface.gain_max_db
+
+    @property
+    def knob(self) -> Knob:
+        """The control, with its map where there is one."""
+        return Knob(low_db=self.interface.gain_min_db, high_db=self.interface.gain_max_db, taper=self.taper)
 
     @property
     def sheet_band_db(self) -> float:
@@ -129,6 +135,15 @@ class UsbChain:
         return 0.0, 0.0 if self.gain_marking == "none" else self.gain_max_db
 
     @property
+    def taper(self) -> Taper | None:
+        return None
+
+    @property
+    def knob(self) -> Knob:
+        low_db, high_db = self.gain_range_db
+        return Knob(low_db=low_db, high_db=high_db)
+
+    @property
     def sheet_band_db(self) -> float:
         return self.microphone_band_db
 
@@ -166,6 +181,7 @@ class PluggedChain:
     instrument_ohm: float
     box: DiBox | None = None
     pad_db: float = 0.0
+    taper: Taper | None = None
 
     def __post_init__(self) -> None:
         if self.box is None and not self.instrument_ohm > 0:
@@ -184,6 +200,10 @@ class PluggedChain:
         return self.interface.gain_min_db, self.interface.gain_max_db
 
     @property
+    def knob(self) -> Knob:
+        return Knob(low_db=self.interface.gain_min_db, high_db=self.interface.gain_max_db, taper=self.taper)
+
+    @property
     def sheet_band_db(self) -> float:
         return self.interface_band_db
 
@@ -197,3 +217,11 @@ class PluggedChain:
 
 MikedChain = XlrChain | UsbChain
 Chain = XlrChain | UsbChain | PluggedChain
+
+
+def with_taper(chain: Chain, taper: Taper) -> Chain:
+    """Return a chain whose knob is mapped: what it reaches is what was measured; without an interface, as it is."""
+    if isinstance(chain, UsbChain):
+        return chain
+    reaches = replace(chain.interface, gain_max_db=chain.interface.gain_min_db + taper.range_db)
+    return replace(chain, interface=reaches, taper=taper)

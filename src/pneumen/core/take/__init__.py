@@ -14,6 +14,7 @@ from pneumen.core.take.phrases import (
     whole_phrase,
 )
 from pneumen.core.take.recording import Recording, open_recording
+from pneumen.core.take.steady import steady_level_dbfs, test_sound
 
 __all__ = [
     "KINDS",
@@ -37,5 +38,7 @@ __all__ = [
     "measure_phrase",
     "open_recording",
     "phrases_between_claps",
+    "steady_level_dbfs",
+    "test_sound",
     "whole_phrase",
 ]

@@ -1,8 +1,5 @@
 """The Delay screen, what was seen of lost buffers, and the way round."""
 
-import io
-
-import soundfile
 from django.contrib import messages
 from django.http import HttpResponse
 from django.shortcuts import redirect
@@ -10,6 +7,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.delay import test_signal
 from pneumen.core.errors import PneumenError
+from pneumen.web.audio.answers import wav_answer
 from pneumen.web.delay import services
 from pneumen.web.delay.forms import DelayForm, LoopForm, SeenForm
 from pneumen.web.delay.models import THROUGH
@@ -93,8 +91,5 @@ def loop(request: Request, part: Part) -> HttpResponse:
 @with_part
 def test_file(request: Request, part: Part) -> HttpResponse:
     """The file to send round, at the song's rate."""
-    rate_hz, out = part.song.sample_rate_hz, io.BytesIO()
-    soundfile.write(out, test_signal(rate_hz), rate_hz, format="WAV", subtype="PCM_24")
-    answer = HttpResponse(out.getvalue(), content_type="audio/wav")
-    answer["Content-Disposition"] = f'attachment; filename="pneumen-way-round-{rate_hz}.wav"'
-    return answer
+    rate_hz = part.song.sample_rate_hz
+    return wav_answer(test_signal(rate_hz), rate_hz, f"pneumen-way-round-{rate_hz}.wav")

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, cue_of, distance_range, free_remedies
-from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db, predictive, share_at_gain
+from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db, predictive
 from pneumen.core.line import Levels
 from pneumen.core.part import rise_of
 from pneumen.core.setup import RecorderChain
@@ -236,12 +236,12 @@ def _rows(part: Part, before: Outcome, leak_dbfs: float | None) -> tuple[Row, ..
         rows.append(Row(name="Distance", mark="distance_m", whole=distance, tenths="", unit=near_unit()))
     if part.channels > 1:
         rows.append(Row(name="Channels, gains alike", mark="", whole="2", tenths="", unit=""))
-    marking, gain_range = before.setup.chain.gain_marking, before.setup.chain.gain_range_db
+    marking = before.setup.chain.gain_marking
     if marking == "db":
         rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))
     elif marking == "bare":
         control = before.setup.chain.control
-        turn, unit = turned(share_at_gain(before.gain_db, gain_range), dial=control == "dial")
+        turn, unit = turned(before.setup.chain.knob.share_at(before.gain_db), dial=control == "dial")
         rows.append(Row(name=TURNS[control], mark="gain_db", whole=turn, tenths="", unit=unit))
     return tuple(rows)
 

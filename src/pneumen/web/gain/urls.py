@@ -7,5 +7,7 @@ urlpatterns = [
     *views.GainView.urls("gain/"),
     path("gain/apply/", views.apply, name="apply"),
     path("gain/planned/", views.planned, name="planned"),
+    path("gain/knob/", views.knob, name="knob"),
+    path("gain/knob/sound/", views.knob_sound, name="knob-sound"),
     path("gain/pin/", views.pin, name="pin"),
 ]

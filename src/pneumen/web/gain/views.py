@@ -3,19 +3,25 @@
 from contextlib import suppress
 from typing import Any
 
+from django.contrib import messages
 from django.http import HttpResponse
-from django.shortcuts import redirect
-from django.views.decorators.http import require_POST
+from django.shortcuts import redirect, render
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
 from pneumen.core.errors import PneumenError, require_within
-from pneumen.core.gain import gain_at_share, own_school, school_named
+from pneumen.core.gain import own_school, school_named
+from pneumen.core.take import test_sound
+from pneumen.web.audio.answers import wav_answer
 from pneumen.web.gain import services
 from pneumen.web.gain.forms import ActionForm, GainForm
+from pneumen.web.gain.knob_map import add_reading, forget_map, knob_map_screen, remove_reading, simulate_readings
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.part.models import Part
+from pneumen.web.reading import number_of, whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
+from pneumen.wording.refusals import refusal
 
 
 class GainView(Screen[GainScreen]):
@@ -51,7 +57,7 @@ def _values(part: Part, changes: Changes) -> dict[str, Any]:
     gain_db = changes.get("gain")
     if "turn" in changes:
         require_within("turn", changes["turn"], 0, 100)
-        gain_db = gain_at_share(changes["turn"] / 100, part.to_chain().gain_range_db)
+        gain_db = part.to_chain().knob.gain_at(changes["turn"] / 100)
     distance_m = None if part.is_plugged else changes.get("distance")
     return {"distance_m": distance_m, "gain_db": gain_db, "school": _school(part, changes)}
 
@@ -91,3 +97,43 @@ def planned(request: Request, part: Part) -> HttpResponse:
 def pin(request: Request, part: Part) -> HttpResponse:
     services.pin(part)
     return redirect("gain:page", part_id=part.pk)
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+@with_part
+def knob(request: Request, part: Part) -> HttpResponse:
+    """The map of one's own knob: its readings, added one by one, taken back, or read by the stand-in."""
+    if request.method == "POST":
+        return _change_map(request, part)
+    try:
+        screen = knob_map_screen(part)
+    except PneumenError as error:
+        messages.error(request, refusal(error))
+        return redirect("gain:page", part_id=part.pk)
+    return render(request, "gain/knob_map.html", {"part": part, "screen": screen})
+
+
+def _change_map(request: Request, part: Part) -> HttpResponse:
+    file = request.FILES.get("recording")
+    try:
+        if "remove" in request.POST:
+            remove_reading(part, whole(request.POST, "remove"))
+        elif "simulate" in request.POST:
+            simulate_readings(part)
+        elif "forget" in request.POST:
+            forget_map(part)
+        elif file is None:
+            messages.error(request, "Choose a recording of the test sound first: WAV, AIFF or FLAC.")
+        else:
+            add_reading(part, number_of(request.POST.get("share", ""), "share"), file)
+    except PneumenError as error:
+        messages.error(request, f"{file.name}: {refusal(error)}" if file else refusal(error))
+    return redirect("gain:knob", part_id=part.pk)
+
+
+@require_safe
+@with_part
+def knob_sound(request: Request, part: Part) -> HttpResponse:
+    """The steady sound that is recorded at each position."""
+    rate_hz = part.song.sample_rate_hz
+    return wav_answer(test_sound(rate_hz), rate_hz, f"pneumen-steady-{rate_hz}.wav")

@@ -1,12 +1,22 @@
 """A person's gear: devices described on the Start screen, and what they say of the catalogue's items."""
 
+from contextlib import suppress
 from functools import lru_cache
 from typing import Any, ClassVar
 
 from django.conf import settings
 from django.db import models
 
-from pneumen.core.gear import INTERFACE_FAMILIES, OWN_FAMILIES, RECORDER, RECORDER_FAMILY
+from pneumen.core.errors import PneumenError
+from pneumen.core.gear import (
+    INTERFACE_FAMILIES,
+    OWN_FAMILIES,
+    RECORDER,
+    RECORDER_FAMILY,
+    Reading,
+    Taper,
+    taper_of,
+)
 from pneumen.core.kit import Item
 from pneumen.web.gear.columns import ItemField
 from pneumen.web.owned import Owned, choices_of
@@ -86,6 +96,14 @@ class Interface(Owned):
 
     SHEET: ClassVar = ("gain_min_db", "gain_max_db", "ein_dbu", "max_input_dbu")
 
+    @property
+    def taper(self) -> Taper | None:
+        """The map of its knob; None where there is none yet, or its readings make none."""
+        readings = [row.to_core() for row in self.readings.all()]
+        with suppress(PneumenError):
+            return taper_of(readings)
+        return None
+
     def to_core(self) -> Item:
         return _item(
             id=f"own-interface-{self.pk}",
@@ -100,6 +118,25 @@ class Interface(Owned):
             owned=True,
             **_typed(self, self.SHEET),
         )
+
+
+class KnobReading(Owned):
+    """A position of an interface's knob, as a share of its turn, and how loud the same steady sound came out there."""
+
+    interface = models.ForeignKey(Interface, on_delete=models.CASCADE, related_name="readings")
+    share = models.FloatField()
+    level_db = models.FloatField()
+    simulated = models.BooleanField(default=False)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.CheckConstraint(condition=models.Q(share__gte=0) & models.Q(share__lte=1), name="share_in_range"),
+            models.UniqueConstraint(fields=["interface", "share"], name="one_reading_a_position"),
+        ]
+        ordering: ClassVar = ["share"]
+
+    def to_core(self) -> Reading:
+        return Reading(share=self.share, level_db=self.level_db)
 
 
 @lru_cache(maxsize=256)

@@ -18,7 +18,7 @@ from pneumen.core.kit import (
 )
 from pneumen.core.part import FORMATS, SOURCES, Source
 from pneumen.core.place import USUAL_PAIR, StereoPair
-from pneumen.core.setup import Chain, PluggedChain, RecorderChain, UsbChain
+from pneumen.core.setup import Chain, PluggedChain, RecorderChain, UsbChain, with_taper
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.owned import PutAway, choices_of
 
@@ -154,8 +154,15 @@ class WithGear(PutAway):
         """Return what the part's sound passes on its way into the file: there always is one."""
         if self.is_plugged:
             hub, passive = given("interface", self.interface), self.source_facts.is_passive
-            return plugged_chain_of(hub, self.box, self.pad, passive=passive)
-        return chain_of(given("microphone", self.microphone), self.interface, self.booster, self.pad)
+            return self._mapped(plugged_chain_of(hub, self.box, self.pad, passive=passive))
+        return self._mapped(chain_of(given("microphone", self.microphone), self.interface, self.booster, self.pad))
+
+    def _mapped(self, chain: Chain) -> Chain:
+        """Return a chain with the map of one's own knob, where it is the one that is used."""
+        row, used = self.own_interface, self.interface
+        is_used = row is not None and used is not None and used.id == row.to_core().id
+        taper = row.taper if row is not None and is_used and chain.gain_marking == "bare" else None
+        return chain if taper is None else with_taper(chain, taper)
 
     @property
     def chain_name(self) -> str:

@@ -35,7 +35,8 @@ class PartQuerySet(OwnedQuerySet):
         """With what its setup is worked out from beside song and room: gear, sections, lessons."""
         lessons = apps.get_model("take", "Lesson").objects.filter(undone=False).with_take()
         found = self.select_related("owner", "own_microphone", "other_microphone", "own_interface")
-        return found.prefetch_related("sections", "owner__gear_marks", Prefetch("lessons", lessons))
+        told = ("sections", "owner__gear_marks", "own_interface__readings")
+        return found.prefetch_related(*told, Prefetch("lessons", lessons))
 
     def whole(self) -> Self:
         """With song and room too, and what is in the room."""

@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from pneumen.core.delay import BAND_MS, verdict_of_delay
 from pneumen.core.errors import given
 from pneumen.core.forecast import Advice, Outcome, advise
-from pneumen.core.gain import share_at_gain
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
 from pneumen.core.kit import KIND_LABELS, KitInUse
 from pneumen.core.place import SWAY_M
@@ -235,7 +234,7 @@ CENT = 0.005
 def _gain_answer(part: Part, advice: Advice) -> Answer:
     found = advice.before
     chain, school = found.setup.chain, found.setup.school
-    share = share_at_gain(found.gain_db, chain.gain_range_db)
+    share = chain.knob.share_at(found.gain_db)
     told = share_of_turn(share) if chain.control == "knob" else " ".join(turned(share, dial=chain.control == "dial"))
     value = {
         "db": with_band(found.gain_db, found.signal_band_db, "dB"),

@@ -3,7 +3,6 @@
 from typing import Any
 
 from pneumen.core.errors import require_within
-from pneumen.core.gain import gain_at_share, share_at_gain
 from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm
 from pneumen.web.take.models import Take
 
@@ -27,7 +26,7 @@ class RecordedForm(StepForm):
         shown = {
             "distance": take.distance_m,
             "gain": take.gain_db,
-            "turn": 100 * share_at_gain(take.gain_db, take.gain_range_db) if self.marking == "bare" else None,
+            "turn": 100 * take.knob.share_at(take.gain_db) if self.marking == "bare" else None,
             "section": recorded.get("section", ""),
             "other_gear": recorded.get("other_gear", False),
         }
@@ -48,7 +47,7 @@ class RecordedForm(StepForm):
         for name, value in self.changes.items():
             if name == "turn":
                 require_within("turn", value, 0, 100)
-                recorded["gain_db"] = gain_at_share(value / 100, self.take.gain_range_db)
+                recorded["gain_db"] = self.take.knob.gain_at(value / 100)
             else:
                 recorded[names.get(name, name)] = value
         return recorded

@@ -2,7 +2,6 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.gain import share_at_gain
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import LEVEL, NOISE, Correction
 from pneumen.web.part.models import Part
@@ -74,7 +73,7 @@ def _as_set(take: Take) -> str:
     if snapshot["gain_marking"] == "db":
         told.append(f"gain at {figure(take.gain_db)} dB")
     elif snapshot["gain_marking"] == "bare":
-        share = share_at_gain(take.gain_db, take.gain_range_db)
+        share = take.knob.share_at(take.gain_db)
         told.append("gain at " + " ".join(turned(share, dial=False)))
     return f"{', '.join(told)}, with {snapshot['gear']}"
 

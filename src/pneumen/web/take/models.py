@@ -8,6 +8,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from pneumen.core.gain import judge_take, school_named
+from pneumen.core.gear import Knob, Taper
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import LEVEL, NOISE, Correction, Measurement, doubts_of
 from pneumen.core.verdict import Verdict
@@ -74,6 +75,13 @@ class Take(Worked, PutAway):
         """What the control it was recorded with spans; takes of older versions tell no more than what any does."""
         low, high = self.snapshot.get("gain_range_db", (-60.0, 100.0))
         return low, high
+
+    @property
+    def knob(self) -> Knob:
+        """The control it was recorded with, with its map as it was then."""
+        low_db, high_db = self.gain_range_db
+        taper = self.snapshot.get("taper")
+        return Knob(low_db=low_db, high_db=high_db, taper=msgspec.convert(taper, Taper) if taper else None)
 
     @property
     def is_asked_about(self) -> bool:

@@ -51,6 +51,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
         "distance_m": setup.placement.distance_m,
         "gain_db": setup.gain_db,
         "gain_range_db": setup.chain.gain_range_db,
+        "taper": setup.chain.taper and msgspec.to_builtins(setup.chain.taper),
         "school": part.school,
         "channels": part.channels,
         "noise_change_db": setup.drawn_space.noise_change_db,
