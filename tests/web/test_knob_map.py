@@ -77,6 +77,13 @@ class Mapped(KnobCase):
         self.act("gain:knob", forget="1")
         self.assertEqual(self.voice.takes.first().knob.share_at(take.gain_db), share)
 
+    def test_what_is_simulated_says_so_and_gives_place_to_a_real_reading(self):
+        self.act("gain:knob", simulate="1")
+        self.assertContains(self.page("gain:knob"), "Simulated: it says nothing of your own knob")
+        self.send(0.0, sound_of(RATE_HZ)[: 3 * RATE_HZ] * 0.1)
+        self.assertEqual(len(self.screen().rows), 1)
+        self.assertNotContains(self.page("gain:knob"), "Simulated: it")
+
     def test_readings_are_taken_back(self):
         self.act("gain:knob", simulate="1")
         self.act("gain:knob", remove=self.screen().rows[0].number)

@@ -34,6 +34,9 @@ MAPPED: Final = _(
 )
 
 
+SIMULATED: Final = _("Simulated: it says nothing of your own knob.")
+
+
 def clock_told(share: float) -> str:
     """Say where a knob points at a share of its turn.
 
@@ -54,6 +57,7 @@ def clock_told(share: float) -> str:
     return (JUST_PAST if rest == 1 else HALF_PAST).format(hour=hour)
 
 
-def map_told(taper: Taper) -> str:
+def map_told(taper: Taper, *, simulated: bool) -> str:
     """Say what a map holds."""
-    return MAPPED.format(count=len(taper.shares), range=figure(taper.range_db), error=figure(taper.error_db, 1))
+    told = MAPPED.format(count=len(taper.shares), range=figure(taper.range_db), error=figure(taper.error_db, 1))
+    return f"{told} {SIMULATED}" if simulated else told

@@ -96,14 +96,16 @@ def knob_map_screen(part: Part) -> KnobMapScreen:
     return KnobMapScreen(
         interface=row.name,
         positions=tuple((f"{share:.4f}", _position(share), round(share, 3) in taken) for share in POSITIONS),
-        rows=tuple(
-            ReadingRow(number=one.pk, told=f"{_position(one.share)}: {figure(one.level_db, 1)} dBFS")
-            for one in readings
-        ),
+        rows=tuple(_reading_row(one) for one in readings),
         shell=None if taper is None else _shell(taper, part),
-        told="" if taper is None else map_told(taper),
+        told="" if taper is None else map_told(taper, simulated=any(one.simulated for one in readings)),
         problem=problem,
     )
+
+
+def _reading_row(row: KnobReading) -> ReadingRow:
+    simulated = ", simulated" if row.simulated else ""
+    return ReadingRow(number=row.pk, told=f"{_position(row.share)}: {figure(row.level_db, 1)} dBFS{simulated}")
 
 
 def _position(share: float) -> str:
@@ -162,6 +164,7 @@ def add_reading(part: Part, share: float, sent: Sent) -> None:
     with received(sent) as incoming, open_recording(incoming.path) as recording:
         rate_hz = recording.sample_rate_hz
         level_db = steady_level_dbfs(recording.loudest_channel(LONGEST_S), rate_hz)
+    row.readings.filter(simulated=True).delete()  # a real knob is no stand-in's
     _keep(row, share, level_db, simulated=False)
 
 
