@@ -32,7 +32,7 @@ def fewest_settings(
         peaks_dbfs: each section's peak at gain_db.
 
     >>> [one.gain_db for one in fewest_settings((-9.0, -12.0, -20.0), 20.0, (-12.0, -6.0), (0.0, 50.0))]
-    [22.0, 30.0]
+    [20.0, 31.0]
     """
     require_positive("step_db", step_db)
     low_dbfs, high_dbfs = window_dbfs
