@@ -4,8 +4,9 @@
 
 A singer's verse, chorus and bridge stand 4, 0 and 8 dB under the loudest. After one test take of the whole, each
 section is recorded at the gain of its plan; it counts where its peak lies in the three-quarter window and nothing
-clips. Printed beside it is the bound: how many sections would have landed there at the gain of one who knows how loud
-the performer usually is. What is simulated varies from take to take as people do (core/rig/truth.py).
+clips. Printed beside it is what window and stated spread allow, the sum of the chances the plan itself states, and how
+many sections would have landed there at the gain of one who knows how loud the performer usually is. What is simulated
+varies from take to take as people do (core/rig/truth.py).
 """
 
 import sys
@@ -21,7 +22,7 @@ sys.path[:0] = [str(ROOT / "src"), str(ROOT), str(ROOT / "benchmarks")]
 from newcomer import by_one_who_knows, chain_of, inside, played, room  # noqa: E402
 
 from pneumen.core.forecast import PartSetup, Performance, gain_plan, outcome, recommend, with_planned_gain  # noqa: E402
-from pneumen.core.gain import SCHOOLS  # noqa: E402
+from pneumen.core.gain import SCHOOLS, predictive  # noqa: E402
 from pneumen.core.part import SOURCES, Section, guessed_levels, levels_in, levels_over  # noqa: E402
 from pneumen.core.place import Placement  # noqa: E402
 from pneumen.core.take import correction_from  # noqa: E402
@@ -55,7 +56,7 @@ def performer(seed):
     believed, told, _ = played(setup, guess, seed, 1)
     learnt = correction_from(told, believed, gain_marking=chain.gain_marking, sheet_band_db=chain.sheet_band_db)
     if learnt is None:
-        return [(False, False)] * len(SECTIONS)
+        return [(False, False, 0.0)] * len(SECTIONS)
     known = Performance(
         levels=learnt.source,
         band_db=learnt.level_band_db,
@@ -67,7 +68,17 @@ def performer(seed):
     )
     setup = replace(setup, performance=known)
     plan = gain_plan(outcome(setup), SECTIONS)
-    return [section_take(setup, guess, seed, number, one.gain_db) for number, one in enumerate(plan.by_section)]
+    band_db = outcome(setup).signal_band_db
+    return [
+        (*section_take(setup, guess, seed, number, one.gain_db), chance_inside(one, setup.school, band_db))
+        for number, one in enumerate(plan.by_section)
+    ]
+
+
+def chance_inside(section, school, band_db):
+    """Return the chance the plan states that a section's peak lies in the window."""
+    ahead = predictive(section.peak_dbfs, band_db)
+    return ahead.chance_over(school.low_dbfs) - ahead.chance_over(school.high_dbfs)
 
 
 def section_take(setup, guess, seed, number, gain_db):
@@ -82,13 +93,13 @@ def section_take(setup, guess, seed, number, gain_db):
 def main(performers=150, first=60_000):
     with ProcessPoolExecutor() as pool:
         found = list(pool.map(performer, range(first, first + performers), chunksize=2))
-    hits = sum(hit for one in found for hit, _ in one)
-    bound = sum(could for one in found for _, could in one)
-    print(f"{performers * len(SECTIONS)} sections: {hits} in the window at the gain of their plan, bound {bound}")
-    print(f"{100 * hits / max(bound, 1):.1f} % of what the window and the spread of people allow")
+    hits, bound, stated = (sum(section[at] for one in found for section in one) for at in (0, 1, 2))
+    print(f"{performers * len(SECTIONS)} sections: {hits} in the window at the gain of their plan")
+    print(f"window and stated spread allow {stated:.0f}: {100 * hits / max(stated, 1):.1f} % of that")
+    print(f"one who knows the performer would have hit {bound}")
     for number, section in enumerate(SECTIONS):
-        in_window, could = (sum(one[number][at] for one in found) for at in (0, 1))
-        print(f"  {section.name}: {in_window}, bound {could}")
+        in_window, could, chance = (sum(one[number][at] for one in found) for at in (0, 1, 2))
+        print(f"  {section.name}: {in_window}, stated {chance:.0f}, one who knows {could}")
 
 
 if __name__ == "__main__":

@@ -30,4 +30,4 @@ class Journey(BrowserCase):
         self.go("/parts/1/delay/")
         self.select("Your own sound", "both ways at once")
         self.wait_for_text("Switch one of the two ways off")
-        self.assertIn("Watch", self.find("nav#thread").text)
+        self.assertIn("Delay\nMendable", self.find("nav#thread").text)

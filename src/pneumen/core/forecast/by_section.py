@@ -1,4 +1,4 @@
-"""Gain by section: the fewest settings that keep every section in the window, and what one for all would cost."""
+"""Gain by section: the fewest settings that keep every section well inside the window, and what one would cost."""
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
@@ -7,7 +7,7 @@ from typing import Final
 from pneumen.core.forecast.hearing import line_of
 from pneumen.core.forecast.outcome import Outcome
 from pneumen.core.forecast.setup import PartSetup
-from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, fewest_settings, predictive
+from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, fewest_settings, leeway_db, predictive
 from pneumen.core.line import Levels, levels_of
 from pneumen.core.part import Section, levels_in
 from pneumen.core.setup import PlugLevels
@@ -61,7 +61,11 @@ def gain_plan(
     setup, seen = found.setup, seen_db or {}
     shifts = [_shift(setup, section, sections) for section in sections]
     peaks = [found.levels.peak_dbfs + peak_db for peak_db, _ in shifts]
-    window, reach = (setup.school.low_dbfs, setup.school.high_dbfs), setup.chain.gain_range_db
+    school, reach = setup.school, setup.chain.gain_range_db
+    # Near an edge every other take falls out of the window: sections share a gain only where both stay well inside.
+    half_db = (school.high_dbfs - school.low_dbfs) / 2
+    most_db = max(leeway_db(half_db, predictive(0.0, found.signal_band_db, takes)) for takes in (seen.values() or [()]))
+    window = (school.aim_dbfs - most_db, school.aim_dbfs + most_db)
     settings = fewest_settings(peaks, setup.gain_db, window, reach)
     gain_of = {number: one.gain_db for one in settings for number in one.sections}
     one_gain_db = settings[0].gain_db  # what the loudest bears

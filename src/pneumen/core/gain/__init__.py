@@ -3,7 +3,7 @@
 from pneumen.core.gain.knob import KNOB_BAND, UNKNOWN_START_DB
 from pneumen.core.gain.schools import OWN, SCHOOLS, School, gain_window_db, own_school, school_named
 from pneumen.core.gain.settings import Agreement, Setting, agreement_of, fewest_settings
-from pneumen.core.gain.spread import TAKE_SPREAD_DB, Predictive, predictive
+from pneumen.core.gain.spread import TAKE_SPREAD_DB, Predictive, leeway_db, predictive
 from pneumen.core.gain.verdict import (
     GOOD_CLEAN_RANGE_DB,
     HELD_LOW_DB,
@@ -32,6 +32,7 @@ __all__ = [
     "gain_window_db",
     "judge",
     "judge_take",
+    "leeway_db",
     "own_school",
     "predictive",
     "school_named",

@@ -17,6 +17,8 @@ as sure as eight takes would make it)."""
 UNRECORDED_DB: Final = 2.0
 """How far a section that was never recorded may stand off its place among the others (standard deviation, estimate)."""
 BAND_SHARE: Final = 0.95
+KEPT_SHARE: Final = 0.95
+LEEWAY_STEP_DB: Final = 0.1
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -67,3 +69,18 @@ def predictive(
     if unrecorded:
         scale_db = math.hypot(scale_db, UNRECORDED_DB)
     return Predictive(location_db=expected_db, scale_db=scale_db, degrees=degrees)
+
+
+def leeway_db(half_width_db: float, ahead: Predictive) -> float:
+    """Return how far off a window's middle a level may be aimed and still keep most of its chance to land inside.
+
+    >>> steady = predictive(-9.0, 3.0)
+    >>> leeway_db(3.0, steady) < leeway_db(6.0, steady) < 6.0
+    True
+    """
+    offsets = np.arange(0.0, half_width_db, LEEWAY_STEP_DB)
+    inside = student.cdf((half_width_db - offsets) / ahead.scale_db, ahead.degrees) - student.cdf(
+        (-half_width_db - offsets) / ahead.scale_db, ahead.degrees
+    )
+    kept = inside >= KEPT_SHARE * inside[0]
+    return float(offsets[kept].max()) if len(offsets) else 0.0
