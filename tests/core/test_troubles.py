@@ -203,6 +203,11 @@ class Recordings(unittest.TestCase):
         self.assertEqual(heard.answers("hum"), (("track-meter", "yes"),))  # nobody looked for a hum
         self.assertEqual(recorded_signs({"silent"}, {"silent"}).answers("silent"), (("track-meter", "no"),))
 
+    def test_a_click_is_a_crackle_though_nobody_looked_for_lost_samples(self):
+        found = (("track-meter", "yes"), ("recorded-too", "yes"))
+        self.assertEqual(recorded_signs({"click"}, {"click", "silent"}).answers("crackle"), found)
+        self.assertEqual(recorded_signs(set(), {"click", "silent"}).answers("crackle"), found[:1])  # or lost samples
+
     def test_every_sign_is_a_kind_of_finding_and_every_complaint_one_of_the_search(self):
         self.assertLessEqual({kind for kinds in SIGNS.values() for kind in kinds}, set(KINDS))
         self.assertLessEqual(set(SIGNS), set(COMPLAINTS))

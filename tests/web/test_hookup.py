@@ -385,7 +385,7 @@ class FiveSeconds(HookupCase):
 
     def test_a_clean_file_says_that_the_fault_sits_on_the_way_back(self):
         seconds = np.arange(5 * 48_000) / 48_000
-        samples = 0.2 * np.sin(2 * np.pi * 220 * seconds) * (seconds % 1 < 0.6)
+        samples = 0.2 * np.sin(2 * np.pi * 220 * seconds) * np.sin(np.pi * seconds) ** 4
         screen = self.send(samples).context["screen"]
         self.assertIn("way back to your ears", screen.heard)
         screen = self.send(samples, said="?complaint=distorted&a=moved%3Ano").context["screen"]
@@ -394,6 +394,23 @@ class FiveSeconds(HookupCase):
         self.assertEqual(answers["Does the meter of the track move when you play?"], "Yes")
         places = {one.percent for loop in screen.loops for one in loop.suspects}
         self.assertTrue(places)
+
+    def answer_to(self, complaint, samples):
+        screen = self.send(samples, said=f"?complaint={complaint}&a=moved%3Ano").context["screen"]
+        return next((one.answer for one in screen.said if one.told.startswith("Record five seconds")), None)
+
+    def test_a_hum_and_a_crackle_are_found_in_the_file(self):
+        rng, seconds = np.random.default_rng(8), np.arange(5 * 48_000) / 48_000
+        clean = 0.2 * np.sin(2 * np.pi * 220 * seconds) * np.sin(np.pi * seconds) ** 4 + 1e-4 * rng.standard_normal(
+            len(seconds)
+        )
+        hum = sum(0.01 / k * np.sin(2 * np.pi * 50 * k * seconds) for k in (1, 2, 3))
+        self.assertEqual(self.answer_to("hum", clean + hum), "Yes")
+        self.assertEqual(self.answer_to("hum", clean), "No")
+        crackling = clean.copy()
+        crackling[rng.integers(10_000, 230_000, 12)] += 0.1
+        self.assertEqual(self.answer_to("crackle", crackling), "Yes")
+        self.assertIsNone(self.answer_to("crackle", clean))  # lost samples were not looked for
 
     def test_silence_is_told_as_silence(self):
         self.assertIn("nothing but silence", self.send(np.zeros(5 * 48_000)).context["screen"].heard)

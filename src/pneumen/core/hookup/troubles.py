@@ -145,7 +145,7 @@ class Recorded:
     def answers(self, complaint: str) -> tuple[tuple[str, str], ...]:
         """Return what it answers in the search for a complaint."""
         found = [("track-meter", "yes" if self.sounds else "no")] if "silent" in self.looked_for else []
-        if complaint in self.looked_for and complaint != "silent":
+        if complaint in (*self.looked_for, *self.shows) and complaint != "silent":
             found.append(("recorded-too", "yes" if complaint in self.shows else "no"))
         return tuple(found)
 

@@ -1,8 +1,10 @@
 """What a recorded file holds, and what it teaches about performer, room and chain."""
 
+from pneumen.core.take.clicks import clicks_in, crackles
 from pneumen.core.take.correct import Correction, correction_from
 from pneumen.core.take.doubt import LEVEL, NOISE, doubts_of
 from pneumen.core.take.findings import KINDS, Finding, NotChecked
+from pneumen.core.take.mains import mains_hum_hz
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.phrases import (
@@ -31,8 +33,11 @@ __all__ = [
     "Outline",
     "PhraseMeasure",
     "Recording",
+    "clicks_in",
     "correction_from",
+    "crackles",
     "doubts_of",
+    "mains_hum_hz",
     "matching_gains_db",
     "measure",
     "measure_phrase",

@@ -4,7 +4,7 @@ from typing import Final
 
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.hookup import Recorded, recorded_signs
-from pneumen.core.take import measure, open_recording
+from pneumen.core.take import Measurement, Recording, crackles, mains_hum_hz, measure, open_recording
 from pneumen.web.audio.services import Sent, received
 
 LONGEST_S: Final = 60.0
@@ -16,8 +16,22 @@ def recorded_in(sent: Sent) -> Recorded:
     Raises:
         UnreadableFile: where it is no recording, or a long one.
     """
-    with received(sent) as incoming, open_recording(incoming.path) as recording:
-        if recording.frames > LONGEST_S * recording.sample_rate_hz:
-            raise UnreadableFile("it is longer than a minute", "record five seconds in which the fault is heard")
-        measured = measure(recording)
-    return recorded_signs({one.kind for one in measured.findings}, measured.checked)
+    with received(sent) as incoming:
+        with open_recording(incoming.path) as recording:
+            if recording.frames > LONGEST_S * recording.sample_rate_hz:
+                raise UnreadableFile("it is longer than a minute", "record five seconds in which the fault is heard")
+            measured = measure(recording)
+        kinds = {one.kind for one in measured.findings}
+        if "silent" in kinds:
+            return recorded_signs(kinds, measured.checked)
+        with open_recording(incoming.path) as recording:
+            kinds |= _steady_faults(recording, measured)
+    return recorded_signs(kinds, {*measured.checked, "hum", "click"})
+
+
+def _steady_faults(recording: Recording, measured: Measurement) -> set[str]:
+    """Return what is looked for in a short recording as a whole: a hum, and clicks enough for a crackle."""
+    samples, rate_hz = recording.loudest_channel(LONGEST_S), recording.sample_rate_hz
+    active = measured.level.active_rms_dbfs
+    hums = active is not None and mains_hum_hz(samples, rate_hz, active) is not None
+    return {kind for kind, there in (("hum", hums), ("click", crackles(samples, rate_hz))) if there}

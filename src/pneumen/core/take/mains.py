@@ -1,0 +1,74 @@
+"""Mains hum: steady lines at 50 or 60 Hz and their multiples, whatever else sounds."""
+
+from typing import Final
+
+import numpy as np
+from scipy.signal import stft
+
+from pneumen.core.take.floor import HIGH_PASS_HZ
+
+MAINS_HZ: Final = (50.0, 60.0)
+MULTIPLES: Final = 10
+WINDOW_S: Final = 1.0
+LEAST_S: Final = 2.0
+ALWAYS_THERE_SHARE: Final = 0.2
+"""A line in the quietest fifth of the windows is always there: what is played or sung is not."""
+SURROUNDINGS_HZ: Final = (4.0, 22.0)
+"""From so near a line, outside the window's own skirt, to so far counts as its surroundings."""
+OVER_SURROUNDINGS_DB: Final = 10.0
+UNDER_SIGNAL_DB: Final = 50.0
+"""Lines further under the take's active level than this are not heard behind it."""
+OFF_HZ: Final = 0.25
+"""Public grids keep their frequency within 0.2 Hz in ordinary operation (common practice); multiples by as much more.
+A held G (49.0 Hz) or a B (61.7 Hz) lies outside."""
+LEAST_LINES: Final = 2
+
+
+def mains_hum_hz(samples: np.ndarray, sample_rate_hz: int, active_rms_dbfs: float) -> float | None:
+    """Return the mains frequency (50 or 60 Hz) of the hum in one channel, None where there is none.
+
+    At least two lines stand over their surroundings all the time, and all lines together are not too far under
+    the active level; of both frequencies the one with more lines is it.
+
+    Args:
+        samples: one channel, full scale 1; shorter than two seconds tells nothing.
+        active_rms_dbfs: the take's level without its pauses.
+    """
+    if len(samples) < LEAST_S * sample_rate_hz:
+        return None
+    length = round(WINDOW_S * sample_rate_hz)
+    frequency_hz, _, spectra = stft(
+        samples, sample_rate_hz, "hann", length, noverlap=3 * length // 4, boundary=None, padded=False
+    )
+    steady = np.quantile(np.square(np.abs(spectra)), ALWAYS_THERE_SHARE, axis=1)
+    steady = np.maximum(steady, 1e-30)
+    lines = {mains: _lines(frequency_hz, steady, mains) for mains in MAINS_HZ}
+    mains = max(MAINS_HZ, key=lambda each: (len(lines[each]), sum(lines[each])))
+    if len(lines[mains]) < LEAST_LINES:
+        return None
+    return mains if 10 * np.log10(sum(lines[mains])) >= active_rms_dbfs - UNDER_SIGNAL_DB else None
+
+
+def _lines(frequency_hz: np.ndarray, power: np.ndarray, mains_hz: float) -> list[float]:
+    """Return the mean squares of the multiples of one mains frequency that stand over their surroundings."""
+    found = []
+    for multiple in range(1, MULTIPLES + 1):
+        at_hz = multiple * mains_hz
+        if not HIGH_PASS_HZ < at_hz < frequency_hz[-1] - SURROUNDINGS_HZ[1]:
+            continue
+        off = np.abs(frequency_hz - at_hz)
+        around = power[(off >= SURROUNDINGS_HZ[0]) & (off <= SURROUNDINGS_HZ[1])]
+        peak = int(np.argmin(off)) + int(np.argmax(power[np.argmin(off) - 2 : np.argmin(off) + 3])) - 2
+        over_db = 10 * np.log10(power[peak] / np.median(around))
+        if over_db > OVER_SURROUNDINGS_DB and abs(_exact_hz(frequency_hz, power, peak) - at_hz) <= OFF_HZ * multiple:
+            # A sine's line in a Hann window spreads to its neighbours: half the square of its amplitude is its power.
+            found.append(float(2 * power[peak - 1 : peak + 2].sum() / 1.5))
+    return found
+
+
+def _exact_hz(frequency_hz: np.ndarray, power: np.ndarray, peak: int) -> float:
+    """Return a peak's place between the bins: a parabola through the levels of three."""
+    left, middle, right = 10 * np.log10(power[peak - 1 : peak + 2])
+    bend = left - 2 * middle + right
+    shift = 0.0 if bend >= 0 else 0.5 * (left - right) / bend
+    return float(frequency_hz[peak] + shift * (frequency_hz[1] - frequency_hz[0]))
