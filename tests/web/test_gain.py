@@ -165,6 +165,17 @@ class BySection(DemoCase):
         risks = [row.risk for row in page.context["screen"].schools]
         self.assertTrue(all(risks))
 
+    def test_a_gain_clips_as_often_whoever_asks_for_it(self):
+        for _ in range(2):  # planned, then at the gain of another section
+            screen = self.screen()
+            loudest = {row.setting: row.risk for row in screen.by_section.rows if row.name == "Chorus"}
+            asked = {row.wants: row.risk for row in screen.schools}
+            shared = loudest.keys() & asked.keys()
+            self.assertTrue(shared)
+            for setting in shared:
+                self.assertEqual(loudest[setting], asked[setting])
+            self.act("gain:apply", gain=next(row.gain for row in screen.by_section.rows if row.name == "Bridge"))
+
     def test_a_window_of_ones_own_is_kept_and_told_everywhere(self):
         sent = {"own_low": "-16", "was-own_low": "-12", "own_high": "-10", "was-own_high": "-6"}
         self.act("gain:keep", **sent)

@@ -47,6 +47,25 @@ class GainPlan:
         return tuple(sorted({one.gain_db for one in self.by_section}))
 
 
+def clip_chance(
+    found: Outcome, gain_db: float, takes_db: Sequence[float] = (), *, peak_db: float = 0.0, unrecorded: bool = False
+) -> float:
+    """Return the chance that a take of a part clips at a gain, whatever gives way first.
+
+    Args:
+        takes_db: peaks of takes so far, in any one scale: their spread counts.
+        peak_db: how far what is recorded peaks over the whole part.
+        unrecorded: whether it was never recorded by itself, though others were.
+    """
+    levels = found.levels if gain_db == found.gain_db else _levels_at(found.setup, gain_db)
+    return _chance(found, levels, takes_db, peak_db, unrecorded)
+
+
+def _chance(found: Outcome, levels: Levels, takes_db: Sequence[float], peak_db: float, unrecorded: bool) -> float:
+    ahead = predictive(levels.peak_dbfs + peak_db, found.signal_band_db, takes_db, unrecorded=unrecorded)
+    return ahead.chance_over(levels.ceilings_dbfs[levels.clips_first])
+
+
 def gain_plan(
     found: Outcome, sections: Sequence[Section], seen_db: Mapping[str, Sequence[float]] | None = None
 ) -> GainPlan | None:
@@ -74,13 +93,12 @@ def gain_plan(
     def at(number: int, gain_db: float) -> SectionGain:
         name, (peak_db, typical_db), levels = sections[number].name, shifts[number], levels_at[gain_db]
         takes, peak_dbfs = seen.get(name, ()), levels.peak_dbfs + peak_db
-        ahead = predictive(peak_dbfs, found.signal_band_db, takes, unrecorded=not takes and bool(seen))
         return SectionGain(
             name=name,
             gain_db=gain_db,
             peak_dbfs=peak_dbfs,
             clean_range_db=levels.clean_range_db + typical_db,
-            clip_chance=ahead.chance_over(levels.ceilings_dbfs[levels.clips_first]),
+            clip_chance=_chance(found, levels, takes, peak_db, not takes and bool(seen)),
             in_window=setup.school.outside_db(peak_dbfs) == 0,
         )
 

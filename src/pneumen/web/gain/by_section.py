@@ -1,15 +1,16 @@
 """Gain by section, as the Gain screen shows it."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.forecast import GainPlan, Outcome, SectionGain, gain_plan
+from pneumen.core.forecast import GainPlan, Outcome, SectionGain, clip_chance, gain_plan
 from pneumen.core.part import loudest_of
 from pneumen.core.setup import PlugLevels
 from pneumen.web.gain.knob import setting_told
 from pneumen.web.part.models import Part
 from pneumen.wording.figures import figure
-from pneumen.wording.sections import change_told, plan_told, risk_told
+from pneumen.wording.sections import change_told, plan_told, risk_in_words, risk_told
 
 HALF_A_STEP_DB: Final = 0.5
 
@@ -50,6 +51,18 @@ def by_section(part: Part, found: Outcome) -> BySection | None:
     )
 
 
+def risks_at(part: Part, found: Outcome, gains_db: Sequence[float]) -> list[str]:
+    """Say how often the loudest section clips at each gain: what the sections' own rows say of it."""
+    seen = _seen(part)
+    takes = seen.get(_loudest(part), ())
+    return [risk_in_words(clip_chance(found, one, takes, unrecorded=not takes and bool(seen))) for one in gains_db]
+
+
+def _loudest(part: Part) -> str:
+    sections = part.core_sections
+    return sections[loudest_of(sections) or 0].name if sections else ""
+
+
 def _row(found: Outcome, plan: GainPlan, number: int) -> SectionRow:
     one, shared = plan.by_section[number], plan.with_one[number]
     return SectionRow(
@@ -71,8 +84,7 @@ def _shared(one: SectionGain) -> str:
 
 def _seen(part: Part) -> dict[str, list[float]]:
     """Return the peaks that takes with this chain told, by the section they were of: else the loudest."""
-    sections = part.core_sections
-    loudest = sections[loudest_of(sections) or 0].name if sections else ""
+    loudest = _loudest(part)
     found: dict[str, list[float]] = {}
     for lesson in part.lessons.all():
         if lesson.what == "level" and not lesson.undone and lesson.chain == part.chain_name and lesson.take:

@@ -3,14 +3,14 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, cue_of, distance_range, free_remedies
-from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db, predictive
-from pneumen.core.line import Levels
+from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db
+from pneumen.core.line import Levels, whole_gain_db
 from pneumen.core.part import rise_of
 from pneumen.core.setup import RecorderChain
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
-from pneumen.web.gain.by_section import BySection, by_section
+from pneumen.web.gain.by_section import BySection, by_section, risks_at
 from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of, setting_told
 from pneumen.web.gain.marks import Gorge
 from pneumen.web.gain.picture import (
@@ -28,7 +28,6 @@ from pneumen.web.take.models import Take
 from pneumen.wording.figures import TURNS, decimals_for, figure, off_window, turned, with_band
 from pneumen.wording.gain import agreement_told, in_the_way
 from pneumen.wording.lengths import near_field, near_unit
-from pneumen.wording.sections import risk_in_words
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -117,7 +116,7 @@ def gain_screen(
         gorges=_gorges(part, before, (near_m, far_m), leak_dbfs),
         knob=knob_of(before),
         school=chosen,
-        schools=_schools(before),
+        schools=_schools(part, before),
         agreement=_agreement(before),
         by_section=by_section(part, before),
         distance_m=setup.placement.distance_m,
@@ -265,29 +264,27 @@ def measured_of(part: Part) -> dict[str, float | None]:
     }
 
 
-def _schools(before: Outcome) -> tuple[SchoolRow, ...]:
+def _schools(part: Part, before: Outcome) -> tuple[SchoolRow, ...]:
     """Every school with the gain it would ask for here, and what that costs; without a control, where the peak lies."""
-    chain, levels = before.setup.chain, before.levels
-    ahead = predictive(levels.peak_dbfs, before.signal_band_db)
     own = () if before.setup.school in SCHOOLS else (before.setup.school,)
-    rows = []
-    for school in (*SCHOOLS, *own):
-        wanted = before.gain_db + school.aim_dbfs - levels.peak_dbfs
-        low, high = chain.gain_range_db
-        more_db = 0.0 if chain.gain_marking == "none" else min(max(wanted, low), high) - before.gain_db
-        if chain.gain_marking == "none":
-            wants = f"{off_window(school.outside_db(levels.peak_dbfs)) or 'inside'}"
-        else:
-            wants = setting_told(chain, wanted) if low <= wanted <= high else "out of reach"
-        risk = (
-            risk_in_words(ahead.chance_over(levels.ceilings_dbfs["converter"] - more_db)) if _converts(levels) else ""
-        )
-        rows.append(SchoolRow(school=school, wants=wants, risk=risk, chosen=school == before.setup.school))
-    return tuple(rows)
+    schools = (*SCHOOLS, *own)
+    asked = [_asked(before, school) for school in schools]
+    risks = risks_at(part, before, [gain_db for _, gain_db in asked])
+    return tuple(
+        SchoolRow(school=school, wants=wants, risk=risk, chosen=school == before.setup.school)
+        for school, (wants, _), risk in zip(schools, asked, risks, strict=True)
+    )
 
 
-def _converts(levels: Levels) -> bool:
-    return "converter" in levels.ceilings_dbfs
+def _asked(before: Outcome, school: School) -> tuple[str, float]:
+    """Return what a school asks for in words, and the gain that is then set."""
+    chain, peak_dbfs = before.setup.chain, before.levels.peak_dbfs
+    if chain.gain_marking == "none":
+        return off_window(school.outside_db(peak_dbfs)) or "inside", before.gain_db
+    low, high = chain.gain_range_db
+    wanted = before.gain_db + school.aim_dbfs - peak_dbfs
+    gain_db = whole_gain_db(wanted, low, high)
+    return setting_told(chain, gain_db) if low <= wanted <= high else "out of reach", gain_db
 
 
 def _agreement(before: Outcome) -> str:
