@@ -188,6 +188,21 @@ class Loops(DelayCase):
         self.assertContains(empty, "Choose the recording of the test file first")
         self.assertFalse(self.fresh().song.loops.exists())
 
+    def test_a_compensation_that_is_right_has_nothing_to_enter(self):
+        page = self.send(signal_of(44_100), through="program")
+        self.assertContains(page, "there is nothing to enter")
+        self.assertNotContains(page, "Enter it as recording offset")
+
+    def test_what_clips_is_measured_and_told(self):
+        clipped = np.clip(20 * np.concatenate([np.zeros(480), signal_of(44_100)]), -1, 1)
+        page = self.send(clipped, through="program")
+        self.assertContains(page, "clips: turn the output down")
+        self.assertContains(page, "480.0 samples")
+
+    def test_a_way_round_without_compensation_is_never_early(self):
+        self.assertContains(self.send(signal_of(44_100)[300:], through="bare"), "300.0 samples early")
+        self.assertFalse(self.fresh().song.loops.exists())
+
     def test_the_test_file_is_at_the_songs_rate(self):
         answer = self.page("delay:test-file")
         samples, rate_hz = soundfile.read(io.BytesIO(answer.content))

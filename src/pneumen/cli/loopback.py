@@ -5,7 +5,7 @@ from collections.abc import Iterator
 import numpy as np
 
 from pneumen.cli.common import Parser, fail, plain, print_json, quiet_libraries
-from pneumen.core.delay import Loop, loop_of
+from pneumen.core.delay import Loop, loop_of, recording_clips
 from pneumen.core.errors import PneumenError
 from pneumen.core.take import open_recording
 
@@ -16,8 +16,6 @@ positive where the recording is late, at the start of the file. drift_ppm is pos
 fast, null where the file is too short to tell. The loudest channel of each file is read, ten minutes at most.
 """
 LONGEST_S = 600.0
-FULL = 0.9999
-CLIPPED_SAMPLES = 3
 
 
 def run(arguments: list[str]) -> int:
@@ -54,7 +52,7 @@ def _read(path: str) -> tuple[np.ndarray, int]:
 def _notes(loop: Loop, recorded: np.ndarray) -> Iterator[str]:
     if loop.offset_samples < 0:
         yield "the recording is early: were the two files swapped, or does the program compensate too much?"
-    if int((np.abs(recorded) >= FULL).sum()) >= CLIPPED_SAMPLES:
+    if recording_clips(recorded):
         yield "the recording clips: turn the output down and measure again"
 
 

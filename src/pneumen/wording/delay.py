@@ -70,6 +70,9 @@ OFFSET: Final = {
     ),
     "bare": _("{samples} samples ({ms} ms) {word}: the whole way round at this buffer and rate."),
 }
+COMPENSATED: Final = _("Within a sample of nothing: the program's compensation is right, there is nothing to enter.")
+RIGHT_SAMPLES: Final = 1.0
+CLIPS: Final = _("{file} clips: turn the output down and measure again.")
 LATE, EARLY = _("late"), _("early")
 EARLIER, LATER = _("earlier"), _("later")
 INVERTED: Final = _(
@@ -127,7 +130,11 @@ def loop_told(loop: Loop, through: str, *, simulated: bool) -> tuple[str, ...]:
         "word": LATE if late else EARLY,
         "way": EARLIER if late else LATER,
     }
-    told = [OFFSET[through].format(**words), SURE.format(confidence=figure(loop.confidence, 2))]
+    right = through == "program" and abs(loop.offset_samples) < RIGHT_SAMPLES
+    told = [
+        COMPENSATED if right else OFFSET[through].format(**words),
+        SURE.format(confidence=figure(loop.confidence, 2)),
+    ]
     if loop.polarity == "inverted":
         told.append(INVERTED)
     if loop.drift_ppm is not None:

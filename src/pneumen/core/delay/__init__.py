@@ -22,7 +22,7 @@ from pneumen.core.delay.journey import (
     round_trip_ms,
     total_ms,
 )
-from pneumen.core.delay.loopback import Loop, NotThere, loop_of
+from pneumen.core.delay.loopback import Loop, NotThere, loop_of, recording_clips
 from pneumen.core.delay.own_voice import BEARABLE, COLOURS_MS, Bearable, Comb, bearable_for, comb_of, verdict_of_delay
 from pneumen.core.delay.plan import BAND_MS, LOADS, MIXING_BUFFER, DelayPlan, DeviceDelay, plan_delay
 from pneumen.core.delay.sweep import sweep, test_signal
@@ -58,6 +58,7 @@ __all__ = [
     "journey",
     "loop_of",
     "plan_delay",
+    "recording_clips",
     "round_trip_ms",
     "smallest_safe",
     "sweep",

@@ -28,6 +28,8 @@ LEAST_SPAN_S: Final = 2.0
 """A clock's error needs some seconds to show."""
 LEAST_WINDOWS: Final = 4
 SEGMENT: Final = 8192
+FULL: Final = 0.9999
+CLIPPED_SAMPLES: Final = 3
 UPSAMPLED: Final = 8
 
 
@@ -48,6 +50,11 @@ class Loop:
 
 class NotThere(PneumenError, ValueError):
     """The signal that was played is not in the recording."""
+
+
+def recording_clips(recorded: np.ndarray) -> bool:
+    """Return whether a recording of the loop touches full scale; the way is found all the same."""
+    return int((np.abs(recorded) >= FULL).sum()) >= CLIPPED_SAMPLES
 
 
 def loop_of(played: np.ndarray, recorded: np.ndarray, sample_rate_hz: int) -> Loop:
@@ -87,7 +94,7 @@ def loop_of(played: np.ndarray, recorded: np.ndarray, sample_rate_hz: int) -> Lo
     lag_samples = whole + rest
     confidence = _likeness(played, straight, whole, rest)
     if confidence < LEAST_CONFIDENCE and not _stands_out(played, straight, whole):
-        raise NotThere("the played signal is not in the recording: were the right input and the right file chosen?")
+        raise NotThere("the played signal is not in the recording; check the input and the file that were chosen")
     offset = lag_samples * (1 + (drift or 0.0))
     return Loop(
         offset_samples=offset,

@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from django.db import transaction
 
-from pneumen.core.delay import LOADS, Loop, journey, loop_of, test_signal
+from pneumen.core.delay import LOADS, Loop, journey, loop_of, recording_clips, test_signal
 from pneumen.core.delay import Seen as CoreSeen
 from pneumen.core.errors import UnknownName, UnreadableFile, given, require_within
 from pneumen.core.rig import simulate_loop
@@ -20,6 +20,7 @@ from pneumen.web.part.models import Part
 
 LONGEST_S: Final = 120.0
 MOST_SEEN: Final = 40
+ONE_SAMPLE: Final = 1.0
 STORED: Final = {"buffer": "buffer", "load": "load", "plugins": "plugin_samples"}
 
 
@@ -72,11 +73,13 @@ def remove_seen(part: Part, number: int) -> None:
     part.song.buffers_seen.filter(pk=number).delete()
 
 
-def measure_loop(part: Part, sent: Sent, through: str) -> Loop:
+def measure_loop(part: Part, sent: Sent, through: str) -> bool:
     """Measure the way round from a recording of the test file, and keep what it told; the file itself is not kept.
 
+    Returns whether the recording clips.
+
     Raises:
-        UnreadableFile, NotThere: where it is no recording of the test file.
+        UnreadableFile, NotThere: where it is no recording of the test file, or an early one that nothing compensated.
         UnknownName: for a way that is not known.
     """
     if through not in THROUGH:
@@ -87,7 +90,12 @@ def measure_loop(part: Part, sent: Sent, through: str) -> Loop:
             told = f"it is at {recording.sample_rate_hz} Hz, the song at {rate_hz} Hz"
             raise UnreadableFile(told, "record at the song's rate")
         samples = recording.loudest_channel(LONGEST_S)
-    return _keep_loop(part, loop_of(test_signal(rate_hz), samples, rate_hz), through, simulated=False)
+    loop = loop_of(test_signal(rate_hz), samples, rate_hz)
+    if through == "bare" and loop.offset_samples < -ONE_SAMPLE:
+        told = f"it is {-loop.offset_samples:.1f} samples early, which nothing is that no program compensates"
+        raise UnreadableFile(told, "say that it went through the recording program")
+    _keep_loop(part, loop, through, simulated=False)
+    return recording_clips(samples)
 
 
 def simulated_loop(part: Part) -> Loop:

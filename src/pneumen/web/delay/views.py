@@ -17,6 +17,7 @@ from pneumen.web.reading import whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
+from pneumen.wording.delay import CLIPS
 from pneumen.wording.refusals import refusal
 
 
@@ -80,8 +81,8 @@ def loop(request: Request, part: Part) -> HttpResponse:
             services.simulated_loop(part)
         elif file is None:
             messages.error(request, "Choose the recording of the test file first: WAV, AIFF or FLAC.")
-        else:
-            services.measure_loop(part, file, request.POST.get("through", THROUGH[0]))
+        elif services.measure_loop(part, file, request.POST.get("through", THROUGH[0])):
+            messages.warning(request, CLIPS.format(file=file.name))
     except PneumenError as error:
         messages.error(request, f"{file.name}: {refusal(error)}" if file else refusal(error))
     return redirect("delay:page", part_id=part.pk)
