@@ -90,6 +90,10 @@ class Rules(unittest.TestCase):
 
 
 class Sizes(unittest.TestCase):
+    def test_test_files_stay_readable(self):
+        for path in (ROOT / "tests").rglob("*.py"):
+            self.assertLessEqual(len(path.read_text().splitlines()), 350, path)
+
     def test_files_and_functions_stay_readable(self):
         for path in SOURCE.rglob("*.py"):
             if "migrations" in path.parts:

@@ -2,43 +2,21 @@
 
 import math
 
-import numpy as np
-from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 from django.utils.html import escape
 
-from pneumen.core.forecast import CueMix as CoreMix
-from pneumen.core.forecast import cue_of
 from pneumen.core.kit import built_in_catalogue, item_named
 from pneumen.core.verdict import Verdict
 from pneumen.web.hookup.models import Choice
-from pneumen.web.hookup.services import chain_of, connection_of, parts_with
+from pneumen.web.hookup.services import chain_of, connection_of
 from pneumen.web.hookup.show import hookup_screen
 from pneumen.web.kit.services import in_use, plan_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.services import add_part
-from pneumen.wording.figures import figure
-from tests.signals import wav
 from tests.songs import random_song
 from tests.web.base import HTMX, DemoCase, answers
-
-
-class HookupCase(DemoCase):
-    def fresh(self, part=None):
-        return Part.objects.whole().get(pk=(part or self.voice).pk)
-
-    def screen(self, part=None):
-        return hookup_screen(self.fresh(part))
-
-    def at(self, part=None):
-        """Return where the part's microphone is plugged in."""
-        part = self.fresh(part)
-        connection, number = connection_of(part), [one.pk for one in parts_with(part)].index(part.pk)
-        return next(one.ends_at for one in connection.chain.cables if one.from_device == connection.ways[number][0])
-
-    def codes(self, part=None):
-        return [fault.why for fault in self.screen(part).faults]
+from tests.web.hookup_case import HookupCase
 
 
 class Page(HookupCase):
@@ -252,31 +230,6 @@ class Figures(HookupCase):
         self.assertTrue(mark.name.endswith("…") and len(mark.name) <= 24)
 
 
-class Headphones(HookupCase):
-    def lines(self):
-        return " ".join(told for _, told in self.page("hookup:page").context["cue"].told)
-
-    def test_a_leak_grows_with_an_ear_off_and_a_click_makes_it_lasting(self):
-        self.assertIn("About 53 dB SPL of it reach the microphone", self.lines())  # 80 less 27.5, at 18 of 20 cm
-        self.act("hookup:cue", one_ear_off="on", click="on", backing="90")
-        page = self.page("hookup:page")
-        self.assertIn("About 78 dB SPL of it reach", self.lines())
-        verdicts = [verdict for verdict, _ in page.context["cue"].told]
-        self.assertEqual(verdicts[0], Verdict.BAKED_IN)
-        self.assertIn("safe for 2.5 hours a day", self.lines())  # NIOSH: 90 dB, 8 h halved by each 3 dB over 85
-
-    def test_ones_own_sound_through_the_computer_is_late(self):
-        self.act("hookup:cue", own="computer")
-        self.assertRegex(self.lines(), r"Your own sound comes \d+ ms late")
-        answer = self.client.post(reverse("hookup:cue", args=[self.voice.pk]), {"own": "direct"}, **HTMX)
-        self.assertNotContains(answer, "ms late")
-        self.assertContains(answer, 'id="cue"')
-
-    def test_a_way_that_is_none_is_refused(self):
-        answer = self.act("hookup:cue", own="by pigeon")
-        self.assertContains(answer, "must be one of direct, computer, both, none", status_code=422)
-
-
 class Checklist(HookupCase):
     def test_it_keeps_its_ticks(self):
         step = self.screen().steps[0]
@@ -315,48 +268,6 @@ class Checklist(HookupCase):
         self.assertIn("1 × XLR, 5 m, a spare", self.screen().cables)
 
 
-class FaultSearch(HookupCase):
-    def ask(self, query="", status=200):
-        answer = self.client.get(reverse("hookup:search", args=[self.voice.pk]) + query)
-        self.assertEqual(answer.status_code, status)
-        return answer.context["screen"]
-
-    def press(self, screen, label):
-        return self.ask(dict(screen.buttons)[label])
-
-    def test_from_a_complaint_to_a_cure_by_links_alone(self):
-        screen = self.press(self.ask(), "Nothing is heard or seen")
-        self.assertIn("Was anything changed", screen.title)
-        for _ in range(20):
-            if screen.kind == "trial" and "48 V on for this input" in screen.told:
-                break
-            screen = self.press(screen, "It did not: put back, go on" if screen.kind == "trial" else "No")
-        self.assertEqual(screen.kind, "trial")
-        found = self.press(screen, "It helped")
-        self.assertEqual(found.kind, "found")
-        self.assertEqual(self.press(found, "Something is still wrong").kind, "complaint")
-
-    def test_an_answer_is_taken_back_by_its_link(self):
-        screen = self.press(self.press(self.ask(), "It hums or buzzes"), "Yes")
-        self.assertEqual([one.answer for one in screen.said], ["", "Yes"])
-        self.assertEqual(len(self.ask(screen.said[1].back).said), 1)
-        self.assertEqual(self.ask(screen.said[0].back).kind, "complaint")
-
-    def test_a_tingle_stops(self):
-        screen = self.ask("?complaint=hum&a=moved:no&a=tingle:yes")
-        self.assertEqual(screen.kind, "stop")
-        self.assertIn("pull the mains plug at the wall", screen.told)
-
-    def test_what_cannot_be_is_told_and_one_begins_anew(self):
-        for query in (
-            "?complaint=smell",
-            "?complaint=hum&a=moved:perhaps",
-            "?complaint=hum&t=ghosts",
-            "?complaint=hum&a=",
-        ):
-            self.assertEqual(self.ask(query, status=422).kind, "complaint")
-
-
 class Planned(DemoCase):
     def test_what_is_planned_is_sound(self):
         """Whatever a song asks for: the gear that is planned or owned makes a chain with nothing wrong in it."""
@@ -364,67 +275,6 @@ class Planned(DemoCase):
             for part in random_song(seed):
                 screen = hookup_screen(Part.objects.whole().get(pk=part.pk))
                 self.assertEqual(screen.verdict, Verdict.CLEAR, f"song {seed}: {screen.sentence}")
-
-
-class FiveSeconds(HookupCase):
-    """A short recording answers in the search."""
-
-    def send(self, samples=None, said="", content=None):
-        file = SimpleUploadedFile("five.wav", content if content is not None else wav(samples), "audio/wav")
-        address = reverse("hookup:heard", args=[self.voice.pk])
-        return self.client.post(address, {"recording": file, "said": said}, follow=True)
-
-    def test_a_clipped_file_says_what_is_wrong_and_that_it_is_recorded(self):
-        seconds = np.arange(5 * 48_000) / 48_000
-        answer = self.send(np.clip(3 * np.sin(2 * np.pi * 220 * seconds), -0.99, 0.99))
-        screen = answer.context["screen"]
-        self.assertIn("flat tops: it clips", screen.heard)
-        said = {one.told: one.answer for one in screen.said}
-        self.assertEqual(said["Record five seconds: is it in the recording too?"], "Yes")
-        self.assertIn("It is harsh, distorted", said)
-
-    def test_a_clean_file_says_that_the_fault_sits_on_the_way_back(self):
-        seconds = np.arange(5 * 48_000) / 48_000
-        samples = 0.2 * np.sin(2 * np.pi * 220 * seconds) * np.sin(np.pi * seconds) ** 4
-        screen = self.send(samples).context["screen"]
-        self.assertIn("way back to your ears", screen.heard)
-        screen = self.send(samples, said="?complaint=distorted&a=moved%3Ano").context["screen"]
-        answers = {one.told: one.answer for one in screen.said}
-        self.assertEqual(answers["Record five seconds: is it in the recording too?"], "No")
-        self.assertEqual(answers["Does the meter of the track move when you play?"], "Yes")
-        places = {one.percent for loop in screen.loops for one in loop.suspects}
-        self.assertTrue(places)
-
-    def answer_to(self, complaint, samples):
-        screen = self.send(samples, said=f"?complaint={complaint}&a=moved%3Ano").context["screen"]
-        return next((one.answer for one in screen.said if one.told.startswith("Record five seconds")), None)
-
-    def test_a_hum_and_a_crackle_are_found_in_the_file(self):
-        rng, seconds = np.random.default_rng(8), np.arange(5 * 48_000) / 48_000
-        clean = 0.2 * np.sin(2 * np.pi * 220 * seconds) * np.sin(np.pi * seconds) ** 4 + 1e-4 * rng.standard_normal(
-            len(seconds)
-        )
-        hum = sum(0.01 / k * np.sin(2 * np.pi * 50 * k * seconds) for k in (1, 2, 3))
-        self.assertEqual(self.answer_to("hum", clean + hum), "Yes")
-        self.assertEqual(self.answer_to("hum", clean), "No")
-        crackling = clean.copy()
-        crackling[rng.integers(10_000, 230_000, 12)] += 0.1
-        self.assertEqual(self.answer_to("crackle", crackling), "Yes")
-        self.assertIsNone(self.answer_to("crackle", clean))  # lost samples were not looked for
-
-    def test_silence_is_told_as_silence(self):
-        self.assertIn("nothing but silence", self.send(np.zeros(5 * 48_000)).context["screen"].heard)
-
-    def test_what_is_no_short_recording_is_refused_in_words_and_nothing_said_is_lost(self):
-        said = "?complaint=hum&a=moved%3Ano"
-        for content, told in ((b"RIFF....WAVEno", "five.wav"), (wav(np.zeros(48_000 * 61)), "longer than a minute")):
-            answer = self.send(content=content, said=said)
-            self.assertContains(answer, told)
-            self.assertEqual(answer.context["screen"].said[0].told, "It hums or buzzes")
-        empty = self.client.post(reverse("hookup:heard", args=[self.voice.pk]), {"said": said}, follow=True)
-        self.assertContains(empty, "Choose a recording of five seconds first")
-        odd = self.send(np.zeros(48_000), said="?complaint=smell&a=x:y")
-        self.assertEqual(odd.status_code, 422)
 
 
 class Sheet(HookupCase):
@@ -436,38 +286,3 @@ class Sheet(HookupCase):
     def test_what_is_ticked_is_ticked_on_paper(self):
         self.act("hookup:tick", step=self.screen().steps[0].key, done="on")
         self.assertContains(self.page("hookup:sheet"), '<li class="done">', count=1)
-
-
-class Places(HookupCase):
-    def test_the_loop_rings_the_places_that_are_likely(self):
-        page = self.client.get(reverse("hookup:search", args=[self.voice.pk]) + "?complaint=hum&a=moved%3Ano")
-        for loop in page.context["screen"].loops:
-            self.assertTrue(loop.suspects)
-            for one in loop.suspects:
-                self.assertTrue(0 <= one.x <= loop.frame.width and 0 <= one.label_y <= loop.height)
-        self.assertContains(page, "Where it may sit")
-
-
-class Leak(HookupCase):
-    def columns(self):
-        gorge = self.page("gain:page").context["screen"].gorges[0]
-        return {column.label: column for column in gorge.columns}
-
-    def test_the_leak_of_the_headphones_is_a_stage_of_the_gorge_and_the_same_on_both_screens(self):
-        cue = cue_of(outcome_of(self.fresh()), CoreMix())
-        self.assertEqual(self.columns()["Leak"].ground.label, figure(cue.leak_dbfs))
-        self.assertContains(self.page("hookup:page"), f"{figure(cue.leak_dbfs)} dBFS in the file")
-        self.act("hookup:cue", backing="90", own="direct", one_ear_off="on")
-        louder = self.columns()["Leak"].ground.label
-        self.assertEqual(louder, figure(cue.leak_dbfs + 25))  # ten louder, one ear off fifteen more
-        self.act("hookup:cue", backing="none", own="direct")
-        self.assertNotIn("Leak", self.columns())
-
-    def test_the_leak_stays_out_of_the_noise_of_the_pauses(self):
-        before = outcome_of(self.fresh()).levels.noise_dbfs
-        self.act("hookup:cue", backing="90", own="direct", one_ear_off="on")
-        self.assertEqual(outcome_of(self.fresh()).levels.noise_dbfs, before)
-
-    def test_who_speaks_alone_hears_nothing_unless_told(self):
-        self.act("start:page", **answers(self.voice, source="spoken-word"))
-        self.assertNotIn("Leak", self.columns())
