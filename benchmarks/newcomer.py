@@ -93,16 +93,7 @@ def newcomer(seed):
     first = inside(setup, told)
     learnt = correction_from(told, believed, gain_marking=chain.gain_marking, sheet_band_db=chain.sheet_band_db)
     if learnt is not None:
-        known = Performance(
-            levels=learnt.source,
-            band_db=learnt.level_band_db,
-            from_take=True,
-            absolute=learnt.absolute,
-            sheets_count=False,
-            known_gain_db=setup.gain_db,
-            known_distance_m=setup.placement.distance_m,
-        )
-        setup = followed(replace(setup, performance=known))
+        setup = followed(replace(setup, performance=known_from(learnt, setup)))
     _, told, _ = played(setup, guess, seed, 2)
     done = first or inside(setup, told)
     return kind, first, done, done or by_one_who_knows(setup, guess, seed)
@@ -145,6 +136,19 @@ def inside(setup, told):
     peak = told.level.sample_peak_dbfs
     clipped = any(finding.kind == "clipping" for finding in told.findings)
     return peak is not None and not clipped and setup.school.low_dbfs <= peak <= setup.school.high_dbfs
+
+
+def known_from(learnt, setup):
+    """Return what is known of a performer after the take that was recorded with a setup."""
+    return Performance(
+        levels=learnt.source,
+        band_db=learnt.level_band_db,
+        from_take=True,
+        absolute=learnt.absolute,
+        sheets_count=False,
+        known_gain_db=setup.gain_db,
+        known_distance_m=setup.placement.distance_m,
+    )
 
 
 def by_one_who_knows(setup, guess, seed):

@@ -19,7 +19,7 @@ import numpy as np
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT / "src"), str(ROOT), str(ROOT / "benchmarks")]
 
-from newcomer import by_one_who_knows, chain_of, inside, played, room  # noqa: E402
+from newcomer import by_one_who_knows, chain_of, inside, known_from, played, room  # noqa: E402
 
 from pneumen.core.forecast import PartSetup, Performance, gain_plan, outcome, recommend, with_planned_gain  # noqa: E402
 from pneumen.core.gain import SCHOOLS, predictive  # noqa: E402
@@ -57,16 +57,7 @@ def performer(seed):
     learnt = correction_from(told, believed, gain_marking=chain.gain_marking, sheet_band_db=chain.sheet_band_db)
     if learnt is None:
         return [(False, False, 0.0)] * len(SECTIONS)
-    known = Performance(
-        levels=learnt.source,
-        band_db=learnt.level_band_db,
-        from_take=True,
-        absolute=learnt.absolute,
-        sheets_count=False,
-        known_gain_db=setup.gain_db,
-        known_distance_m=setup.placement.distance_m,
-    )
-    setup = replace(setup, performance=known)
+    setup = replace(setup, performance=known_from(learnt, setup))
     plan = gain_plan(outcome(setup), SECTIONS)
     band_db = outcome(setup).signal_band_db
     return [
