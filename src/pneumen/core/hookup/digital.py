@@ -50,8 +50,7 @@ def _tracks(chain: Chain, device: Device) -> Iterator[Fault]:
         if track != "stereo" or port not in fed:
             continue
         number = int(port.removeprefix("in") or 1)
-        first, beside = (number, number + 1) if number % 2 else (number - 1, number)
-        mate = f"in{beside if beside != number else first}"
+        mate = f"in{number + 1 if number % 2 else number - 1}"
         words = {"source": fed[port], "device": device.id, "port": port}
         if mate not in fed:
             words |= {"case": "alone"}

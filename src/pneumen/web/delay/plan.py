@@ -37,8 +37,6 @@ def _plan(part: Part, device: DeviceDelay, tried: int | None) -> DelayPlan:
 
 def _measured_ms(part: Part, buffer: int) -> float | None:
     """Return the newest bare way round at this buffer and rate; what was simulated, or compensated, is none."""
-    for row in part.song.loops.all():
-        if row.through == BARE and not row.simulated:
-            here = row.buffer == buffer and row.sample_rate_hz == part.song.sample_rate_hz
-            return row.to_core().offset_ms if here else None
-    return None
+    here = buffer, part.song.sample_rate_hz
+    bare = (row for row in part.song.loops.all() if row.through == BARE and not row.simulated)
+    return next((row.to_core().offset_ms for row in bare if (row.buffer, row.sample_rate_hz) == here), None)
