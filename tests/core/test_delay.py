@@ -13,6 +13,7 @@ from pneumen.core.delay import (
     UNKNOWN,
     UNLIKELY,
     Computer,
+    DeviceDelay,
     Seen,
     bearable_for,
     buffer_of_ms,
@@ -20,11 +21,39 @@ from pneumen.core.delay import (
     comb_of,
     dropouts_per_minute,
     journey,
+    plan_delay,
     smallest_safe,
     total_ms,
     verdict_of_delay,
 )
 from pneumen.core.errors import OutOfRange, UnknownName
+from pneumen.core.verdict import Verdict
+
+HELD = (Seen(buffer=64, crackled=False, minutes=60),)
+
+
+class Plan(unittest.TestCase):
+    DEVICE = DeviceDelay()
+
+    def test_what_crackled_is_graver_than_a_guess(self):
+        guessed = plan_delay(self.DEVICE, "old-laptop", 48_000, buffer=32)
+        self.assertEqual((guessed.chance.word, guessed.verdict_of("direct")), (LIKELY, Verdict.WATCH))
+        crackled = plan_delay(self.DEVICE, "desktop", 48_000, buffer=256, seen=[Seen(buffer=256, crackled=True)])
+        self.assertEqual(crackled.verdict_of("direct"), Verdict.BAKED_IN)
+
+    def test_the_way_one_hears_oneself_counts_with_the_buffer(self):
+        safe = plan_delay(self.DEVICE, "desktop", 48_000, buffer=1024, seen=HELD)
+        heard = {own: safe.verdict_of(own) for own in ("direct", "none", "computer", "both")}
+        late = Verdict.MENDABLE  # 1024 samples twice are over 40 ms
+        self.assertEqual(heard, {"direct": Verdict.CLEAR, "none": Verdict.CLEAR, "computer": late, "both": late})
+        quick = plan_delay(self.DEVICE, "desktop", 96_000, buffer=64, seen=HELD)
+        self.assertEqual((quick.verdict_of("computer"), quick.verdict_of("both")), (Verdict.CLEAR, Verdict.WATCH))
+
+    def test_a_measured_way_round_takes_the_place_of_what_was_worked_out(self):
+        plan = plan_delay(self.DEVICE, "laptop", 48_000)
+        self.assertAlmostEqual(plan.round_trip_ms, total_ms(plan.way))
+        self.assertEqual(plan.with_measured(31.0).round_trip_ms, 31.0)
+        self.assertEqual(plan.with_measured(31.0).verdict, Verdict.MENDABLE)
 
 
 class Journey(unittest.TestCase):
@@ -38,10 +67,8 @@ class Journey(unittest.TestCase):
     def test_segments_add_up_and_go_in_order(self):
         way = journey(100, 44_100, plugin_samples=64, speaker_m=2)
         names = [one.name for one in way]
-        self.assertEqual(names, sorted(names, key=names.index))
-        self.assertLess(names.index("input-buffer"), names.index("plug-ins"))
-        self.assertLess(names.index("plug-ins"), names.index("output-buffer"))
-        self.assertEqual(names[-1], "air")
+        into, back = ["converter-in", "safety-in", "input-buffer"], ["output-buffer", "safety-out", "converter-out"]
+        self.assertEqual(names, [*into, "plug-ins", *back, "air"])
 
     def test_a_sheets_measured_figure_is_the_whole(self):
         way = journey(128, 48_000, measured_ms=9.3)

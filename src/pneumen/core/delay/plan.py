@@ -4,7 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass, replace
 from typing import Final
 
-from pneumen.core.delay.dropouts import Chance, Seen, chances, computer_named, smallest_safe
+from pneumen.core.delay.dropouts import LIKELY, UNKNOWN, Chance, Seen, chances, computer_named, smallest_safe
 from pneumen.core.delay.journey import (
     CONVERTERS_MS,
     SAFETY_SAMPLES,
@@ -15,7 +15,7 @@ from pneumen.core.delay.journey import (
 )
 from pneumen.core.delay.own_voice import verdict_of_delay
 from pneumen.core.errors import UnknownName
-from pneumen.core.verdict import Verdict
+from pneumen.core.verdict import Verdict, worst_of
 
 BAND_MS: Final = 1.5
 """What drivers add or save beside all that sheets tell (estimate)."""
@@ -23,6 +23,12 @@ MIXING_BUFFER: Final = 1024
 """While nothing is played, delay costs nothing (common practice, no source)."""
 LOADS: Final = {"plain": 1.0, "tracks": 1.6, "models": 2.6}
 """How much is worked on while recording: one plain track, many tracks with effects, amplifier models (estimates)."""
+
+
+GUESSED_LOST: Final = {LIKELY: Verdict.WATCH}
+SEEN_LOST: Final = {LIKELY: Verdict.BAKED_IN, UNKNOWN: Verdict.WATCH}
+"""How grave it is that a buffer may be lost: what was seen is baked into a take, a guess is a reason to look."""
+SHEET_RATE_HZ: Final = 48_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -39,9 +45,6 @@ class DeviceDelay:
         if told is None:
             return None
         return told - 2 * buffer_of_ms(samples, SHEET_RATE_HZ) + 2 * buffer_of_ms(samples, sample_rate_hz)
-
-
-SHEET_RATE_HZ: Final = 48_000
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -71,6 +74,16 @@ class DelayPlan:
     def chance(self) -> Chance:
         """What is to be expected at the buffer itself."""
         return next(one for one in self.chances if one.buffer == self.buffer)
+
+    def verdict_of(self, own: str) -> Verdict:
+        """Judge the whole: what the buffer risks, and one's own sound as it is heard.
+
+        Args:
+            own: how one hears oneself: direct, computer, both, none.
+        """
+        risk = (SEEN_LOST if self.chance.seen else GUESSED_LOST).get(self.chance.word, Verdict.CLEAR)
+        twice = worst_of([Verdict.WATCH, self.verdict])
+        return worst_of([risk, {"computer": self.verdict, "both": twice}.get(own, Verdict.CLEAR)])
 
     def with_measured(self, measured_ms: float) -> "DelayPlan":
         """Return the plan with a round trip that was measured."""

@@ -1,11 +1,10 @@
 """What the Delay screen says: the journey, the buffer, what is to be expected of it, and the way round."""
 
 from dataclasses import dataclass
-from typing import Final
 
-from pneumen.core.delay import BAND_MS, BUFFERS, LIKELY, UNKNOWN, DelayPlan, comb_of, total_ms
+from pneumen.core.delay import BAND_MS, BUFFERS, DelayPlan, comb_of, total_ms
 from pneumen.core.forecast import Outcome
-from pneumen.core.verdict import Verdict, worst_of
+from pneumen.core.verdict import Verdict
 from pneumen.web.delay.picture import JOURNEY_PAPERS, Journey, Lost, draw_journey, draw_lost
 from pneumen.web.delay.plan import delay_of
 from pneumen.web.drawing import those_seen
@@ -15,10 +14,6 @@ from pneumen.web.settle import outcome_of
 from pneumen.wording import delay as words
 from pneumen.wording.figures import figure
 from pneumen.wording.formats import formats_told
-
-GUESSED: Final = {LIKELY: Verdict.WATCH}
-SEEN: Final = {LIKELY: Verdict.BAKED_IN, UNKNOWN: Verdict.WATCH}
-"""How grave it is that a buffer may be lost: what was seen is baked into a take, a guess is a reason to look."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -120,11 +115,7 @@ def delay_verdict(part: Part, outcome: Outcome) -> Verdict:
 
 
 def _verdict(plan: DelayPlan | None, own: str) -> Verdict:
-    if plan is None:
-        return Verdict.CLEAR
-    risk = (SEEN if plan.chance.seen else GUESSED).get(plan.chance.word, Verdict.CLEAR)
-    heard = {"computer": plan.verdict, "both": worst_of([Verdict.WATCH, plan.verdict])}.get(own, Verdict.CLEAR)
-    return worst_of([risk, heard])
+    return Verdict.CLEAR if plan is None else plan.verdict_of(own)
 
 
 def _seen_told(number: int, buffer: int, crackled: bool, minutes: float) -> SeenTold:
