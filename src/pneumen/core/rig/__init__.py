@@ -5,6 +5,7 @@ It works on waveforms and shares no level arithmetic with `line`: that the two a
 
 from pneumen.core.rig.air import air_of
 from pneumen.core.rig.clap import simulate_clap
+from pneumen.core.rig.knob import simulate_knob
 from pneumen.core.rig.loop import latency_samples, simulate_loop
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
@@ -24,6 +25,7 @@ __all__ = [
     "scene_from_json",
     "simulate",
     "simulate_clap",
+    "simulate_knob",
     "simulate_loop",
     "simulate_pair",
     "write_take",
