@@ -206,6 +206,35 @@ class Follow(DemoCase):
         self.assertIsNone(self.fresh().pad)
         self.assertEqual(hookup_screen(self.fresh()).changes, ())
 
+    def test_a_pad_with_a_control_is_turned_at_its_joint(self):
+        self.loud()
+        at = next(one for one in hookup_screen(self.fresh()).faults if one.cure).cure.at
+        self.act("hookup:keep", what="pad", at=at, value="variable")
+        before, chain_name = outcome_of(self.fresh()).levels, self.fresh().chain_name
+        self.assertEqual(self.fresh().pad.gain_db, -3)  # as little as it can
+        pick = next(one for joint in hookup_screen(self.fresh()).joints for one in joint.picks if one.what == "pad-db")
+        self.assertEqual((pick.now, len(pick.options)), ("3", 28))
+        fault = next(one for one in hookup_screen(self.fresh()).faults if one.cure)
+        self.assertEqual(fault.cure.what, "pad-db")
+        self.act("hookup:keep", what="pad-db", at=at, value=fault.cure.value)
+        part = self.fresh()
+        self.assertEqual(part.pad.gain_db, -float(fault.cure.value))
+        self.assertFalse([one for one in hookup_screen(part).faults if one.cure and one.cure.what.startswith("pad")])
+        self.assertGreater(outcome_of(part).levels.headroom_db, before.headroom_db)
+        self.assertNotEqual(part.chain_name, chain_name)  # a take before it was recorded otherwise
+        told = next(one for one in hookup_screen(part).changes if one.what == "pad-db")
+        self.assertIn(f"{fault.cure.value} dB", told.told)
+        self.act("hookup:forget", what=told.what, at=told.at)
+        self.assertEqual(self.fresh().pad.gain_db, -3)
+
+    def test_a_control_is_set_only_where_there_is_one(self):
+        self.loud()
+        at = next(one for one in hookup_screen(self.fresh()).faults if one.cure).cure.at
+        for pad in ("none", "20"):
+            self.act("hookup:keep", what="pad", at=at, value=pad)
+            answer = self.act("hookup:keep", what="pad-db", at=at, value="12")
+            self.assertContains(answer, "needs a stepped or a variable pad", status_code=422)
+
     def test_another_source_has_no_pad_of_the_last_one(self):
         self.loud()
         fault = next(one for one in hookup_screen(self.fresh()).faults if one.cure)

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from pneumen.core.hookup import PHONO, VALUES
+from pneumen.core.hookup import FIXED_PADS, PHONO, VALUES
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 
@@ -57,10 +57,12 @@ ABOUT: Final = {
     "supply": _("Fed by"),
     "system": _("System"),
     "pad": _("Pad before the input"),
+    "pad-db": _("Its control at"),
     "booster": _("Inline booster"),
     "apart": _("Recorded"),
 }
 """What a choice is about."""
+DECIBELS: Final = _("{db} dB")
 OPTIONS: Final = {
     ("input", "mic"): _("microphone"),
     ("input", "instrument"): _("instrument (Hi-Z)"),
@@ -84,7 +86,9 @@ OPTIONS: Final = {
     ("system", "tablet"): _("a tablet"),
     **{("current", draws): _("{draws} mA").format(draws=draws) for draws in VALUES["current"]},
     **{("watt", watt): _("{watt} W").format(watt=watt) for watt in VALUES["watt"]},
-    **{("pad", pad): _("{pad} dB").format(pad=pad) for pad in VALUES["pad"] if pad != "none"},
+    **{("pad", pad): DECIBELS.format(db=pad) for pad in FIXED_PADS},
+    ("pad", "stepped"): _("with steps"),
+    ("pad", "variable"): _("with a control that turns freely"),
     ("switch", "each"): _("one for each input"),
     ("switch", "all"): _("one for all inputs"),
     ("outlet", "strip"): _("on the strip"),
@@ -112,6 +116,7 @@ CURES: Final = {
     ("also", "off"): _("Leave it out"),
     ("switch", "each"): _("Each input has its own switch"),
     ("pad", ""): _("Put a pad of {value} dB before it"),
+    ("pad-db", ""): _("Set the pad to {value} dB"),
     ("booster", "on"): _("Put an inline booster before it"),
     ("apart", "on"): _("Record it by itself"),
     ("rate", ""): _("Set it to the project’s rate"),

@@ -3,7 +3,7 @@
 from pneumen.core.hookup.additions import ADDITIONS, BOX, SPEAKER_ENDS, can_be_added
 from pneumen.core.hookup.chain import Cable, Chain
 from pneumen.core.hookup.check import faults_of
-from pneumen.core.hookup.choices import CHOICES, OF_A_PART, VALUES, Choice, with_choices
+from pneumen.core.hookup.choices import CHOICES, FIXED_PADS, OF_A_PART, VALUES, Choice, with_choices
 from pneumen.core.hookup.cure import cure_of, put_back
 from pneumen.core.hookup.device import Device
 from pneumen.core.hookup.digital import BUS_W
@@ -39,6 +39,7 @@ __all__ = [
     "CHOICES",
     "COMPLAINTS",
     "DI_BOXES",
+    "FIXED_PADS",
     "KINDS",
     "OF_A_PART",
     "PHONO",

@@ -11,6 +11,9 @@ from pneumen.core.hookup.changes import CHANGES
 from pneumen.core.hookup.device import TRACKS
 from pneumen.core.hookup.kinds import INPUT_MODES
 
+FIXED_PADS: Final = ("10", "20", "30")
+"""What pads without a control take, in dB."""
+MOST_PAD_DB: Final = 60.0
 ON_OFF: Final = ("on", "off")
 VALUES: Final = {
     "also": ON_OFF,
@@ -35,13 +38,15 @@ VALUES: Final = {
     "ears": ("interface", "computer"),
     "supply": ("computer", "mains"),
     "system": ("windows", "mac", "linux", "tablet"),
-    "pad": ("none", "10", "20", "30"),
+    "pad": ("none", *FIXED_PADS, "stepped", "variable"),
     "booster": ON_OFF,
     "apart": ("on",),
 }
-"""What can be chosen, by what it is about; a length is a number of metres."""
-CHOICES: Final = ("length", *VALUES)
-OF_A_PART: Final = ("pad", "booster", "apart")
+"""What can be chosen, by what it is about, where it is one of a few words."""
+NUMBERS: Final = {"length": ("length_m", LONGEST_M, "metres"), "pad-db": ("pad_db", MOST_PAD_DB, "decibels")}
+"""What is chosen as a number: its name with unit, the most it may be, and the unit's word."""
+CHOICES: Final = (*NUMBERS, *VALUES)
+OF_A_PART: Final = ("pad", "pad-db", "booster", "apart")
 """What changes a part's gear, or when it is recorded: levels and lists follow, and so does the chain."""
 
 
@@ -51,7 +56,7 @@ class Choice:
 
     Raises:
         UnknownName: for what cannot be chosen.
-        OutOfRange: for a length nobody makes.
+        OutOfRange: for a length or a pad nobody makes.
     """
 
     what: str
@@ -61,13 +66,14 @@ class Choice:
     def __post_init__(self) -> None:
         if self.what not in CHOICES:
             raise UnknownName("what", self.what, CHOICES)
-        if self.what == "length":
+        if self.what in NUMBERS:
+            name, most, unit = NUMBERS[self.what]
             try:
-                require_positive("length_m", float(self.value), LONGEST_M)
+                require_positive(name, float(self.value), most)
             except OutOfRange:
                 raise
             except ValueError:
-                raise UnknownName("length", self.value, ("a number of metres",)) from None
+                raise UnknownName(self.what, self.value, (f"a number of {unit}",)) from None
         elif self.value not in VALUES[self.what]:
             raise UnknownName(self.what, self.value, VALUES[self.what])
 

@@ -1,5 +1,6 @@
 """What one press changes at a joint so that a fault is gone, where a choice can do it."""
 
+import math
 from collections.abc import Callable
 from typing import Final
 
@@ -7,7 +8,7 @@ import networkx as nx
 
 from pneumen.core.hookup.additions import HEADSET, OTHER_MICROPHONE, PREAMP
 from pneumen.core.hookup.chain import Chain
-from pneumen.core.hookup.choices import VALUES, Choice
+from pneumen.core.hookup.choices import FIXED_PADS, Choice
 from pneumen.core.hookup.finding import Fault
 from pneumen.core.hookup.kinds import DI_BOXES, INSTRUMENT, LINE
 
@@ -109,14 +110,19 @@ def _less_level(chain: Chain, fault: Fault) -> Choice | None:
 
 
 def _pad(chain: Chain, fault: Fault) -> Choice | None:
-    """Put a pad before the input, or a stronger one; a box that is overloaded gives place to a passive one."""
+    """Put a pad before the input, turn it up where it has a control, or take a stronger one.
+
+    A box that is overloaded itself gives way to a passive one.
+    """
     device_id, _, _ = fault.at.partition(".")
     device = chain.by_id[device_id]
     if device.kind in DI_BOXES:
         return Choice(what="box", at=device_id, value="passive") if device.kind == "active-di" else None
     there = next(chain.by_id[one.from_device] for one in chain.cables if one.ends_at == fault.at)
     wanted_db = fault.figures["over_db"] - (there.adds_db if there.kind == "inline-pad" else 0.0)
-    pad = next((one for one in VALUES["pad"][1:] if float(one) >= wanted_db), None)
+    if there.strongest_db is not None and wanted_db <= -there.strongest_db:
+        return Choice(what="pad-db", at=fault.at, value=f"{math.ceil(wanted_db - 1e-9)}")
+    pad = next((one for one in FIXED_PADS if float(one) >= wanted_db), None)
     return Choice(what="pad", at=fault.at, value=pad) if pad else None
 
 

@@ -20,6 +20,7 @@ FIGURES: Final = (
     ("gain_db", -60, 80),
     ("input_count", 0, 256),
     ("gain_range_db", 0, 120),
+    ("strongest_db", -60, 0),
     ("current_ma", 0, 100),
     ("rate_hz", 8_000, 768_000),
     ("power_w", 0, 5000),
@@ -35,10 +36,11 @@ class Device:
     anybody said so), inputs what each is set to. ground_lift is a DI box's, or of whatever breaks the shield;
     switched_off is what stays silent while recording.
 
-    modes are what its inputs can be set to, input_count how many they are (None: as many as are named); gain_range_db
-    how far its gain rises over the lowest; current_ma what it draws of 48 V. rate_hz is the rate a device or a program
-    runs at; system what a computer runs, systems what a device has drivers for (none told: any). tracks tells by input
-    what it is recorded to, mono or stereo.
+    modes are what its inputs can be set to, input_count how many they are (None: as many as are named);
+    gain_range_db how far its gain rises over the lowest; strongest_db what a pad with a control adds at its
+    strongest; current_ma what it draws of 48 V. rate_hz is the rate a device or a program runs at; system what a
+    computer runs, systems what a device has drivers for (none told: any). tracks tells by input what it is recorded
+    to, mono or stereo.
     """
 
     id: str
@@ -61,6 +63,7 @@ class Device:
     modes: tuple[str, ...] = INPUT_MODES
     input_count: int | None = None
     gain_range_db: float | None = None
+    strongest_db: float | None = None
     current_ma: float | None = None
     rate_hz: int | None = None
     system: str = ""

@@ -44,6 +44,7 @@ from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
 from pneumen.core.kit.needs import COMPUTERS, ROUTES, Needs, PartNeed, RoomNeed, part_need, places_of
 from pneumen.core.kit.order import Purchase, affordable, buying_order
 from pneumen.core.kit.owned import OwnedGear, Textile, cheapest_of, owned_gear, owned_item
+from pneumen.core.kit.pads import STEPPED, VARIABLE, kind_of_pad, pad_set_to, pads_like, settings_of_pad
 from pneumen.core.kit.planner import Frontier, Plan, frontier_of, plan_kits
 from pneumen.core.kit.swaps import Swap, swaps_of
 from pneumen.core.kit.written import Kit, device_delay, settled
@@ -60,10 +61,12 @@ __all__ = [
     "ITEM_FIELDS",
     "KIND_LABELS",
     "ROUTES",
+    "STEPPED",
     "TABLED_BUFFERS",
     "TONES",
     "USB_DIAL_DB",
     "USB_SLIDER_DB",
+    "VARIABLE",
     "BetterKit",
     "Bought",
     "Burden",
@@ -127,6 +130,7 @@ __all__ = [
     "headphone_level_db",
     "item_from_cells",
     "item_named",
+    "kind_of_pad",
     "kit_in_use",
     "levels_at_aim",
     "levels_of_part",
@@ -136,11 +140,14 @@ __all__ = [
     "monitor_peak_db",
     "owned_gear",
     "owned_item",
+    "pad_set_to",
+    "pads_like",
     "part_need",
     "places_of",
     "plan_kits",
     "plugged_chain_of",
     "rt60_with",
+    "settings_of_pad",
     "settled",
     "shop_length_m",
     "software_lacks",

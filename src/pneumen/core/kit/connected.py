@@ -22,7 +22,11 @@ COMPUTER, HEADPHONES, STRIP = "Computer", "Headphones", "Outlet strip"
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Recorded:
-    """A part and what it is recorded with; output_dbu is the loudest its microphone or plug gives, where known."""
+    """A part and what it is recorded with.
+
+    output_dbu is the loudest its microphone or plug gives, where known. pad is as it is set; strongest_pad_db what it
+    adds at the strongest setting of its control, None without one.
+    """
 
     name: str
     source: Source
@@ -31,6 +35,7 @@ class Recorded:
     booster: Item | None = None
     box: Item | None = None
     pad: Item | None = None
+    strongest_pad_db: float | None = None
     channels: int = 1
     output_dbu: float | None = None
 
@@ -150,7 +155,7 @@ def _into(
     if part.pad is None:
         build.join(name, end, connector, port=port)
         return ()
-    pad = build.add(part.pad.name, "inline-pad", gain_db=part.pad.gain_db)
+    pad = build.add(part.pad.name, "inline-pad", gain_db=part.pad.gain_db, strongest_db=part.strongest_pad_db)
     build.join(name, f"{pad}.in", connector, port=port)
     build.join(pad, end, connector, PAD_LEAD_M)
     return (pad,)

@@ -89,6 +89,8 @@ class Item:
     systems: tuple[str, ...] = ()
     bus_powered: bool | None = None
     gain_db: float | None = None
+    weakest_gain_db: float | None = None
+    gain_step_db: float | None = None
     noise_dbu: float | None = None
     max_output_dbu: float | None = None
     active: bool | None = None
@@ -133,6 +135,8 @@ class Item:
             interface_from_sheet(self.family, self.sheet)
         elif self.kind == "bundle" and len(self.in_box) < 2:
             raise Contradiction("in_box", "of a bundle must hold at least two items")
+        elif self.kind == "inline-pad":
+            self._check_control()
 
     def says(self, name: str) -> bool:
         """Tell whether the sheet holds a fact."""
@@ -155,6 +159,13 @@ class Item:
                     raise UnknownName(name, word, fact.allowed)
         elif fact.high and not fact.low <= value <= fact.high:
             raise OutOfRange(name, value, f"between {fact.low:g} and {fact.high:g}")
+
+    def _check_control(self) -> None:
+        if self.weakest_gain_db is None:
+            if self.gain_step_db is not None:
+                raise Contradiction("gain_step_db", "needs weakest_gain_db: the setting the steps begin at")
+        elif self.gain_db is not None and self.weakest_gain_db <= self.gain_db:
+            raise Contradiction("weakest_gain_db", "must lie above gain_db, which is the strongest setting")
 
     @property
     def shop_cost(self) -> float:

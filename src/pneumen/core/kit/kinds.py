@@ -139,6 +139,16 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
         "systems": Fact(shape=LIST, kinds=(_FACE, _MIC, "software"), allowed=SYSTEMS, meaning="systems it works with"),
         "bus_powered": Fact(shape=YES_NO, kinds=(_FACE,), meaning="fed by the computer"),
         "gain_db": Fact(shape=NUMBER, kinds=_GAINS, low=-40, high=40, meaning="what it adds (or takes)"),
+        "weakest_gain_db": Fact(
+            shape=NUMBER,
+            kinds=("inline-pad",),
+            low=-40,
+            high=-0.5,
+            meaning="the same at its weakest setting, where it has a control",
+        ),
+        "gain_step_db": Fact(
+            shape=NUMBER, kinds=("inline-pad",), low=0.1, high=40, meaning="step of its control; empty: it turns freely"
+        ),
         "noise_dbu": Fact(
             shape=NUMBER, kinds=("di-box",), low=-133, high=-60, meaning="noise at its output, A-weighted"
         ),

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.hookup import BOX, BUS_W, VALUES, Cable, Chain, Choice, Device, can_be_added
+from pneumen.core.kit import settings_of_pad
 from pneumen.web.hookup.gear import now_of
 from pneumen.web.hookup.services import Connection, part_at
 from pneumen.web.part.models import Part
@@ -13,6 +14,7 @@ from pneumen.wording.joints import (
     ADDITIONS,
     ALSO,
     CONNECTOR_WORDS,
+    DECIBELS,
     MAINS_PLUGS,
     OPTIONS,
     length_told,
@@ -108,12 +110,19 @@ def _gear_picks(part: Part | None, at: str) -> list[Pick]:
     """What may stand before an input and belongs to the gear of its part."""
     if part is None:
         return []
-    picks = [_pick("pad", at, now_of(part, "pad"))]
+    picks = [_pick("pad", at, now_of(part, "pad")), *_pad_settings(part, at)]
     if part.is_plugged:
         picks.append(_pick("box", at, now_of(part, "box")))
     elif part.microphone is not None and not part.microphone.microphone_family.needs_phantom:
         picks.append(_pick("booster", at, now_of(part, "booster")))
     return picks
+
+
+def _pad_settings(part: Part, at: str) -> Iterator[Pick]:
+    """What a pad with a control can be set to."""
+    if part.pad_as_sold and part.strongest_pad_db is not None:
+        options = tuple((f"{one:g}", DECIBELS.format(db=f"{one:g}")) for one in settings_of_pad(part.pad_as_sold))
+        yield Pick(what="pad-db", at=at, label=ABOUT["pad-db"], options=options, now=now_of(part, "pad-db"))
 
 
 def _pick(what: str, at: str, now: str, label: str = "", among: Sequence[str] = ()) -> Pick:
@@ -220,6 +229,7 @@ def change_told(choice: Choice, name: str = "") -> ChangeTold:
     elif choice.what == "length":
         told = f"{place_told(choice.at)}: {length_told(float(choice.value))}"
     else:
-        value = OPTIONS.get((choice.what, choice.value), choice.value)
+        number = DECIBELS.format(db=choice.value) if choice.what == "pad-db" else choice.value
+        value = OPTIONS.get((choice.what, choice.value), number)
         told = f"{name or place_told(choice.at)}: {ABOUT[choice.what]}, {value}"
     return ChangeTold(what=choice.what, at=choice.at, told=told)

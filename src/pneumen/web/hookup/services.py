@@ -10,7 +10,7 @@ from pneumen.core.forecast import CueMix as CoreMix
 from pneumen.core.hookup import VALUES, Chain, Choice, can_be_added, with_choices
 from pneumen.core.kit import Recorded, connected
 from pneumen.core.line import way_of
-from pneumen.web.hookup.gear import FIELDS, is_of_a_part, now_of, plan_gear, set_gear
+from pneumen.web.hookup.gear import GEAR, chosen_gear, is_of_a_part, now_of, plan_gear, set_gear
 from pneumen.web.hookup.models import Choice as ChoiceRow
 from pneumen.web.hookup.models import CueMix, Tick
 from pneumen.web.kit.needs import cable_m_of, parts_of_song
@@ -78,6 +78,7 @@ def _recorded(part: Part) -> Recorded:
         booster=part.booster,
         box=part.box,
         pad=part.pad,
+        strongest_pad_db=part.strongest_pad_db,
         channels=part.channels,
         output_dbu=None if loudest is None else loudest - found.setup.booster_db,
     )
@@ -139,7 +140,7 @@ def choose(part: Part, choice: Choice) -> None:
 def forget(part: Part, what: str, at: str) -> None:
     """Let a choice go: what the gear would be anyway holds again."""
     _rows(part).filter(what=what, at=at).delete()
-    if what in FIELDS and (belongs_to := part_at(connection_of(part), at)):
+    if what in GEAR and (belongs_to := part_at(connection_of(part), at)):
         plan_gear(belongs_to, what)
 
 
@@ -148,8 +149,7 @@ def by_hand(connection: Connection) -> tuple[tuple[str, Choice], ...]:
     return tuple(
         (part.name, Choice(what=what, at=_last_joint(connection.chain, way), value=now_of(part, what)))
         for part, way in zip(connection.parts, connection.ways, strict=True)
-        for what, field in FIELDS.items()
-        if field in part.gear_by_hand
+        for what in chosen_gear(part)
     )
 
 

@@ -14,6 +14,7 @@ from pneumen.core.kit import (
     chain_of,
     item_named,
     owned_item,
+    pad_set_to,
     plugged_chain_of,
 )
 from pneumen.core.part import FORMATS, SOURCES, Source
@@ -26,8 +27,9 @@ from pneumen.web.owned import PutAway, choices_of
 class WithGear(PutAway):
     """What a part is recorded with. other_microphone is a second one its person has: the better of the two is planned.
 
-    format is mono or stereo; between_deg and spacing_m are the pair's, empty for the usual one. bought_* name what is
-    planned; gear_by_hand names those of them that were chosen at a joint: a new plan leaves them as they are.
+    format is mono or stereo; between_deg and spacing_m are the pair's, empty for the usual one. bought_* name what
+    is planned; pad_db is what a pad with a control is set to take, empty for its weakest setting. gear_by_hand
+    names those of them that were chosen at a joint: a new plan leaves them as they are.
     """
 
     source = models.CharField(max_length=30, choices=choices_of(SOURCES))
@@ -42,6 +44,7 @@ class WithGear(PutAway):
     bought_booster = models.CharField(max_length=60, blank=True)
     bought_box = models.CharField(max_length=60, blank=True)
     bought_pad = models.CharField(max_length=60, blank=True)
+    pad_db = models.FloatField(null=True, blank=True)
     gear_by_hand = models.JSONField(default=list, blank=True)
 
     class Meta:
@@ -87,9 +90,21 @@ class WithGear(PutAway):
         return self._item(self.bought_box) if self.is_plugged else None
 
     @property
-    def pad(self) -> Item | None:
-        """The pad before the input; None where there is no input it could stand before."""
+    def pad_as_sold(self) -> Item | None:
+        """The pad before the input, whatever it is set to; None where there is no input it could stand before."""
         return self._item(self.bought_pad) if self.interface else None
+
+    @property
+    def pad(self) -> Item | None:
+        """The pad before the input, as it is set."""
+        sold = self.pad_as_sold
+        return sold and pad_set_to(sold, self.pad_db)
+
+    @property
+    def strongest_pad_db(self) -> float | None:
+        """What the pad adds at its strongest; None without a control."""
+        sold = self.pad_as_sold
+        return sold.gain_db if sold and sold.weakest_gain_db is not None else None
 
     @property
     def devices(self) -> tuple[Item, ...]:
@@ -166,8 +181,10 @@ class WithGear(PutAway):
 
     @property
     def chain_name(self) -> str:
-        """Names the gear, to tell whether a take was recorded with the same."""
-        return "+".join(item.id for item in self.devices)
+        """Names the gear and how its pad is set, to tell whether a take was recorded with the same."""
+        names = [item.id for item in self.devices]
+        pad = self.pad if self.strongest_pad_db is not None else None
+        return "+".join([*names, f"{pad.gain_db:g} dB"] if pad else names)
 
     @property
     def own_rows(self) -> "tuple[Microphone | Interface, ...]":
