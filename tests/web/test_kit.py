@@ -10,7 +10,7 @@ from pneumen.web.gear.models import GearImport, GearMark
 from pneumen.web.gear.services import catalogue_and_gear_at_hand, whole_catalogue
 from pneumen.web.gear.show import ROWS_ON_A_PAGE
 from pneumen.web.kit.picture import NARROW, WIDE, draw_frontier
-from pneumen.web.kit.services import frontier_of_song, take_kit
+from pneumen.web.kit.services import frontier_of_song, in_use, take_kit
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song
@@ -147,6 +147,24 @@ class KitScreen(DemoCase):
 
 
 ENOUGH = (50.0, 10.0)
+
+
+class TwoKits(DemoCase):
+    """Where one's own chain stays and the planner would take another, both sums are told as what they are."""
+
+    def test_the_sum_of_start_comes_first_on_kit(self):
+        self.harp.delete()
+        self.clarinet.delete()
+        sent = {"source": "drum-kit", "loudness": "loud", "microphone": "large-condenser", "interface": "bare-knob"}
+        self.act("start:page", **answers(self.voice, **sent, budget="400"))
+        own, sentence = in_use(self.song).total, self.page("kit:page").context["screen"].sentence
+        self.assertIn(f"A complete kit for {own:g}.", self.page("start:page").content.decode())
+        self.assertTrue(sentence.startswith(f"As it is set up now, {own:g} completes the kit; "), sentence)
+        self.assertIn(" buys another", sentence)
+
+    def test_one_kit_is_told_once(self):
+        self.act("start:page", **answers(self.voice))
+        self.assertNotIn("buys another", self.page("kit:page").context["screen"].sentence)
 
 
 class Picture(DemoCase):

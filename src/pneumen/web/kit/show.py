@@ -27,6 +27,7 @@ from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_
 from pneumen.web.kit.programs import Program, programs_of
 from pneumen.web.kit.routes import figures_told
 from pneumen.web.kit.services import (
+    CENT,
     fixed_cost,
     frontier_of_song,
     in_use,
@@ -127,7 +128,15 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     worst = planned[kit.worst].name if len(planned) > 1 else ""
     return KitScreen(
         verdict=_verdict(frontier, kit) if within else Verdict.WATCH,
-        sentence=_sentence(kit, worth, _clean_told(kit, worst), points[number][0], points, budget),
+        sentence=_sentence(
+            kit,
+            worth,
+            _clean_told(kit, worst),
+            points[number][0],
+            points,
+            budget,
+            None if tried else in_use(song).total,
+        ),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
@@ -185,16 +194,28 @@ def _as_looked_at(points: Points, number: int, kit: Kit) -> Points:
     return (*points[:number], here, *points[number + 1 :])
 
 
-def _sentence(kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float) -> str:
+def _sentence(
+    kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float, now: float | None
+) -> str:
+    """Judge a kit looked at; now is what the song costs as it is set up, said first where that is another kit."""
     if points[-1][0] > budget:
         return money_short_told(kit.lines, budget)
-    costs = "Nothing to buy" if not total else f"{money(total)} completes the kit"
-    if total > budget:
-        costs = f"{money(total)} would complete this kit, {money(total - budget)} more than there is"
+    costs = _costs_told(total, budget, now)
     if worth.is_enough:
         more = " More money buys what nobody hears." if total < points[0][0] else ""
         return f"{costs}, and that is enough: {clean_told}{more}"
     return f"{costs}, {_short_told(worth)}: {clean_told}"
+
+
+def _costs_told(total: float, budget: float, now: float | None) -> str:
+    over = f", {money(total - budget)} more than there is" if total > budget else ""
+    if now is not None and abs(now - total) >= CENT:
+        first = f"{money(now)} completes the kit" if now else "nothing is to buy"
+        then = f"{money(total)} buys another" if total else "another needs nothing bought"
+        return f"As it is set up now, {first}; {then}{over}"
+    if over:
+        return f"{money(total)} would complete this kit{over}"
+    return f"{money(total)} completes the kit" if total else "Nothing to buy"
 
 
 def _short_told(worth: Worth) -> str:
