@@ -18,7 +18,9 @@ from tests.chains import (
     CONDENSER,
     DYNAMIC,
     FED,
+    OTHER_WALL,
     RIBBON,
+    WALL,
     WRONG,
     cable,
     chain,
@@ -129,3 +131,46 @@ class Around(unittest.TestCase):
         pulled = with_choices(whole, [Choice(what="plugged", at="box.in1", value="out")])
         cures = [put_back(whole, pulled, one) for one in faults_of(pulled)]
         self.assertIn(Choice(what="plugged", at="box.in1", value="in"), cures)
+
+
+class LiftedByChannel(unittest.TestCase):
+    """A playback through a two-channel DI box into a preamp on another outlet: each channel closes a loop."""
+
+    def found(self, **lifted):
+        devices = [
+            device("box", "interface", inputs={"in1": "line", "in2": "line"}),
+            device("di", "passive-di", **lifted),
+            device("preamp", "preamp"),
+            WALL,
+            OTHER_WALL,
+        ]
+        joined = [
+            *(cable(f"box.out{n}", f"di.in{n}", "trs") for n in (1, 2)),
+            *(cable(f"di.out{n}", f"preamp.in{n}") for n in (1, 2)),
+            cable("wall.out", "box.mains", "mains"),
+            cable("other.out", "preamp.mains", "mains"),
+        ]
+        whole = chain(devices, joined)
+        return whole, [one for one in faults_of(whole) if one.code == "ground-loop"]
+
+    def test_one_switch_lifts_both(self):
+        self.assertEqual(len(self.found()[1]), 1)
+        self.assertEqual(self.found(ground_lift=True)[1], [])
+
+    def test_each_channel_left_closed_is_a_loop_of_its_own(self):
+        whole, loops = self.found(lift_shared=False, lifts={"out1": True})
+        self.assertEqual([one.at for one in loops], ["di.out2"])
+        self.assertEqual(cure_of(whole, loops[0]), Choice(what="lift", at="di.out2", value="on"))
+        self.assertEqual(self.found(lift_shared=False, lifts={"out1": True, "out2": True})[1], [])
+
+    def test_presses_cure_it_channel_by_channel(self):
+        whole, loops = self.found(lift_shared=False)
+        chosen = []
+        while loops:
+            chosen.append(cure_of(whole, loops[0]))
+            loops = [one for one in faults_of(with_choices(whole, chosen)) if one.code == "ground-loop"]
+        self.assertEqual(sorted(one.at for one in chosen), ["di.out1", "di.out2"])
+
+    def test_a_lift_is_at_an_output(self):
+        with self.assertRaisesRegex(BadDocument, "di.in1"):
+            self.found(lift_shared=False, lifts={"in1": True})

@@ -46,6 +46,14 @@ def _track(chain: Chain, at: str, value: str) -> Chain:
     return of_device(chain, device.id, tracks={**device.tracks, port: value}) if device else chain
 
 
+def _lift(chain: Chain, at: str, value: str) -> Chain:
+    """Lift the ground of a box, or of one of its channels, where each has a switch."""
+    device, port = _device_and_port(chain, at)
+    if device is None or not port:
+        return of_device(chain, at, ground_lift=value == "on")
+    return of_device(chain, device.id, lifts={**device.lifts, port: value == "on"})
+
+
 def _box(chain: Chain, at: str, value: str) -> Chain:
     device = chain.by_id.get(at)
     is_box = device is not None and device.kind in DI_BOXES and value != "none"
@@ -144,7 +152,8 @@ CHANGES: Final[Mapping[str, Change]] = MappingProxyType(
         "phantom": _phantom,
         "switch": lambda chain, at, value: of_device(chain, at, phantom_shared=value == "all", switch_known=True),
         "track": _track,
-        "lift": lambda chain, at, value: of_device(chain, at, ground_lift=value == "on"),
+        "lifts": lambda chain, at, value: of_device(chain, at, lift_shared=value == "all"),
+        "lift": _lift,
         "plug": lambda chain, at, value: of_device(chain, at, plug=value),
         "rate": lambda chain, at, value: of_device(chain, at, rate_hz=int(value)),
         "system": lambda chain, at, value: of_device(chain, at, system=value),

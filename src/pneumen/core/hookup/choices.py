@@ -22,6 +22,7 @@ VALUES: Final = {
     "phantom": ON_OFF,
     "switch": ("each", "all"),
     "lift": ON_OFF,
+    "lifts": ("all", "each"),
     "outlet": ("strip", "other"),
     "speaker": SPEAKER_ENDS,
     "box": ("none", "active", "passive"),

@@ -173,7 +173,8 @@ def _adapter(chain: Chain, fault: Fault) -> Choice | None:
 def _no_loop(chain: Chain, fault: Fault) -> Choice | None:
     """Lift the ground at the box, or else move the lonelier of two mains plugs to where the others are."""
     if fault.words.get("box"):
-        return Choice(what="lift", at=fault.words["box"], value="on")
+        shared = chain.by_id[fault.words["box"]].lift_shared
+        return Choice(what="lift", at=fault.words["box"] if shared else fault.at, value="on")
     ends = fault.words["path"].split(", ")
     plugs = [one for one in chain.cables if one.connector == "mains"]
     here = [one for one in plugs if one.to_device in (ends[0], ends[-1])]

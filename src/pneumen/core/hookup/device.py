@@ -32,9 +32,10 @@ FIGURES: Final = (
 class Device:
     """A device.
 
-    phantom tells by port where 48 V is on, phantom_shared whether one switch serves all inputs (switch_known: whether
-    anybody said so), inputs what each is set to. ground_lift is a DI box's, or of whatever breaks the shield;
-    switched_off is what stays silent while recording.
+    phantom tells by port where 48 V is on, phantom_shared whether one switch serves all inputs (switch_known:
+    whether anybody said so), inputs what each is set to. ground_lift is a DI box's, or of whatever breaks the
+    shield, where one switch serves it all (lift_shared); else lifts tells it by output; switched_off is what stays
+    silent while recording.
 
     modes are what its inputs can be set to, input_count how many they are (None: as many as are named);
     gain_range_db how far its gain rises over the lowest; strongest_db what a pad with a control adds at its
@@ -52,6 +53,8 @@ class Device:
     phones: str = ""
     plug: str = ""
     ground_lift: bool = False
+    lift_shared: bool = True
+    lifts: Mapping[str, bool] = field(default_factory=dict, hash=False)
     switched_off: bool = False
     needs_phantom: bool | None = None
     hurt_by_phantom: bool | None = None
@@ -75,6 +78,9 @@ class Device:
         if not self.id.strip() or "." in self.id:
             raise Contradiction("id", "must be a word without a full stop")
         facts = kind_named(self.kind)
+        for port in self.lifts:
+            if socket_of_port(facts, port) != "out":
+                raise Contradiction(f"{self.id}.{port}", f"is no output of a {self.kind}")
         for port in (*self.phantom, *self.inputs, *self.tracks):
             if socket_of_port(facts, port) != "in":
                 raise Contradiction(f"{self.id}.{port}", f"is no input of a {self.kind}")
@@ -124,6 +130,10 @@ class Device:
     @property
     def watts(self) -> float | None:
         return self.facts.power_w if self.power_w is None else self.power_w
+
+    def breaks_shield_at(self, port: str) -> bool:
+        """Tell whether the ground is lifted at a port: by one switch for all, or by that channel's own."""
+        return self.ground_lift if self.lift_shared else self.lifts.get(port, False)
 
     def carries(self, port: str) -> str:
         """Return what a port carries; an input of an interface what it is set to."""

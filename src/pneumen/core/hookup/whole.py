@@ -1,7 +1,7 @@
 """What is wrong with a chain as a whole: no way to a file, loops, speakers, too few inputs."""
 
 from collections.abc import Iterator
-from itertools import combinations
+from itertools import combinations, pairwise
 from typing import Final
 
 import networkx as nx
@@ -138,13 +138,15 @@ def _cycles(chain: Chain) -> Iterator[Fault]:
 def ground_loops(chain: Chain) -> Iterator[Fault]:
     """Yield the cycles over shields and protective earth: two devices on different outlets that a shield joins.
 
-    A shield is broken by a lifted DI box only. Devices whose mains plug is not told are on battery or unknown.
+    A shield is broken by a lifted DI box only; where each of its channels has a switch, one left closed joins still.
+    Devices whose mains plug is not told are on battery or unknown.
     """
     outlet = {one.to_device: one.from_device for one in chain.cables if one.connector == "mains"}
     shields: nx.Graph[str] = nx.Graph()
     for cable in chain.cables:
-        ends = chain.both_ends(cable)
-        if cable.connector != "mains" and not any(one.ground_lift for one in ends):
+        source, device = chain.both_ends(cable)
+        broken = source.breaks_shield_at(cable.from_port) or (device.lift_shared and device.ground_lift)
+        if cable.connector != "mains" and not broken:
             shields.add_edge(cable.from_device, cable.to_device, cable=cable)
     told = set()
     for first, second in combinations(sorted(one for one in outlet if one in shields), 2):
@@ -153,13 +155,18 @@ def ground_loops(chain: Chain) -> Iterator[Fault]:
         path = nx.shortest_path(shields, first, second)
         if any(one in outlet for one in path[1:-1]):
             continue  # the loop closes earlier, and is told there
-        box = next((one for one in path if chain.by_id[one].kind in DI_BOXES), "")
-        joint: Cable = shields.edges[path[-2], path[-1]]["cable"]
-        at = f"{box}.out" if box else joint.ends_at
+        joints: list[Cable] = [shields.edges[pair]["cable"] for pair in pairwise(path)]
+        lifting = next((one for one in joints if _leaves_a_box(chain, one)), None)
+        box = lifting.from_device if lifting else ""
+        at = lifting.begins_at if lifting else joints[-1].ends_at
         if at not in told:
             told.add(at)
             words = {"path": ", ".join(path), "outlets": f"{outlet[first]}, {outlet[second]}", "box": box}
             yield Fault(code="ground-loop", verdict=Verdict.MENDABLE, at=at, words=words)
+
+
+def _leaves_a_box(chain: Chain, cable: Cable) -> bool:
+    return chain.by_id[cable.from_device].kind in DI_BOXES and cable.from_port != "thru"
 
 
 def _ears(chain: Chain) -> Iterator[Fault]:

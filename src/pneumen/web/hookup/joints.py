@@ -145,7 +145,7 @@ def _picks_at(connection: Connection, chain: Chain, device: Device) -> Iterator[
         case "active-di" | "passive-di":
             if part_at(connection, device.id) is None:  # a part's own is chosen at its joint
                 yield _pick("box", device.id, device.kind.removesuffix("-di"), among=("active", "passive"))
-            yield _pick("lift", device.id, "on" if device.ground_lift else "off")
+            yield from _lift_picks(chain, device)
         case "tube-amp":
             yield from _amplifier_picks(chain, device)
         case "headphones":
@@ -165,6 +165,19 @@ def _picks_at(connection: Connection, chain: Chain, device: Device) -> Iterator[
         case "computer":
             if any(one.systems for one in chain.devices):
                 yield _pick("system", device.id, device.system or VALUES["system"][0])
+
+
+def _lift_picks(chain: Chain, box: Device) -> Iterator[Pick]:
+    """The ground lift of a box: one switch, or one for each of several channels."""
+    outputs = sorted({one.from_port for one in chain.out_of(box.id) if one.from_port != "thru"})
+    if len(outputs) > 1:
+        yield _pick("lifts", box.id, "all" if box.lift_shared else "each")
+    if box.lift_shared:
+        yield _pick("lift", box.id, "on" if box.ground_lift else "off")
+        return
+    for port in outputs:
+        label = f"{ABOUT['lift']}, {port_told(port)}"
+        yield _pick("lift", f"{box.id}.{port}", "on" if box.lifts.get(port) else "off", label)
 
 
 def _amplifier_picks(chain: Chain, amp: Device) -> Iterator[Pick]:

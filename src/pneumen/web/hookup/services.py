@@ -23,7 +23,7 @@ AT_HAND = "_connection"
 LOUDEST_AT = ("microphone", "plug")
 AT_A_DEVICE = (
     *("lift", "outlet", "box", "speaker", "plug", "rate", "system", "watt", "power", "monitor", "returns", "ears"),
-    *("supply", "switch", "current"),
+    *("supply", "switch", "current", "lifts"),
 )
 
 
@@ -163,7 +163,7 @@ def _is_there(chain: Chain, choice: Choice) -> bool:
     if choice.what == "also":
         return choice.value == "off" or choice.at in can_be_added(chain)
     if choice.what in AT_A_DEVICE:
-        return choice.at in chain.by_id
+        return choice.at.partition(".")[0] in chain.by_id
     return any(one.ends_at == choice.at for one in chain.cables)
 
 
