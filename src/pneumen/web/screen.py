@@ -75,7 +75,7 @@ class Screen(View, Generic[Shown]):
                 self.keep(part, asked.changes)
             except PneumenError as error:
                 asked.refuse(error)
-        part = part_of(request, part_id)  # as it is stored now
+        part = self.stored(part, asked.changes if asked.is_valid() else {})
         if request.htmx:
             return self._live(part, self.present(part, {}), asked, **self.kept(part, asked), **thread(part, self.slug))
         if asked.errors:
@@ -107,6 +107,10 @@ class Screen(View, Generic[Shown]):
             PneumenError: for a change that cannot be; nothing is stored then.
         """
         raise NotImplementedError
+
+    def stored(self, part: Part, changes: Changes) -> Part:
+        """Return the part as it is stored after changes were kept, or refused."""
+        return part_of(self.request, part.pk)
 
     def more(self, part: Part, screen: Shown) -> dict[str, Any]:
         """Return what only the whole page shows."""

@@ -7,7 +7,7 @@ from django.db.models import QuerySet
 
 from pneumen.core.errors import Contradiction
 from pneumen.core.forecast import CueMix as CoreMix
-from pneumen.core.hookup import VALUES, Chain, Choice, can_be_added, with_choices
+from pneumen.core.hookup import CHOICES, OF_A_PART, VALUES, Chain, Choice, can_be_added, with_choices
 from pneumen.core.kit import Recorded, connected
 from pneumen.core.line import way_of
 from pneumen.web.hookup.gear import GEAR, chosen_gear, is_of_a_part, now_of, plan_gear, set_gear
@@ -134,6 +134,11 @@ def choose(part: Part, choice: Choice) -> None:
             at=choice.at,
             value=choice.value,
         )
+
+
+def is_about_chain_alone(what: str) -> bool:
+    """Tell whether a choice about this leaves the gear of every part as it is."""
+    return what in CHOICES and what not in (*GEAR, *OF_A_PART)
 
 
 @transaction.atomic

@@ -44,6 +44,12 @@ class HookupView(Screen[HookupScreen]):
         if choice is not None:
             services.choose(part, choice)
 
+    def stored(self, part: Part, changes: Changes) -> Part:
+        """Return the part; a choice about the chain alone leaves its rows, and all worked out of them, as they were."""
+        if services.is_about_chain_alone(changes.get("what", "")):
+            return part
+        return super().stored(part, changes)
+
 
 @require_safe
 @with_part
