@@ -140,6 +140,17 @@ class ArmedTake(unittest.TestCase):
         self.assertAlmostEqual(len(kept) / RATE_HZ, BEFORE_S + 1, delta=PIECE_S)
         self.assertAlmostEqual(state.kept_s, len(kept) / RATE_HZ)
 
+    def test_begun_by_hand_in_the_middle_of_music_it_goes_on(self):
+        music = (tone(6, -14), tone(4, -24), tone(3, -14))
+        state, _ = fed(pressed(pressed(fed(Heard(sample_rate_hz=RATE_HZ), *music)[0])), *music, tone(4, -24))
+        self.assertEqual(state.phase, RECORDING)
+
+    def test_begun_by_hand_it_waits_for_the_first_sound(self):
+        state, _ = fed(pressed(self.armed()), noise(9, -70, 2))
+        self.assertEqual(state.phase, RECORDING)
+        state, _ = fed(state, tone(2, -20), noise(6, -70, 3))
+        self.assertEqual(state.phase, ENDED)
+
     def test_stopped_before_anything_sounded_keeps_nothing(self):
         self.assertEqual(stopped(self.armed()).phase, LISTENING)
 

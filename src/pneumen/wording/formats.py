@@ -20,6 +20,10 @@ NO_MATTER: Final = _(
 MATTERS: Final = _(
     "24 bits: the chain’s own noise, {noise} dBFS, comes near the rounding of 16 bits at −{rounding} dBFS."
 )
+OTHER_RATE: Final = _("It is at {rate} kHz, and {planned} is planned: set device and project to {planned} kHz.")
+FEW_BITS: Final = _("It has {bits} bits, and 24 are planned.")
+BITS: Final = {"PCM_U8": 8, "PCM_S8": 8, "PCM_16": 16}
+"""Encodings with fewer bits than are planned."""
 DISK: Final = _("An hour of one mono track: {mb} MB at 24 bits.")
 
 
@@ -36,3 +40,13 @@ def formats_told(sample_rate_hz: int, noise_dbfs: float) -> tuple[str, ...]:
         depth.format(noise=figure(noise_dbfs), over=figure(over_db), rounding=figure(-ROUNDING_16_DBFS)),
         DISK.format(mb=figure(sample_rate_hz * 3 * 3600 / 1e6)),
     )
+
+
+def format_told(sample_rate_hz: int, encoding: str, planned_hz: int) -> tuple[str, ...]:
+    """Say where a recording is not of the format that was planned."""
+    told = []
+    if sample_rate_hz != planned_hz:
+        told.append(OTHER_RATE.format(rate=f"{sample_rate_hz / 1000:g}", planned=f"{planned_hz / 1000:g}"))
+    if encoding in BITS:
+        told.append(FEW_BITS.format(bits=BITS[encoding]))
+    return tuple(told)

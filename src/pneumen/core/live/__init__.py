@@ -17,11 +17,13 @@ from pneumen.core.live.armed import (
 )
 from pneumen.core.live.meter import PIECE_S, TRAIL_S, Piece, floor_dbfs_of, held_dbfs_of
 from pneumen.core.live.origin import PROCESSING, Origin, Stream, arrived, processed_by
-from pneumen.core.live.word import LiveWord, word_of
+from pneumen.core.live.word import BY_DISTANCE, BY_GAIN, LiveWord, set_by, word_of
 
 __all__ = [
     "ARMED",
     "BEFORE_S",
+    "BY_DISTANCE",
+    "BY_GAIN",
     "ENDED",
     "LISTENING",
     "MOST_QUIET_S",
@@ -43,6 +45,7 @@ __all__ = [
     "held_dbfs_of",
     "pressed",
     "processed_by",
+    "set_by",
     "stopped",
     "word_of",
 ]

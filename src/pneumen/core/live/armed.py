@@ -26,7 +26,12 @@ SOUND_S: Final = 0.1
 AFTER_ARMING_S: Final = 0.5
 """The noise of the pedal or key that armed is let by."""
 QUIET_OVER_FLOOR_DB: Final = 6.0
-QUIET_UNDER_LOUDEST_DB: Final = 25.0
+QUIET_UNDER_LOUDEST_DB: Final = 8.0
+"""What is quiet lies so far under what was played; before anything was, nothing ends by itself."""
+STEADY_UNDER_LOUDEST_DB: Final = 25.0
+"""A noise that came on meanwhile is told from a held note by lying so far under what was played."""
+LOUDEST_FLOOR_DBFS: Final = -45.0
+"""A louder floor than this, as a take is begun by hand, is music that sounds already."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -139,12 +144,14 @@ def _sounds(trail: tuple[Piece, ...], piece: Piece) -> bool:
 
 def _is_quiet(state: Heard, trail: tuple[Piece, ...], piece: Piece) -> bool:
     """Tell whether nothing sounds: the floor as the take began, or a new one that is far below the take."""
+    if piece.rms_dbfs > state.loudest_rms_dbfs - QUIET_UNDER_LOUDEST_DB:
+        return False
     known = FIRST_SOUND_DBFS if state.floor_dbfs is None else max(state.floor_dbfs, FIRST_SOUND_DBFS)
-    if piece.rms_dbfs < known + QUIET_OVER_FLOOR_DB:
+    if piece.rms_dbfs < min(known, LOUDEST_FLOOR_DBFS) + QUIET_OVER_FLOOR_DB:
         return True
     now = floor_dbfs_of(trail)
     steady = now is not None and piece.rms_dbfs < now + QUIET_OVER_FLOOR_DB
-    return steady and piece.rms_dbfs < state.loudest_rms_dbfs - QUIET_UNDER_LOUDEST_DB
+    return steady and piece.rms_dbfs < state.loudest_rms_dbfs - STEADY_UNDER_LOUDEST_DB
 
 
 def _begins(state: Heard) -> bool:

@@ -20,7 +20,7 @@ class Origin:
     """How a take was captured.
 
     channel is the one that was kept, from 1 on; 0 where all were. processing is what stayed on although it was asked
-    off. lost are samples that never came, over those that touched full scale; ended_by tells what ended the take.
+    off. lost are samples that never came, over are those that touched full scale; ended_by tells what ended the take.
     """
 
     device: str
@@ -35,6 +35,12 @@ class Origin:
     def __post_init__(self) -> None:
         require_within("channels", self.channels, 1, 64)
         require_within("channel", self.channel, 0, self.channels)
+        require_within("sample_rate_hz", self.sample_rate_hz, 8_000, 768_000)
+
+    @property
+    def alters_levels(self) -> bool:
+        """Whether its levels are not those at the input."""
+        return bool(self.processing)
 
 
 def processed_by(settings: Mapping[str, Any]) -> tuple[str, ...]:

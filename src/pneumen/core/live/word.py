@@ -8,6 +8,8 @@ from pneumen.core.live.armed import RECORDING, Heard
 from pneumen.core.live.meter import floor_dbfs_of, held_dbfs_of
 from pneumen.core.verdict import Verdict
 
+BY_GAIN, BY_DISTANCE = "gain", "distance"
+"""What a level is set with."""
 NOTHING_BELOW_DBFS: Final = -80.0
 """What never comes higher is no microphone in a room."""
 SOUND_OVER_FLOOR_DB: Final = 15.0
@@ -25,6 +27,11 @@ class LiveWord:
     number_dbfs: float
     by_db: float
     verdict: Verdict
+
+
+def set_by(gain_marking: str) -> str:
+    """Return what the level is set with, by how a chain's gain is marked: without a control, distance is the gain."""
+    return BY_DISTANCE if gain_marking == "none" else BY_GAIN
 
 
 def word_of(state: Heard, school: School) -> LiveWord:

@@ -1,6 +1,7 @@
 from django.urls import path
 
 from pneumen.web.gain import views
+from pneumen.web.live.urls import urlpatterns as live
 
 app_name = "gain"
 urlpatterns = [
@@ -10,4 +11,5 @@ urlpatterns = [
     path("gain/knob/", views.knob, name="knob"),
     path("gain/knob/sound/", views.knob_sound, name="knob-sound"),
     path("gain/pin/", views.pin, name="pin"),
+    *live,
 ]

@@ -123,28 +123,17 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
     kit, story = kit_looked_at(song, frontier, number), given("money", money_story(points, max(budget, cheapest)))
     points = _as_looked_at(points, number, kit)
-    worth = kit.worth(frontier.needs)
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
+    worth, now_costs = kit.worth(frontier.needs), None if tried else in_use(song).total
     return KitScreen(
         verdict=_verdict(frontier, kit) if within else Verdict.WATCH,
-        sentence=_sentence(
-            kit,
-            worth,
-            _clean_told(kit, worst),
-            points[number][0],
-            points,
-            budget,
-            None if tried else in_use(song).total,
-        ),
+        sentence=_sentence(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, now_costs),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
         number=number,
-        pictures=tuple(
-            draw_frontier(points, number, min(budget, horizon), horizon, frame, frontier.needs.enough_figures)
-            for frame in those_seen(WIDE, NARROW)
-        ),
+        pictures=_pictures(points, number, min(budget, horizon), horizon, frontier),
         picks=_picks(frontier, points, offered, recommended, number),
         packing=packing_of(in_use(song, kit) if beside else kit, song),
         reading=_reading(kit, worst),
@@ -160,6 +149,13 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         money_title="More than is needed" if worth.is_enough else "What money buys",
         **now,
     )
+
+
+def _pictures(
+    points: Points, number: int, budget: float, horizon: float, frontier: Frontier
+) -> tuple[FrontierPicture, ...]:
+    enough = frontier.needs.enough_figures
+    return tuple(draw_frontier(points, number, budget, horizon, frame, enough) for frame in those_seen(WIDE, NARROW))
 
 
 def _as_set_up(song: Song) -> dict[str, Any]:

@@ -25,7 +25,7 @@ def folder_asked_for() -> Path:
 def data_folder() -> Path:
     """Return the data folder of this run, made if it is missing, readable by its owner alone."""
     folder = folder_asked_for()
-    for place in (folder, folder / "audio", folder / "incoming", folder / "put-away"):
+    for place in (folder, folder / "audio", folder / "incoming", folder / "put-away", folder / "live"):
         place.mkdir(mode=0o700, parents=True, exist_ok=True)
     return folder
 

@@ -13,6 +13,7 @@ DATA = data_folder()
 AUDIO = DATA / "audio"
 INCOMING = DATA / "incoming"
 PUT_AWAY = DATA / "put-away"
+LIVE = DATA / "live"
 
 SECRET_KEY = secret_key(DATA)
 DEBUG = os.environ.get("PNEUMEN_DEBUG") == "1"
@@ -41,6 +42,7 @@ INSTALLED_APPS = [
     "pneumen.web.delay",
     "pneumen.web.place",
     "pneumen.web.gain",
+    "pneumen.web.live",
     "pneumen.web.take",
 ]
 MIDDLEWARE = [

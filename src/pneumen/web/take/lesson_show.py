@@ -10,6 +10,7 @@ from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Lesson, Take
 from pneumen.wording.figures import figure, turned, with_band
 from pneumen.wording.lengths import near
+from pneumen.wording.live import altered_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -46,6 +47,8 @@ def _about(take: Take) -> tuple[str, str]:
         return "", "Recorded with other gear: nothing is learnt from it."
     if correction is None:
         return "", ""
+    if take.origin is not None and take.origin.alters_levels and doubts:
+        return LEVEL, altered_told(take.origin.processing)
     if LEVEL in doubts:
         return LEVEL, _level_doubt(correction)
     if take.is_asked_about:

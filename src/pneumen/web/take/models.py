@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from pneumen.core.gain import judge_take, school_named
 from pneumen.core.gear import Knob, Taper
+from pneumen.core.live import Origin
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import LEVEL, NOISE, Correction, Measurement, doubts_of
 from pneumen.core.verdict import Verdict
@@ -23,7 +24,8 @@ class Take(Worked, PutAway):
 
     preview is a copy to listen to, where browsers cannot play the file itself. recorded is how its person says it was
     recorded where that differs from the snapshot (distance_m, gain_db, section, other_gear), and which outliers to
-    trust; empty where it was as set, None before they were asked.
+    trust; empty where it was as set, None before they were asked. captured is how it came in where it was recorded
+    here (a core Origin).
     """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="takes")
@@ -37,6 +39,7 @@ class Take(Worked, PutAway):
     outline = models.JSONField(null=True, blank=True)
     correction = models.JSONField(null=True, blank=True)
     recorded = models.JSONField(null=True, blank=True)
+    captured = models.JSONField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -84,6 +87,11 @@ class Take(Worked, PutAway):
         return Knob(low_db=low_db, high_db=high_db, taper=msgspec.convert(taper, Taper) if taper else None)
 
     @property
+    def origin(self) -> Origin | None:
+        """How it came in, where it was recorded here."""
+        return msgspec.convert(self.captured, Origin) if self.captured else None
+
+    @property
     def is_asked_about(self) -> bool:
         """Whether its person is still to tell how it was recorded: nothing is learnt before."""
         return bool(self.correction) and not self.simulated and self.recorded is None
@@ -102,6 +110,8 @@ class Take(Worked, PutAway):
             signal_band_db=told["signal_band_db"],
             noise_band_db=told["noise_band_db"],
         )
+        if self.origin is not None and self.origin.alters_levels:
+            found = (LEVEL, NOISE)
         return frozenset(found) - frozenset((self.recorded or {}).get("trusted", ()))
 
 

@@ -13,6 +13,7 @@ from pneumen.core.errors import Contradiction
 from pneumen.core.forecast import Outcome, line_of, noise_at_microphone
 from pneumen.core.gain import KNOB_BAND
 from pneumen.core.gear import directivity_index_db
+from pneumen.core.live import Origin
 from pneumen.core.part import guessed_levels
 from pneumen.core.rig import Scene, draw_truth, simulate, simulate_pair, write_take
 from pneumen.core.setup import (
@@ -36,6 +37,7 @@ from pneumen.web.take.lessons import correction_of, learn_from, may_teach
 from pneumen.web.take.models import Take
 
 SIMULATED_S = 12.0
+RECORDED_HERE = "recorded here"
 
 
 def snapshot_of(part: Part) -> dict[str, Any]:
@@ -76,6 +78,13 @@ def take_in_upload(part: Part, name: str, sent: Sent) -> Take:
     """
     with received(sent) as incoming, transaction.atomic():
         return _new_take(part, original_name=_short_name(name), audio=keep(part.owner, incoming))
+
+
+def take_in_live(part: Part, recording: Incoming, origin: Origin) -> Take:
+    """Store what was recorded here and queue it for measuring: file and row together, or neither."""
+    with transaction.atomic():
+        audio = keep(part.owner, recording)
+        return _new_take(part, original_name=RECORDED_HERE, audio=audio, captured=msgspec.to_builtins(origin))
 
 
 def play_simulated(part: Part) -> Take:

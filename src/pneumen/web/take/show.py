@@ -17,7 +17,9 @@ from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Take
 from pneumen.web.take.picture import Strip, clock, draw_strip
 from pneumen.wording.figures import figure, off_window, with_band
+from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
+from pneumen.wording.live import origin_told, origin_troubles
 from pneumen.wording.takes import advice_on_take, checked_told
 
 WIDE, NARROW = 766, 342
@@ -66,6 +68,8 @@ class TakeScreen:
     lessons: tuple[str, ...]
     asked: Asked | None
     log: tuple[LessonLine, ...]
+    captured: str
+    troubles: tuple[str, ...]
     caveats: tuple[str, ...]
     todo: Todo | None
     after: GainScreen | None
@@ -93,7 +97,9 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
         lessons=_lessons(part, take, correction),
         asked=asked_of(take, form),
         log=lesson_lines(part),
-        caveats=(*_caveats(correction), *_of_channels(measurement, snapshot)),
+        captured=origin_told(take.origin) if take.origin else "",
+        troubles=origin_troubles(take.origin) if take.origin else (),
+        caveats=(*_caveats(correction), *_of_channels(measurement, snapshot), *_of_format(measurement, snapshot)),
         todo=todo,
         after=after,
         school=school,
@@ -238,6 +244,12 @@ def _of_channels(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[st
             "The part is set for one microphone, and this file is in stereo: record one channel, or set it to stereo.",
         )
     return ()
+
+
+def _of_format(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[str, ...]:
+    """Say where a file is not of the planned format."""
+    shape, planned_hz = measurement.format, snapshot["world"]["sample_rate_hz"]
+    return format_told(shape.sample_rate_hz, shape.encoding, planned_hz)
 
 
 def _caveats(correction: Correction | None) -> tuple[str, ...]:

@@ -1,0 +1,90 @@
+"""Listening: the page, and what its script sends: an input opened, its sound, the one key, and the end."""
+
+from django.http import Http404, HttpResponse, JsonResponse
+from django.shortcuts import render
+from django.views.decorators.http import require_POST, require_safe
+
+from pneumen.core.errors import PneumenError
+from pneumen.core.gain import school_named
+from pneumen.core.live import BEFORE_S, MOST_QUIET_S, QUIET_S
+from pneumen.web.drawing import seen
+from pneumen.web.live import services
+from pneumen.web.live.desk import DESK, Listening
+from pneumen.web.live.forms import origin_from, quiet_s_from
+from pneumen.web.live.show import live_screen
+from pneumen.web.part.models import Part
+from pneumen.web.reading import whole
+from pneumen.web.site.requests import Request
+from pneumen.web.song.views import with_part
+from pneumen.wording.live import ENDED_BY, PROBLEMS
+from pneumen.wording.refusals import refusal
+
+
+@require_safe
+@with_part
+def page(request: Request, part: Part) -> HttpResponse:
+    services.keep_left_over()
+    context = {
+        "part": part,
+        "school": school_named(part.school),
+        "problems": PROBLEMS,
+        "quiet_s": QUIET_S,
+        "most_quiet_s": MOST_QUIET_S,
+        "before_s": BEFORE_S,
+        "rate_hz": part.song.sample_rate_hz,
+        "channels": part.channels,
+    }
+    return render(request, "live/stand.html" if "stand" in request.GET else "live/page.html", context)
+
+
+@require_POST
+@with_part
+def open_(request: Request, part: Part) -> HttpResponse:
+    try:
+        counted = request.POST.get("counted") == "1"
+        one = services.open_input(part, origin_from(request.POST), counted=counted, quiet_s=quiet_s_from(request.POST))
+    except PneumenError as error:
+        return JsonResponse({"problem": refusal(error)}, status=422)
+    return JsonResponse({"key": one.key})
+
+
+@require_POST
+def sound(request: Request, part_id: int, key: str) -> HttpResponse:
+    one = _input(request, part_id, key)
+    try:
+        services.hear(one, whole(request.GET, "first"), request.body)
+    except PneumenError as error:
+        return JsonResponse({"problem": refusal(error)}, status=422)
+    except OSError:
+        return JsonResponse({"problem": ENDED_BY[services.FULL]}, status=507)
+    return _moment(request, one)
+
+
+@require_POST
+def press(request: Request, part_id: int, key: str) -> HttpResponse:
+    one = _input(request, part_id, key)
+    services.press(one)
+    return _moment(request, one)
+
+
+@require_POST
+def close(request: Request, part_id: int, key: str) -> HttpResponse:
+    one = _input(request, part_id, key)
+    services.close_input(one, went_away=request.POST.get("why") == "gone")
+    return _moment(request, one)
+
+
+def _input(request: Request, part_id: int, key: str) -> Listening:
+    found = DESK.get(key, owner_id=request.user.pk, part_id=part_id)
+    if found is None:
+        raise Http404
+    return found
+
+
+def _moment(request: Request, one: Listening) -> HttpResponse:
+    """Answer with how it stands now."""
+    token = seen.set(request.GET.get("seen", ""))
+    try:
+        return render(request, "live/moment.html", {"live": live_screen(one), "part_id": one.part_id})
+    finally:
+        seen.reset(token)
