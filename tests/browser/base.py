@@ -65,13 +65,21 @@ class BrowserCase(unittest.TestCase):
     """One server and one browser for all tests of a class."""
 
     width, height = 1280, 800
+    arguments = ()
+    """What else this class's browser is started with."""
 
     @classmethod
     def setUpClass(cls):
         cls.server = Server()
         cls.addClassCleanup(cls.server.remove)
         options = webdriver.ChromeOptions()
-        for argument in ["--headless=new", "--no-sandbox", f"--window-size={cls.width},{cls.height}", *QUIET]:
+        for argument in [
+            "--headless=new",
+            "--no-sandbox",
+            f"--window-size={cls.width},{cls.height}",
+            *QUIET,
+            *cls.arguments,
+        ]:
             options.add_argument(argument)
         options.binary_location = shutil.which("chromium")
         options.set_capability("goog:loggingPrefs", {"browser": "ALL", "performance": "ALL"})

@@ -36,7 +36,7 @@ SCREENS = (
     "/parts/1/takes/",
     "/nowhere/",
 )
-SCREENS += ("/parts/1/gain/?stand",)
+SCREENS += ("/parts/1/gain/?stand", "/parts/1/gain/live/", "/parts/1/gain/live/?stand")
 
 
 class Wide(BrowserCase):

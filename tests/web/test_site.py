@@ -44,6 +44,7 @@ class Ownership(DemoCase):
             "room_id": self.theirs.room_id,
             "number": 1,
             "slug": "hang",
+            "key": "0" * 32,
         }
         self.ids |= {"heard_at": 0, "import_id": GearImport.objects.create(owner=stranger, document={}).pk}
 

@@ -10,8 +10,14 @@
   let open = null; // the input that is listened at
 
   const show = (html) => {
-    $("moment").innerHTML = html;
-    const moment = $("moment").firstElementChild, key = $("key");
+    const drawn = document.createElement("template"), key = $("key");
+    drawn.innerHTML = html;
+    // Links stay where they are while the rest is drawn anew: one that is replaced cannot be pressed.
+    const kept = drawn.content.querySelector("[data-kept]");
+    if (kept) { kept.remove(); if ($("takes").innerHTML !== kept.innerHTML) $("takes").innerHTML = kept.innerHTML; }
+    $("moment").replaceChildren(drawn.content);
+    const moment = $("moment").firstElementChild;
+    if ($("said").textContent !== moment.dataset.said) $("said").textContent = moment.dataset.said;
     if (key.textContent !== moment.dataset.keyTold) key.textContent = moment.dataset.keyTold;
   };
   const say = (problem) => { $("problem").textContent = problem; };
@@ -106,7 +112,7 @@
     try {
       await emptied(mine);
       const answer = await post(address(mine, "close"), body);
-      if (answer.ok) $("moment").innerHTML = await answer.text();
+      if (answer.ok) show(await answer.text());
     } catch { if (!problem) say(told("server")); }
     mine.worker.terminate();
   };

@@ -1,0 +1,146 @@
+"""Listening in a real browser, whose capture device plays a known file."""
+
+import tempfile
+from pathlib import Path
+
+import numpy as np
+import soundfile
+from selenium.webdriver.common.by import By
+from selenium.webdriver.common.keys import Keys
+
+from tests.browser.base import BrowserCase
+
+RATE_HZ = 44_100
+"""The fake device's own rate: at another one the browser would resample."""
+QUIET_S, SONG_S, AFTER_S = 20, 62, 40
+LOUDEST = 0.5
+PAGE = "/parts/1/gain/live/"
+
+
+def known_file(folder):
+    """Write what the device plays: the room, a song of a minute that is nowhere like itself, the room again."""
+    draw = np.random.default_rng(5)
+    time_s = np.arange(SONG_S * RATE_HZ) / RATE_HZ
+    swell = 0.55 + 0.4 * np.abs(np.sin(2 * np.pi * 0.31 * time_s))
+    song = swell * np.sin(2 * np.pi * 330 * time_s) + 0.05 * draw.standard_normal(len(time_s))
+    song *= LOUDEST / np.abs(song).max()
+    rooms = [5e-4 * draw.standard_normal(seconds * RATE_HZ) for seconds in (QUIET_S, AFTER_S)]
+    samples = np.concatenate([rooms[0], song, rooms[1]])
+    path = Path(folder) / "known.wav"
+    soundfile.write(path, np.stack([samples, np.zeros_like(samples)], axis=1), RATE_HZ, subtype="PCM_16")
+    return path
+
+
+class Listening(BrowserCase):
+    @classmethod
+    def setUpClass(cls):
+        folder = tempfile.TemporaryDirectory(prefix="pneumen-known-")
+        cls.addClassCleanup(folder.cleanup)
+        cls.file = known_file(folder.name)
+        cls.arguments = (
+            "--use-fake-device-for-media-stream",
+            "--use-fake-ui-for-media-stream",
+            f"--use-file-for-fake-audio-capture={cls.file}%noloop",
+        )
+        super().setUpClass()
+
+    def listen(self, script=""):
+        self.go(PAGE)
+        if script:
+            self.browser.execute_script(script)
+        self.press("Listen")
+
+    def moment(self):
+        return self.browser.execute_script("return document.querySelector('[data-moment]').innerText")
+
+    def phase(self):
+        return self.browser.execute_script("return document.querySelector('.moment').dataset.phase")
+
+    def problem(self):
+        return self.find("[data-problem]").text
+
+    def key(self, key):
+        self.browser.switch_to.active_element.send_keys(key)
+
+    def kept(self):
+        """Return the samples of the newest recording in the store."""
+        stored = [path for path in Path(self.server.data, "audio").glob("*/*") if path.is_file()]
+        return soundfile.read(max(stored, key=lambda path: path.stat().st_mtime_ns))
+
+    def test_a_minute_without_a_free_hand_loses_no_sample(self):
+        self.listen()
+        self.wait(lambda: "dBFS" in self.moment())
+        self.key(Keys.PAGE_DOWN)
+        self.wait(lambda: self.phase() == "armed")
+        self.wait(lambda: self.phase() == "recording", 90)
+        self.wait(lambda: self.all("[data-takes] a"), 240)
+        samples, rate_hz = self.kept()
+        known = soundfile.read(self.file)[0][:, 0]
+        self.assertEqual(rate_hz, RATE_HZ)
+        self.assertGreater(len(samples), (SONG_S + 2) * RATE_HZ)
+        begun = np.argmax(np.abs(known) > 0.1) - np.argmax(np.abs(samples) > 0.1)
+        # Each sample as the device gave it, to the step of its 16 bits.
+        self.assertLess(np.abs(samples - known[begun : begun + len(samples)]).max(), 2**-14)
+        self.find("[data-takes] a").click()
+        self.wait_for_text("Was it recorded as set?", 60)
+        self.wait_for_text("Recorded by the browser through Fake Default Audio Input, channel 1 of 2, at 44.1 kHz.")
+        measured = self.browser.find_element(By.CSS_SELECTOR, ".verdict").text
+        self.assertIn("−6.0 dBFS", measured)  # half of full scale
+
+    def test_the_sound_threads_way_where_the_browser_hands_out_no_track(self):
+        self.listen("delete window.MediaStreamTrackProcessor")
+        self.wait(lambda: "quietest" in self.moment() or "room" in self.moment(), 60)
+        self.press("Arm a take")
+        self.wait(lambda: self.phase() in ("armed", "recording"))
+        if self.phase() == "armed":
+            self.press("Begin now")
+        self.wait(lambda: "Recording 0:04" in self.moment(), 60)
+        self.press("End the take")
+        self.wait(lambda: self.all("[data-takes] a"))
+        self.assertGreater(len(self.kept()[0]), 4 * RATE_HZ)
+
+    def test_why_it_cannot_listen_is_told_in_words(self):
+        for name, told in (
+            ("NotAllowedError", "allow the microphone for this page"),
+            ("NotFoundError", "There is no input"),
+            ("NotReadableError", "used by another program"),
+        ):
+            with self.subTest(name):
+                refused = f"new DOMException('no', '{name}')"
+                self.listen(f"navigator.mediaDevices.getUserMedia = () => Promise.reject({refused})")
+                self.wait(lambda words=told: words in self.problem())
+
+    def test_a_microphone_that_is_unplugged_leaves_what_was_recorded(self):
+        self.listen("""
+            const media = navigator.mediaDevices, real = media.getUserMedia.bind(media);
+            media.getUserMedia = async (asked) => { window.opened = await real(asked); return window.opened; };
+        """)
+        self.wait(lambda: "dBFS" in self.moment())
+        for words in ("Arm a take", "Begin now"):
+            self.press(words)
+        self.wait(lambda: "Recording 0:03" in self.moment(), 60)
+        self.browser.execute_script("window.opened.getAudioTracks()[0].dispatchEvent(new Event('ended'))")
+        self.wait(lambda: "The input went away" in self.problem())
+        self.wait(lambda: self.all("[data-takes] a"))
+
+    def test_a_browser_that_alters_the_sound_is_told_of(self):
+        self.listen("""
+            const track = MediaStreamTrack.prototype, real = track.getSettings;
+            track.getSettings = function () { return { ...real.call(this), noiseSuppression: true }; };
+        """)
+        self.wait(lambda: "keeps its noise suppression on" in self.moment())
+
+    def test_the_stand_view_shows_one_word_and_one_number(self):
+        self.go(PAGE + "?stand")
+        self.press("Listen")
+        self.wait(lambda: "dBFS" in self.moment())
+        high = "return document.querySelector('.live-number .big').getBoundingClientRect().height"
+        self.wait(lambda: self.browser.execute_script(high) > 150)
+        self.assertEqual(self.axe(), [])
+        self.press("Stop listening")
+        self.wait(lambda: self.find("[data-begin]").is_displayed())
+
+    def test_the_page_that_listens_is_accessible(self):
+        self.listen()
+        self.wait(lambda: "dBFS" in self.moment())
+        self.assertEqual(self.axe(), [])
