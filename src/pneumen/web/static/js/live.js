@@ -17,7 +17,7 @@
     if (kept) { kept.remove(); if ($("takes").innerHTML !== kept.innerHTML) $("takes").innerHTML = kept.innerHTML; }
     $("moment").replaceChildren(drawn.content);
     const moment = $("moment").firstElementChild;
-    if ($("said").textContent !== moment.dataset.said) $("said").textContent = moment.dataset.said;
+    if ($("said").textContent !== moment.dataset.says) $("said").textContent = moment.dataset.says;
     if (key.textContent !== moment.dataset.keyTold) key.textContent = moment.dataset.keyTold;
   };
   const say = (problem) => { $("problem").textContent = problem; };
