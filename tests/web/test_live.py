@@ -292,3 +292,38 @@ class BadInput(LiveCase):
         self.harp.delete()
         self.presses("close")
         self.assertEqual(list(settings.LIVE.iterdir()), [])
+
+
+class TheLine(LiveCase):
+    """One line said softly, loudly, softly checks an input; it is no take."""
+
+    def said(self, samples):
+        self.opened(rate="44100", purpose="line")
+        self.assertEqual(self.state().phase, ARMED)
+        self.sends(noise(2, -70)[: 2 * 44_100])
+        self.sends(samples)
+        return self.presses("close").content.decode()
+
+    def test_an_honest_input_is_said_to_be_one(self):
+        from tests.core.test_riding import recorded
+
+        self.assertIn("The input leaves the sound alone", self.said(recorded(1)))
+        self.assertIsNone(self.newest())
+        self.assertContains(self.page("gain:live"), "Hedge Two.")
+
+    def test_a_hidden_gate_follows_the_takes_of_that_input(self):
+        from tests.core.test_riding import gate, recorded
+
+        self.assertIn("A gate is at work", self.said(gate(recorded(1))))
+        self.opened()
+        self.assertContains(self.sends(noise(1, -70)), "The check of this input found a gate")
+        self.presses()
+        self.presses()
+        self.sends(song(1, -10))
+        self.presses()
+        self.assertTrue(self.newest().origin.alters_levels)
+        self.opened(device="Another")
+        self.assertNotContains(self.sends(noise(1, -70)), "found a gate")
+
+    def test_a_line_that_tells_nothing_says_why(self):
+        self.assertIn("The check told nothing", self.said(np.concatenate([noise(2, -70), song(2, -20), noise(2, -70)])))

@@ -2,7 +2,9 @@
 
 from typing import Final
 
+from pneumen.core.errors import UnreadableFile
 from pneumen.core.live import ARMED, BY_DISTANCE, BY_GAIN, LISTENING, PROCESSING, RECORDING, LiveWord, Origin
+from pneumen.core.take import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
@@ -45,6 +47,30 @@ ALTERED: Final = _(
     "This browser keeps its {what} on: levels and noise are not those at the input. Try another browser, or record in "
     "your software and send the file."
 )
+FOUND: Final = {
+    RIDES: _("an automatic gain"),
+    CUTS: _("a gate"),
+    THINS: _("noise suppression"),
+}
+HIDDEN: Final = _(
+    "The check of this input found {what}: levels and noise are not those at the input. Turn it off in the system or "
+    "on the device, and check again."
+)
+LINE_TOLD: Final = _("Say one line softly, then loudly, then softly, a second of silence round each")
+UNTOUCHED_TOLD: Final = _(
+    "The input leaves the sound alone: the loud line came out {louder} dB louder, and the room’s noise moved by "
+    "{falls} dB."
+)
+ALIKE_TOLD: Final = _(
+    "The loud line came out only {louder} dB louder: either the input evens out, or the lines were said alike. Again, "
+    "the middle one as loud as you can."
+)
+RIDING: Final = {
+    RIDES: _("An automatic gain is at work: after the loud line the room’s noise fell by {falls} dB."),
+    CUTS: _("A gate is at work: the pauses have {cut} dB less noise than the gaps inside a line."),
+    THINS: _("Noise suppression is at work: what is left in the pauses is no even noise any more."),
+}
+LINE_REFUSED: Final = _("The check told nothing: {why}.")
 THROUGH: Final = _("Recorded by the browser through {device}, {channel}, at {rate} kHz.")
 ANY_DEVICE: Final = _("the computer’s input")
 ONE_CHANNEL: Final = _("channel {channel} of {channels}")
@@ -81,11 +107,31 @@ def live_told(found: LiveWord) -> str:
     return TOLD[found.word].format(db=figure(found.by_db))
 
 
-def altered_told(processing: tuple[str, ...]) -> str:
-    """Say what the browser does to the sound; nothing where it leaves it alone."""
-    if not processing:
-        return ""
-    return ALTERED.format(what=", ".join(DONE_TO_IT[name] for name in processing))
+def altered_told(processing: tuple[str, ...], hidden: tuple[str, ...] = ()) -> str:
+    """Say what the browser does to the sound, or what a check found it does; nothing where it is left alone."""
+    if processing:
+        return ALTERED.format(what=", ".join(DONE_TO_IT[name] for name in processing))
+    if hidden:
+        return HIDDEN.format(what=", ".join(FOUND[name] for name in hidden))
+    return ""
+
+
+def riding_told(found: Riding) -> str:
+    """Say what a check of an input told."""
+    if UNTOUCHED in found.found:
+        return UNTOUCHED_TOLD.format(louder=figure(found.louder_db), falls=figure(abs(found.falls_db)))
+    if found.found == (ALIKE,):
+        return ALIKE_TOLD.format(louder=figure(found.louder_db))
+    return " ".join(
+        RIDING[what].format(falls=figure(found.falls_db), cut=figure(found.cut_db), louder=figure(found.louder_db))
+        for what in found.found
+        if what in RIDING
+    )
+
+
+def line_refused(error: UnreadableFile) -> str:
+    """Say why a line told nothing."""
+    return LINE_REFUSED.format(why=error)
 
 
 def origin_told(origin: Origin) -> str:
@@ -103,7 +149,7 @@ def origin_told(origin: Origin) -> str:
 def origin_troubles(origin: Origin) -> tuple[str, ...]:
     """Say what went wrong while it came in."""
     told = [
-        altered_told(origin.processing),
+        altered_told(origin.processing, origin.hidden),
         LOST.format(lost=origin.lost) if origin.lost else "",
         ENDED_BY.get(origin.ended_by, ""),
     ]

@@ -19,8 +19,9 @@ SETTLED: Final = 5
 class Origin:
     """How a take was captured.
 
-    channel is the one that was kept, from 1 on; 0 where all were. processing is what stayed on although it was asked
-    off. lost are samples that never came, over are those that touched full scale; ended_by tells what ended the take.
+    channel is the one that was kept, from 1 on; 0 where all were. processing is what stayed on although it was
+    asked off, hidden what a check of the input found although it was not said. lost are samples that never came,
+    over are those that touched full scale; ended_by tells what ended the take.
     """
 
     device: str
@@ -28,6 +29,7 @@ class Origin:
     channels: int
     sample_rate_hz: int
     processing: tuple[str, ...] = ()
+    hidden: tuple[str, ...] = ()
     lost: int = 0
     over: int = 0
     ended_by: str = ""
@@ -40,7 +42,7 @@ class Origin:
     @property
     def alters_levels(self) -> bool:
         """Whether its levels are not those at the input."""
-        return bool(self.processing)
+        return bool(self.processing or self.hidden)
 
 
 def processed_by(settings: Mapping[str, Any]) -> tuple[str, ...]:

@@ -16,13 +16,19 @@ from pneumen.core.take.phrases import (
     whole_phrase,
 )
 from pneumen.core.take.recording import Recording, open_recording
+from pneumen.core.take.riding import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding, riding_in
 from pneumen.core.take.steady import steady_level_dbfs, test_sound
 
 __all__ = [
+    "ALIKE",
+    "CUTS",
     "KINDS",
     "LEVEL",
     "MOST_SPOTS",
     "NOISE",
+    "RIDES",
+    "THINS",
+    "UNTOUCHED",
     "Correction",
     "Finding",
     "Format",
@@ -33,6 +39,7 @@ __all__ = [
     "Outline",
     "PhraseMeasure",
     "Recording",
+    "Riding",
     "clicks_in",
     "correction_from",
     "crackles",
@@ -43,6 +50,7 @@ __all__ = [
     "measure_phrase",
     "open_recording",
     "phrases_between_claps",
+    "riding_in",
     "steady_level_dbfs",
     "test_sound",
     "whole_phrase",

@@ -16,6 +16,8 @@ from django.conf import settings
 from pneumen.core.errors import Contradiction, OutOfRange
 from pneumen.core.live import ENDED, Heard, Origin, Stream, arrived, heard
 
+TAKE, LINE = "take", "line"
+"""What is recorded: a take of the part, or the line that checks the input."""
 MOST_OPEN: Final = 8
 GONE_AFTER_S: Final = 20.0
 """An input that has sent nothing for so long is gone: its page was closed, or its computer sleeps."""
@@ -39,6 +41,8 @@ class Listening:
     school: str
     set_by: str
     planned_dbfs: float
+    purpose: str = TAKE
+    answer: str = ""
     takes: list[int] = field(default_factory=list)
     touched: float = 0.0
     lost_before: int = 0
@@ -151,6 +155,11 @@ def write_wav(path: Path, sample_rate_hz: int, channels: int, target: Path) -> N
         while block := file.read(BLOCK_FRAMES * frame):
             samples = np.frombuffer(block[: len(block) // frame * frame], dtype="<f4").reshape(-1, channels)
             wav.write(np.clip(samples, -1.0, 1.0))
+
+
+def samples_of(path: Path, channels: int) -> np.ndarray:
+    """Return the first channel of what was recorded."""
+    return np.fromfile(path, dtype="<f4").reshape(-1, channels)[:, 0].astype(float)
 
 
 def _samples_in(body: bytes, channels: int) -> np.ndarray:

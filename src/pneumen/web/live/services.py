@@ -1,23 +1,32 @@
 """Listening at an input for a part, and keeping what is recorded there as a take."""
 
+from dataclasses import replace
 from functools import partial
 from pathlib import Path
+from typing import Final
 
+import msgspec
 from django.conf import settings
 
+from pneumen.core.errors import UnreadableFile
 from pneumen.core.live import ENDED, RECORDING, Heard, Origin, Stream, again, pressed, set_by, stopped
+from pneumen.core.take import ALIKE, riding_in
 from pneumen.web.audio.services import written
-from pneumen.web.live.desk import DESK, Listening, left_over, write_wav
+from pneumen.web.live.desk import DESK, LINE, TAKE, Listening, left_over, samples_of, write_wav
+from pneumen.web.live.models import InputCheck
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.take.models import Take
 from pneumen.web.take.services import take_in_live
+from pneumen.wording.live import line_refused, riding_told
 
+LINE_QUIET_S: Final = 4.0
+"""The three lines lie a second apart; so much silence ends them."""
 DONE, KEY, GONE, FULL, TORN = "quiet", "key", "gone", "full", "torn"
 """What ended a take: five quiet seconds, a key, an input that went away, a full disk, a program that was killed."""
 
 
-def open_input(part: Part, origin: Origin, *, counted: bool, quiet_s: float) -> Listening:
+def open_input(part: Part, origin: Origin, *, counted: bool, quiet_s: float, purpose: str = TAKE) -> Listening:
     """Begin to listen for a part; its sound is sent under the key.
 
     Raises:
@@ -26,11 +35,14 @@ def open_input(part: Part, origin: Origin, *, counted: bool, quiet_s: float) -> 
     keep_left_over()
     settings.LIVE.mkdir(mode=0o700, exist_ok=True)
     found = outcome_of(part)
+    state = Heard(sample_rate_hz=origin.sample_rate_hz, quiet_s=quiet_s if purpose == TAKE else LINE_QUIET_S)
+    checked = InputCheck.objects.mine(part.owner_id).filter(device=origin.device).first()
     one = Listening(
         owner_id=part.owner_id,
         part_id=part.pk,
-        origin=origin,
-        heard=Heard(sample_rate_hz=origin.sample_rate_hz, quiet_s=quiet_s),
+        origin=replace(origin, hidden=checked.alters) if checked else origin,
+        heard=state if purpose == TAKE else pressed(state),
+        purpose=purpose,
         stream=Stream(sample_rate_hz=origin.sample_rate_hz, counted=counted),
         school=part.school,
         set_by=set_by(found.setup.chain.gain_marking),
@@ -38,6 +50,14 @@ def open_input(part: Part, origin: Origin, *, counted: bool, quiet_s: float) -> 
     )
     DESK.put(one)
     return one
+
+
+def checks_of(part: Part) -> list[InputCheck]:
+    """Return the newest check of each input a part's person has checked."""
+    newest: dict[str, InputCheck] = {}
+    for row in InputCheck.objects.mine(part.owner_id):
+        newest.setdefault(row.device, row)
+    return list(newest.values())
 
 
 def hear(one: Listening, first: int, body: bytes) -> None:
@@ -88,8 +108,26 @@ def _keep(one: Listening, ended_by: str) -> None:
     path, origin, recorded = one.path, one.origin_of_take(ended_by), one.heard.kept_frames > 0
     one.heard = again(one.heard)
     one.next_take()  # whatever happens to this file, the next take is none of it
-    if recorded and (take := _kept(one.part_id, path, one.kept_channels, origin)):
+    if recorded and one.purpose == LINE:
+        _check(one, path)
+    elif recorded and (take := _kept(one.part_id, path, one.kept_channels, origin)):
         one.takes.append(take.number)
+
+
+def _check(one: Listening, path: Path) -> None:
+    """Tell from the line said softly, loudly, softly what the input does to the sound, and remember it."""
+    try:
+        found = riding_in(samples_of(path, one.kept_channels), one.origin.sample_rate_hz)
+    except UnreadableFile as error:
+        one.answer = line_refused(error)
+    else:
+        row = InputCheck(owner_id=one.owner_id, device=one.origin.device, result=msgspec.to_builtins(found))
+        if ALIKE not in found.found or len(found.found) > 1:
+            row.save()
+            one.origin = replace(one.origin, hidden=row.alters)
+        one.answer = riding_told(found)
+    path.unlink(missing_ok=True)
+    one.purpose = TAKE
 
 
 def _kept(part_id: int, path: Path, channels: int, origin: Origin) -> Take | None:

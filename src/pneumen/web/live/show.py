@@ -6,10 +6,10 @@ from pneumen.core.gain import School, school_named
 from pneumen.core.live import LISTENING, RECORDING, word_of
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import those_seen
-from pneumen.web.live.desk import Listening
+from pneumen.web.live.desk import LINE, Listening
 from pneumen.web.live.picture import PAPERS, Breath, draw_breath
 from pneumen.wording.figures import figure
-from pneumen.wording.live import KEYS, PHASES, altered_told, live_told, word_told
+from pneumen.wording.live import KEYS, LINE_TOLD, PHASES, altered_told, live_told, word_told
 
 SILENCE_DBFS = -120.0
 
@@ -29,6 +29,7 @@ class LiveScreen:
     breaths: tuple[Breath, ...]
     takes: tuple[int, ...]
     altered: str
+    answer: str
     lost: int
     school: School
 
@@ -40,7 +41,7 @@ def live_screen(one: Listening) -> LiveScreen:
     phase = state.phase if state.phase in PHASES else LISTENING
     return LiveScreen(
         phase=phase,
-        phase_told=PHASES[phase],
+        phase_told=LINE_TOLD if one.purpose == LINE else PHASES[phase],
         key_told=KEYS[phase],
         word=word_told(found, one.set_by),
         number=figure(found.number_dbfs) if found.number_dbfs > SILENCE_DBFS else "–",
@@ -49,7 +50,8 @@ def live_screen(one: Listening) -> LiveScreen:
         seconds=f"{int(state.kept_s) // 60}:{int(state.kept_s) % 60:02d}" if phase == RECORDING else "",
         breaths=tuple(draw_breath(state, school, one.planned_dbfs, paper) for paper in those_seen(*PAPERS)),
         takes=tuple(one.takes),
-        altered=altered_told(one.origin.processing),
+        altered=altered_told(one.origin.processing, one.origin.hidden),
+        answer=one.answer,
         lost=one.stream.lost,
         school=school,
     )

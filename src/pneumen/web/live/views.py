@@ -9,14 +9,14 @@ from pneumen.core.gain import school_named
 from pneumen.core.live import BEFORE_S, MOST_QUIET_S, QUIET_S
 from pneumen.web.drawing import seen
 from pneumen.web.live import services
-from pneumen.web.live.desk import DESK, Listening
+from pneumen.web.live.desk import DESK, LINE, TAKE, Listening
 from pneumen.web.live.forms import origin_from, quiet_s_from
 from pneumen.web.live.show import live_screen
 from pneumen.web.part.models import Part
 from pneumen.web.reading import whole
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
-from pneumen.wording.live import ENDED_BY, PROBLEMS
+from pneumen.wording.live import ANY_DEVICE, ENDED_BY, PROBLEMS, riding_told
 from pneumen.wording.refusals import refusal
 
 
@@ -28,6 +28,7 @@ def page(request: Request, part: Part) -> HttpResponse:
         "part": part,
         "school": school_named(part.school),
         "problems": PROBLEMS,
+        "checks": [(one.device or ANY_DEVICE, riding_told(one.to_core())) for one in services.checks_of(part)],
         "quiet_s": QUIET_S,
         "most_quiet_s": MOST_QUIET_S,
         "before_s": BEFORE_S,
@@ -42,7 +43,9 @@ def page(request: Request, part: Part) -> HttpResponse:
 def open_(request: Request, part: Part) -> HttpResponse:
     try:
         counted = request.POST.get("counted") == "1"
-        one = services.open_input(part, origin_from(request.POST), counted=counted, quiet_s=quiet_s_from(request.POST))
+        purpose = LINE if request.POST.get("purpose") == LINE else TAKE
+        quiet_s = quiet_s_from(request.POST)
+        one = services.open_input(part, origin_from(request.POST), counted=counted, quiet_s=quiet_s, purpose=purpose)
     except PneumenError as error:
         return JsonResponse({"problem": refusal(error)}, status=422)
     return JsonResponse({"key": one.key})

@@ -66,7 +66,7 @@
   };
 
   const WHY = { NotAllowedError: "denied", SecurityError: "denied", NotFoundError: "none", OverconstrainedError: "none", NotReadableError: "busy", AbortError: "busy" };
-  const start = async () => {
+  const start = async (purpose = "take") => {
     say("");
     if (!window.isSecureContext) { say(told("insecure")); return; }
     if (!navigator.mediaDevices || !window.AudioWorkletNode) { say(told("unsupported")); return; }
@@ -86,7 +86,7 @@
     const body = new FormData();
     const facts = {
       device: track.label, channel: $("channel").value, channels, rate, counted: clock ? "0" : "1",
-      settings: JSON.stringify(settings), quiet: $("quiet").value,
+      settings: JSON.stringify(settings), quiet: $("quiet").value, purpose,
     };
     Object.entries(facts).forEach(([name, value]) => body.append(name, value));
     const halt = () => { stream.getTracks().forEach((one) => one.stop()); if (context) context.close(); };
@@ -125,7 +125,8 @@
       if (answer.ok) show(await answer.text());
     } catch { say(told("server")); }
   };
-  $("begin").addEventListener("click", start);
+  $("begin").addEventListener("click", () => start());
+  if ($("check")) $("check").addEventListener("click", async () => { await stop(); start("line"); });
   $("stop").addEventListener("click", () => stop());
   $("key").addEventListener("click", press);
   [$("device"), $("channel"), $("quiet")].forEach((one) => one.addEventListener("change", restart));
