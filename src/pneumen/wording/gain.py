@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from typing import Final
 
+from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
 CONFLICTS: Final = {
@@ -71,3 +72,25 @@ def agreement_told(low: str, high: str, count: int, others: list[str]) -> str:
     where = low if low == high else _("{low} to {high}").format(low=low, high=high)
     agreed = AGREE.format(count=count, where=where)
     return f"{agreed} {DISAGREE.format(others=', '.join(others))}" if others else agreed
+
+
+PLACES: Final = {
+    "microphone": _("Microphone"),
+    "plug": _("Plug"),
+    "box": _("DI box"),
+    "input": _("Input"),
+    "converter": _("Converter"),
+}
+"""Where volts are told of."""
+
+
+def volt_told(volt: float) -> str:
+    """Write a voltage.
+
+    >>> volt_told(0.0832), volt_told(1.234), volt_told(0.0000042)
+    ('83 mV', '1.2 V', '4.2 µV')
+    """
+    for size, unit in ((1.0, "V"), (1e-3, "mV"), (1e-6, "µV")):
+        if volt >= size or unit == "µV":
+            return f"{figure(volt / size, 0 if volt >= 10 * size else 1)} {unit}"
+    return ""

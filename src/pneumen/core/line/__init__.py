@@ -5,6 +5,7 @@ from pneumen.core.line.findings import LineFinding, findings_of, verdict_of_quie
 from pneumen.core.line.levels import Levels, Step, levels_of
 from pneumen.core.line.room_sound import room_on_peak_db, room_on_rms_db
 from pneumen.core.line.stages import fall_db, microphone_dbu, whole_gain_db
+from pneumen.core.line.volts import Volts, volts_of
 from pneumen.core.line.way import Passing, way_of
 
 __all__ = [
@@ -12,6 +13,7 @@ __all__ = [
     "LineFinding",
     "Passing",
     "Step",
+    "Volts",
     "closeness_db",
     "cut_db",
     "fall_db",
@@ -22,6 +24,7 @@ __all__ = [
     "room_on_peak_db",
     "room_on_rms_db",
     "verdict_of_quiet",
+    "volts_of",
     "way_of",
     "whole_gain_db",
 ]

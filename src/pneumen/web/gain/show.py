@@ -20,6 +20,7 @@ from pneumen.web.gain.picture import (
     wide_frame,
 )
 from pneumen.web.gain.todo import Todo, todo_of
+from pneumen.web.gain.volts import VoltsPicture, draw_volts
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.hookup.services import mix_of
 from pneumen.web.part.models import Part
@@ -70,6 +71,7 @@ class GainScreen:
     todos: tuple[Todo, ...]
     whys: tuple[Why, ...]
     gorges: tuple[Gorge, ...]
+    volts: tuple[VoltsPicture, ...]
     knob: Knob
     school: School
     schools: tuple[SchoolRow, ...]
@@ -114,6 +116,7 @@ def gain_screen(
         todos=tuple(todo_of(action, before) for action in advice.actions[:3]),
         whys=whys_of(part, before),
         gorges=_gorges(part, before, (near_m, far_m), leak_dbfs),
+        volts=draw_volts(before.levels),
         knob=knob_of(before),
         school=chosen,
         schools=_schools(part, before),
