@@ -193,3 +193,42 @@ class BySection(DemoCase):
         self.act("start:page", **answers(self.voice, microphone="dynamic", interface="bare-knob"))
         changes = {row.name: row.change for row in self.screen().by_section.rows}
         self.assertRegex(changes["Bridge"], "^up, until the same phrase peaks [0-9]+ dB higher$")
+
+
+class Setting(DemoCase):
+    """The page that leads step by step, and what stands beside it."""
+
+    def test_each_control_has_its_own_steps(self):
+        self.assertContains(self.page("gain:setting"), "Raise it slowly until the highest peak stands in the window")
+        self.act("start:page", **answers(self.voice, microphone="usb-condenser", usb_gain="none"))
+        self.assertContains(self.page("gain:setting"), "There is no control: distance is the gain")
+        self.act("start:page", **answers(self.voice, microphone="recorder"))
+        self.assertContains(self.page("gain:setting"), "Dial to 7 of 10")
+
+    def test_a_compressor_is_worked_out_for_each_section(self):
+        usual = self.page("gain:setting").context["screen"]
+        self.assertEqual(usual.compressor.ratio, 2)
+        self.assertAlmostEqual(max(float(row.taken) for row in usual.squeezed), 2, delta=0.3)  # only the loudest
+        harder = self.page("gain:setting", ratio="8", threshold="−40").context["screen"]
+        self.assertGreater(float(harder.squeezed[0].taken), float(usual.squeezed[0].taken))
+        self.assertContains(self.page("gain:setting"), "Baked in")
+
+    def test_an_impossible_compressor_is_refused_and_stays_as_typed(self):
+        for sent, told in (({"ratio": "0"}, "between 1 and 20"), ({"threshold": "loud"}, "must be a number")):
+            answer = self.page("gain:setting", **sent)
+            self.assertContains(answer, told, status_code=422)
+            self.assertContains(answer, f'value="{next(iter(sent.values()))}"', status_code=422)
+
+    def test_history_tells_how_takes_differ(self):
+        self.assertContains(self.page("gain:setting"), "No take has told yet")
+        for _ in range(3):
+            self.act("take:simulated")
+            self.work()
+        page = self.page("gain:setting").content.decode()
+        self.assertIn("Simulated take 2", page)
+        self.assertIn("as 3 takes tell", page)
+
+    def test_where_the_next_decibels_pay_names_what_sets_the_noise(self):
+        screen = self.page("gain:setting").context["screen"]
+        self.assertIn("the room sets the noise and rises with it", screen.gain_told)
+        self.assertIn("a quieter room", screen.worths[1])

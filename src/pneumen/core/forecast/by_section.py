@@ -112,6 +112,13 @@ def gain_plan(
     )
 
 
+def levels_by_section(found: Outcome, sections: Sequence[Section]) -> tuple[tuple[str, float, float], ...]:
+    """Return name, peak and typical level of each section as it is set up now, dBFS; nothing without sections."""
+    levels = found.levels
+    shifts = [(one.name, *_shift(found.setup, one, sections)) for one in sections]
+    return tuple((name, levels.peak_dbfs + peak, levels.typical_dbfs + typical) for name, peak, typical in shifts)
+
+
 def _shift(setup: PartSetup, section: Section, sections: Sequence[Section]) -> tuple[float, float]:
     """Return how far a section's peak and its typical level stand from those of the whole part, dB."""
     whole = setup.performance.levels

@@ -7,8 +7,10 @@ from pneumen.core.line.room_sound import room_on_peak_db, room_on_rms_db
 from pneumen.core.line.stages import fall_db, microphone_dbu, whole_gain_db
 from pneumen.core.line.volts import Volts, volts_of
 from pneumen.core.line.way import Passing, way_of
+from pneumen.core.line.worth import NOTICED_DB, gain_still_helps, worth_by_stage_db
 
 __all__ = [
+    "NOTICED_DB",
     "Levels",
     "LineFinding",
     "Passing",
@@ -18,6 +20,7 @@ __all__ = [
     "cut_db",
     "fall_db",
     "findings_of",
+    "gain_still_helps",
     "levels_of",
     "low_cut_db",
     "microphone_dbu",
@@ -27,4 +30,5 @@ __all__ = [
     "volts_of",
     "way_of",
     "whole_gain_db",
+    "worth_by_stage_db",
 ]

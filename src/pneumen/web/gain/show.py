@@ -271,7 +271,7 @@ def _schools(part: Part, before: Outcome) -> tuple[SchoolRow, ...]:
     """Every school with the gain it would ask for here, and what that costs; without a control, where the peak lies."""
     own = () if before.setup.school in SCHOOLS else (before.setup.school,)
     schools = (*SCHOOLS, *own)
-    asked = [_asked(before, school) for school in schools]
+    asked = [asked_by(before, school) for school in schools]
     risks = risks_at(part, before, [gain_db for _, gain_db in asked])
     return tuple(
         SchoolRow(school=school, wants=wants, risk=risk, chosen=school == before.setup.school)
@@ -279,7 +279,7 @@ def _schools(part: Part, before: Outcome) -> tuple[SchoolRow, ...]:
     )
 
 
-def _asked(before: Outcome, school: School) -> tuple[str, float]:
+def asked_by(before: Outcome, school: School) -> tuple[str, float]:
     """Return what a school asks for in words, and the gain that is then set."""
     chain, peak_dbfs = before.setup.chain, before.levels.peak_dbfs
     if chain.gain_marking == "none":

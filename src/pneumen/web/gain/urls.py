@@ -10,6 +10,7 @@ urlpatterns = [
     path("gain/planned/", views.planned, name="planned"),
     path("gain/knob/", views.knob, name="knob"),
     path("gain/knob/sound/", views.knob_sound, name="knob-sound"),
+    path("gain/setting/", views.setting, name="setting"),
     path("gain/pin/", views.pin, name="pin"),
     *live,
 ]

@@ -15,13 +15,16 @@ from pneumen.web.audio.answers import wav_answer
 from pneumen.web.gain import services
 from pneumen.web.gain.forms import ActionForm, GainForm
 from pneumen.web.gain.knob_map import add_reading, forget_map, knob_map_screen, remove_reading, simulate_readings
+from pneumen.web.gain.setting import compressor_from, setting_screen, usual_compressor
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.part.models import Part
 from pneumen.web.reading import number_of, whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
+from pneumen.wording.figures import figure
 from pneumen.wording.refusals import refusal
+from pneumen.wording.setting import BAKED, DRY, NEVER_CURES
 
 
 class GainView(Screen[GainScreen]):
@@ -129,6 +132,24 @@ def _change_map(request: Request, part: Part) -> HttpResponse:
     except PneumenError as error:
         messages.error(request, f"{file.name}: {refusal(error)}" if file else refusal(error))
     return redirect("gain:knob", part_id=part.pk)
+
+
+@require_safe
+@with_part
+def setting(request: Request, part: Part) -> HttpResponse:
+    """Setting the control step by step; a compressor may be asked about."""
+    compressor, problem = usual_compressor(part), ""
+    try:
+        compressor = compressor_from(request.GET, compressor)
+    except PneumenError as error:
+        problem = refusal(error)
+    typed = {
+        "ratio": request.GET.get("ratio") or f"{compressor.ratio:g}",
+        "threshold": request.GET.get("threshold") or figure(compressor.threshold_dbfs),
+    }
+    context = {"part": part, "screen": setting_screen(part, compressor), "typed": typed, "problem": problem}
+    context |= {"dry": DRY, "baked": BAKED, "never": NEVER_CURES}
+    return render(request, "gain/setting.html", context, status=422 if problem else 200)
 
 
 @require_safe

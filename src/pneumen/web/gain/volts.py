@@ -28,7 +28,7 @@ class Spot:
     name: str
     level: str
     volt: str
-    level_y: float
+    label_y: float
     roof: tuple[float, str] | None
     ground: tuple[float, str] | None
     is_first_roof: bool
@@ -72,7 +72,7 @@ def _draw(places: tuple[Volts, ...], paper: Paper) -> VoltsPicture:
         height=HEIGHT,
         left=left,
         ticks=tuple(Tick(at=up.at(dbu), label=figure(dbu)) for dbu in range(-120, 41, step)),
-        spots=tuple(_spot(one, x, half, up) for one, x in zip(places, middles, strict=True)),
+        spots=tuple(_spot(one, x, half, up, narrow=paper.narrow) for one, x in zip(places, middles, strict=True)),
         body=polyline([*loudest, *reversed(quiet)]) + "Z",
         loudest=polyline(loudest),
         typical=polyline(typical),
@@ -89,7 +89,7 @@ def _ends(
     return [(x + side * half, up.at(getattr(one, level))) for one, x in pairs for side in (-1, 1)]
 
 
-def _spot(one: Volts, x: float, half: float, up: Axis) -> Spot:
+def _spot(one: Volts, x: float, half: float, up: Axis, *, narrow: bool) -> Spot:
     roof = None if one.ceiling_dbu is None else (up.at(one.ceiling_dbu), figure(one.ceiling_dbu, sign=True))
     ground = None if one.noise_dbu is None else (up.at(one.noise_dbu), figure(one.noise_dbu))
     return Spot(
@@ -98,13 +98,18 @@ def _spot(one: Volts, x: float, half: float, up: Axis) -> Spot:
         right=x + half,
         name=PLACES[one.place],
         level=f"{figure(one.loudest_dbu)} dBu",
-        volt=volt_told(dbu_to_volt(one.loudest_dbu)),
-        level_y=up.at(one.loudest_dbu),
+        volt="" if narrow else volt_told(dbu_to_volt(one.loudest_dbu)),
+        label_y=_label_y(up.at(one.loudest_dbu), roof),
         roof=roof,
         ground=ground,
         is_first_roof=one.clips_first,
         is_noisiest=one.sets_noise,
     )
+
+
+def _label_y(level_y: float, roof: tuple[float, str] | None) -> float:
+    """Return where the level is written: above its line, below where a roof is near."""
+    return level_y + 15 if roof and 0 <= level_y - roof[0] < 24 else level_y - 7
 
 
 def _said(one: Volts) -> str:
