@@ -15,37 +15,53 @@ from pneumen.core.live.armed import (
     pressed,
     stopped,
 )
+from pneumen.core.live.guide import BACKING, CLAP, SILENCE, STEPS, WORDS, Cut, Guide, cuts_in, heard_on, steps_for
 from pneumen.core.live.meter import PIECE_S, TRAIL_S, Piece, floor_dbfs_of, held_dbfs_of
+from pneumen.core.live.minute import HARSH_DB, PUFF_DB, Minute, minute_of
 from pneumen.core.live.origin import PROCESSING, Origin, Stream, arrived, processed_by
 from pneumen.core.live.word import BY_DISTANCE, BY_GAIN, LiveWord, set_by, word_of
 
 __all__ = [
     "ARMED",
+    "BACKING",
     "BEFORE_S",
     "BY_DISTANCE",
     "BY_GAIN",
+    "CLAP",
     "ENDED",
+    "HARSH_DB",
     "LISTENING",
     "MOST_QUIET_S",
     "PHASES",
     "PIECE_S",
     "PROCESSING",
+    "PUFF_DB",
     "QUIET_S",
     "RECORDING",
+    "SILENCE",
+    "STEPS",
     "TRAIL_S",
+    "WORDS",
+    "Cut",
+    "Guide",
     "Heard",
     "LiveWord",
+    "Minute",
     "Origin",
     "Piece",
     "Stream",
     "again",
     "arrived",
+    "cuts_in",
     "floor_dbfs_of",
     "heard",
+    "heard_on",
     "held_dbfs_of",
+    "minute_of",
     "pressed",
     "processed_by",
     "set_by",
+    "steps_for",
     "stopped",
     "word_of",
 ]

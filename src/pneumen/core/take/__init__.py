@@ -4,6 +4,7 @@ from pneumen.core.take.clicks import clicks_in, crackles
 from pneumen.core.take.correct import Correction, correction_from
 from pneumen.core.take.doubt import LEVEL, NOISE, doubts_of
 from pneumen.core.take.findings import KINDS, Finding, NotChecked
+from pneumen.core.take.floor import FloorMeter
 from pneumen.core.take.mains import mains_hum_hz
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
@@ -31,6 +32,7 @@ __all__ = [
     "UNTOUCHED",
     "Correction",
     "Finding",
+    "FloorMeter",
     "Format",
     "Level",
     "Measurement",

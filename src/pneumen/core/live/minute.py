@@ -1,0 +1,154 @@
+"""What the one-minute check tells, all at once: noise, level range, pops, esses, leak, and how the room rings."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from scipy.signal import butter, sosfiltfilt
+
+from pneumen.core.errors import UnreadableFile
+from pneumen.core.levels import LOWEST_DB
+from pneumen.core.live.guide import AGAIN, BACKING, CLAP, LOUDEST, SILENCE, SOFT, WORDS, Cut
+from pneumen.core.live.meter import FULL
+from pneumen.core.room import clap_of
+from pneumen.core.take import FloorMeter
+
+FRAME_S: Final = 0.05
+ACTIVE_DB: Final = 20.0
+"""What lies so far under a line's loudest moment does not count as sounding."""
+NOISE_BAND_DB: Final = 1.5
+RANGE_BAND_DB: Final = 2.0
+"""How well some seconds tell a room's noise, and two lines a level range (estimates)."""
+PUFF_HZ: Final = 80.0
+"""A puff of air lies under the voice's lowest note."""
+PUFF_DB: Final = 12.0
+"""A puff that stands out of the words' own low band by so much is heard as a pop (estimate)."""
+USUAL_PERCENT: Final = 75
+HISS_HZ, VOICE_HZ = (5000.0, 10_000.0), (1000.0, 4000.0)
+HARSH_DB: Final = 12.0
+"""A hiss stronger than the voice's middle by so much is harsh (estimate)."""
+LEAK_SEEN_DB: Final = 1.0
+"""A backing that lifts the noise by less is not to be told from it."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Minute:
+    """What the check told; None where a step is missing or does not tell.
+
+    Levels in dBFS. noise_dbfs and leak_dbfs are A-weighted; leak_is_bound: the leak is at most that. range_db lies
+    between the loudest and the soft line. pops_db is the strongest puff over the words' usual low band, esses_db the
+    strongest hiss beside the voice's middle. rt60_s is the room's.
+    """
+
+    peak_dbfs: float | None
+    clips: bool
+    typical_dbfs: float | None
+    noise_dbfs: float | None
+    clean_range_db: float | None
+    range_db: float | None
+    pops_db: float | None
+    esses_db: float | None
+    leak_dbfs: float | None
+    leak_is_bound: bool
+    rt60_s: float | None
+    noise_band_db: float = NOISE_BAND_DB
+    range_band_db: float = RANGE_BAND_DB
+
+
+def minute_of(samples: np.ndarray, sample_rate_hz: int, cuts: tuple[Cut, ...]) -> Minute:
+    """Measure the steps of a one-minute check.
+
+    Args:
+        samples: one channel, shape (N,).
+        cuts: where each step lies; the loudest line counts as it was with the gain set, if it was said again.
+
+    Reference: puffs under 120 Hz and hiss at 5 to 10 kHz against 1 to 4 kHz as physics tells them (common practice).
+    """
+    parts = {cut.step: _cut(samples, sample_rate_hz, cut) for cut in cuts}
+    loudest = parts.get(AGAIN, parts.get(LOUDEST))
+    peak_dbfs = None if loudest is None else _db(np.abs(loudest).max())
+    typical_dbfs = None if loudest is None else _active_dbfs(loudest, sample_rate_hz)
+    noise_dbfs = _noise_dbfs(parts, SILENCE, sample_rate_hz)
+    soft_dbfs = _active_dbfs(parts[SOFT], sample_rate_hz) if SOFT in parts else None
+    leak_dbfs, is_bound = _leak_dbfs(_noise_dbfs(parts, BACKING, sample_rate_hz), noise_dbfs)
+    words = parts.get(WORDS)
+    return Minute(
+        peak_dbfs=peak_dbfs,
+        clips=loudest is not None and bool((np.abs(loudest) >= FULL).any()),
+        typical_dbfs=typical_dbfs,
+        noise_dbfs=noise_dbfs,
+        clean_range_db=None if typical_dbfs is None or noise_dbfs is None else typical_dbfs - noise_dbfs,
+        range_db=None if typical_dbfs is None or soft_dbfs is None else typical_dbfs - soft_dbfs,
+        pops_db=None if words is None else _pops_db(words, sample_rate_hz),
+        esses_db=None if words is None else _esses_db(words, sample_rate_hz),
+        leak_dbfs=leak_dbfs,
+        leak_is_bound=is_bound,
+        rt60_s=_rt60_s(parts, sample_rate_hz),
+    )
+
+
+def _cut(samples: np.ndarray, rate_hz: int, cut: Cut) -> np.ndarray:
+    found = samples[round(cut.start_s * rate_hz) : round(cut.end_s * rate_hz)]
+    if len(found) < FRAME_S * rate_hz:
+        raise UnreadableFile(f"the {cut.step} step lies beyond its end", "move its cut into the recording")
+    return found
+
+
+def _noise_dbfs(parts: Mapping[str, np.ndarray], step: str, rate_hz: int) -> float | None:
+    if step not in parts:
+        return None
+    meter = FloorMeter(rate_hz)
+    meter(parts[step])
+    return meter.floor_dbfs_a
+
+
+def _leak_dbfs(with_backing_dbfs: float | None, noise_dbfs: float | None) -> tuple[float | None, bool]:
+    """Return the leak alone: what the backing adds to the noise; where that is nothing, what it is at most."""
+    if with_backing_dbfs is None or noise_dbfs is None:
+        return None, False
+    if with_backing_dbfs - noise_dbfs < LEAK_SEEN_DB:
+        return noise_dbfs - 6.0, True  # by power a leak 6 dB under the noise lifts it by a decibel
+    return float(10 * np.log10(10 ** (with_backing_dbfs / 10) - 10 ** (noise_dbfs / 10))), False
+
+
+def _active_dbfs(samples: np.ndarray, rate_hz: int) -> float:
+    """Return the RMS level of a line where it sounds."""
+    power = _frames(samples, rate_hz)
+    return _db(float(np.sqrt(power[power > power.max() * 10 ** (-ACTIVE_DB / 10)].mean())))
+
+
+def _pops_db(words: np.ndarray, rate_hz: int) -> float:
+    low = _frames(sosfiltfilt(butter(4, PUFF_HZ, fs=rate_hz, output="sos"), words), rate_hz)
+    whole = _frames(words, rate_hz)
+    usual = np.percentile(low[whole > whole.max() * 10 ** (-ACTIVE_DB / 10)], USUAL_PERCENT)
+    return float(10 * np.log10(low.max() / max(float(usual), 1e-20)))
+
+
+def _esses_db(words: np.ndarray, rate_hz: int) -> float:
+    top_hz = min(HISS_HZ[1], 0.45 * rate_hz)
+    hiss, voice = (
+        _frames(sosfiltfilt(butter(3, band, "bandpass", fs=rate_hz, output="sos"), words), rate_hz)
+        for band in ((HISS_HZ[0], top_hz), VOICE_HZ)
+    )
+    middle = voice[voice > voice.max() * 10 ** (-ACTIVE_DB / 10)].mean()
+    return float(10 * np.log10(max(float(hiss.max()), 1e-20) / middle))
+
+
+def _rt60_s(parts: Mapping[str, np.ndarray], rate_hz: int) -> float | None:
+    if CLAP not in parts:
+        return None
+    try:
+        return clap_of(parts[CLAP], rate_hz).rt60_s
+    except UnreadableFile:
+        return None
+
+
+def _frames(samples: np.ndarray, rate_hz: int) -> np.ndarray:
+    frame = round(FRAME_S * rate_hz)
+    count = max(len(samples) // frame, 1)
+    return np.square(samples[: count * frame].reshape(count, -1)).mean(axis=1)
+
+
+def _db(ratio: float) -> float:
+    return max(float(20 * np.log10(ratio)), LOWEST_DB) if ratio > 0 else LOWEST_DB
