@@ -137,6 +137,10 @@ class Figures(unittest.TestCase):
         )
         self.assertAlmostEqual(self.minute().rt60_s, alone.rt60_s, delta=0.1 * alone.rt60_s)
 
+    def test_the_clap_is_heard_while_the_backing_still_plays(self):
+        samples, _ = recorded(leak_dbfs=-60)
+        self.assertIsNotNone(minute_of(samples, RATE_HZ, cuts_in(samples, RATE_HZ)).rt60_s)
+
     def test_what_was_not_done_tells_nothing(self):
         found = minute_of(np.zeros(RATE_HZ), RATE_HZ, ())
         self.assertEqual((found.peak_dbfs, found.noise_dbfs, found.rt60_s, found.range_db), (None,) * 4)

@@ -45,6 +45,7 @@ class Ownership(DemoCase):
             "number": 1,
             "slug": "hang",
             "key": "0" * 32,
+            "check_id": 1,
         }
         self.ids |= {"heard_at": 0, "import_id": GearImport.objects.create(owner=stranger, document={}).pk}
 

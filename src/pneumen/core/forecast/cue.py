@@ -30,16 +30,19 @@ BACKINGS_DB: Final = (70.0, 80.0, 90.0)
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CueMix:
     """What is heard while recording: the backing's level at the ear (None: nothing plays), a click, one's own sound,
-    one ear off or not."""
+    one ear off or not. leak_db_spl is what of it was measured at the microphone; None before it was."""
 
     backing_db_spl: float | None = 80.0
     one_ear_off: bool = False
     click: bool = False
     own: str = "direct"
+    leak_db_spl: float | None = None
 
     def __post_init__(self) -> None:
         if self.backing_db_spl is not None:
             require_within("backing_db_spl", self.backing_db_spl, 40, 110)
+        if self.leak_db_spl is not None:
+            require_within("leak_db_spl", self.leak_db_spl, -20, 110)
         if self.own not in OWN:
             raise UnknownName("own", self.own, OWN)
 
@@ -99,7 +102,17 @@ def _leak(found: Outcome, mix: CueMix) -> tuple[float | None, float | None, floa
     if found.air is None or mix.backing_db_spl is None or not isinstance(levels, SourceLevels):
         return None, None, None
     loss_db = ONE_EAR_OFF_DB if mix.one_ear_off else CLOSED_CUPS_DB
-    leak_db = mix.backing_db_spl + loss_db + 20 * math.log10(LEAK_AT_M / found.setup.placement.distance_m)
-    onward_db = sum(step.value for step in found.levels.noise_steps["room"] if step.name not in IN_THE_ROOM)
-    leak_dbfs = leak_db + onward_db
+    estimate_db = mix.backing_db_spl + loss_db + 20 * math.log10(LEAK_AT_M / found.setup.placement.distance_m)
+    leak_db = estimate_db if mix.leak_db_spl is None else mix.leak_db_spl
+    leak_dbfs = leak_db + _onward_db(found)
     return leak_db, leak_dbfs, found.levels.typical_dbfs - leak_dbfs
+
+
+def leak_at_microphone_db(found: Outcome, leak_dbfs: float) -> float | None:
+    """Return how loud a leak is at the microphone that was measured in the file; None for what is plugged in."""
+    return None if found.air is None else leak_dbfs - _onward_db(found)
+
+
+def _onward_db(found: Outcome) -> float:
+    """Return what takes a noise at the microphone into the file, but from one side."""
+    return sum(step.value for step in found.levels.noise_steps["room"] if step.name not in IN_THE_ROOM)

@@ -21,6 +21,8 @@ BACKING_S, BACKING_AFTER_S = 6.0, 3.0
 """The backing plays so long, after the time it takes to start it: nothing of it may be heard, so a clock counts."""
 SOUND_OVER_FLOOR_DB: Final = 9.0
 LEAST_SOUND_DBFS: Final = -75.0
+CLAP_OVER_FLOOR_DB: Final = 25.0
+"""A clap stands out of a backing that still plays."""
 MARGIN_S: Final = 0.1
 
 
@@ -65,7 +67,7 @@ def heard_on(guide: Guide, piece: Piece) -> Guide:
     """Return the guide after a twentieth of a second more."""
     now_s, trail = guide.now_s + piece.seconds, with_piece(guide.trail, piece)
     guide = replace(guide, now_s=now_s, trail=trail)
-    sounds = _sounds(trail, piece)
+    sounds = _sounds(trail, piece, CLAP_OVER_FLOOR_DB if guide.step == CLAP else SOUND_OVER_FLOOR_DB)
     match guide.step:
         case None:
             return guide
@@ -108,8 +110,8 @@ def _ended(guide: Guide, start_s: float, end_s: float) -> Guide:
     return replace(guide, done=(*guide.done, cut), began_s=None, since_s=guide.now_s)
 
 
-def _sounds(trail: tuple[Piece, ...], piece: Piece) -> bool:
+def _sounds(trail: tuple[Piece, ...], piece: Piece, over_floor_db: float) -> bool:
     floor_dbfs = floor_dbfs_of(trail)
     if floor_dbfs is None:
         return False  # two seconds of quiet come first
-    return piece.rms_dbfs > max(floor_dbfs + SOUND_OVER_FLOOR_DB, LEAST_SOUND_DBFS)
+    return piece.rms_dbfs > max(floor_dbfs + over_floor_db, LEAST_SOUND_DBFS)

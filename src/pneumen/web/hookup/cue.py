@@ -32,6 +32,7 @@ class CueScreen:
 
     form: CueForm
     told: tuple[tuple[Verdict, str], ...]
+    is_measured: bool
 
 
 def cue_screen(part: Part, found: Outcome) -> CueScreen:
@@ -39,7 +40,9 @@ def cue_screen(part: Part, found: Outcome) -> CueScreen:
     mix = mix_of(part)
     backing = NOTHING if mix.backing_db_spl is None else f"{mix.backing_db_spl:g}"
     shown = {"backing": backing, "own": mix.own, "one_ear_off": mix.one_ear_off, "click": mix.click}
-    return CueScreen(form=CueForm(shown=shown), told=cue_told(cue_of(found, mix), mix))
+    return CueScreen(
+        form=CueForm(shown=shown), told=cue_told(cue_of(found, mix), mix), is_measured=mix.leak_db_spl is not None
+    )
 
 
 def mix_from(mix: CueMix, changes: dict[str, Any]) -> CueMix:

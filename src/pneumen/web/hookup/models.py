@@ -33,7 +33,7 @@ class Choice(Owned):
 
 
 class CueMix(Owned):
-    """What is in the headphones while one session of a song is recorded."""
+    """What is in the headphones while one session of a song is recorded; leak_db_spl is what was measured of it."""
 
     song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="cue_mixes")
     session = models.PositiveSmallIntegerField(default=1)
@@ -41,6 +41,7 @@ class CueMix(Owned):
     one_ear_off = models.BooleanField(default=False)
     click = models.BooleanField(default=False)
     own = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(OWN)), default=OWN[0])
+    leak_db_spl = models.FloatField(null=True, blank=True)
 
     class Meta:
         constraints: ClassVar = [
@@ -57,6 +58,7 @@ class CueMix(Owned):
             one_ear_off=self.one_ear_off,
             click=self.click,
             own=self.own,
+            leak_db_spl=self.leak_db_spl,
         )
 
 

@@ -14,10 +14,23 @@ import soundfile
 from django.conf import settings
 
 from pneumen.core.errors import Contradiction, OutOfRange
-from pneumen.core.live import ENDED, Heard, Origin, Stream, arrived, heard
+from pneumen.core.live import (
+    ENDED,
+    RECORDING,
+    Guide,
+    Heard,
+    Origin,
+    Stream,
+    arrived,
+    heard,
+    heard_on,
+    piece_of,
+    pieces_in,
+)
 
-TAKE, LINE = "take", "line"
-"""What is recorded: a take of the part, or the line that checks the input."""
+TAKE, LINE, MINUTE = "take", "line", "minute"
+PURPOSES: Final = (TAKE, LINE, MINUTE)
+"""What is recorded: a take of the part, the line that checks the input, or the one-minute check."""
 MOST_OPEN: Final = 8
 GONE_AFTER_S: Final = 20.0
 """An input that has sent nothing for so long is gone: its page was closed, or its computer sleeps."""
@@ -43,6 +56,8 @@ class Listening:
     planned_dbfs: float
     purpose: str = TAKE
     answer: str = ""
+    guide: Guide | None = None
+    check_id: int | None = None
     takes: list[int] = field(default_factory=list)
     touched: float = 0.0
     lost_before: int = 0
@@ -81,6 +96,11 @@ class Listening:
                 file.write(np.concatenate(kept).astype("<f4").tobytes())
         if state.kept_s > LONGEST_S:
             state = replace(state, phase=ENDED)
+        if self.guide is not None and state.phase == RECORDING:
+            for piece in pieces_in(samples, self.origin.sample_rate_hz):
+                self.guide = heard_on(self.guide, piece_of(piece, self.origin.sample_rate_hz))
+            if self.guide.step is None:
+                state = replace(state, phase=ENDED)
         self.heard = state
 
     def origin_of_take(self, ended_by: str) -> Origin:

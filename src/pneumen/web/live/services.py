@@ -8,11 +8,24 @@ from typing import Final
 import msgspec
 from django.conf import settings
 
-from pneumen.core.errors import UnreadableFile
-from pneumen.core.live import ENDED, RECORDING, Heard, Origin, Stream, again, pressed, set_by, stopped
+from pneumen.core.errors import PneumenError, UnreadableFile
+from pneumen.core.live import (
+    ENDED,
+    MOST_QUIET_S,
+    RECORDING,
+    Guide,
+    Heard,
+    Origin,
+    Stream,
+    again,
+    pressed,
+    set_by,
+    stopped,
+)
 from pneumen.core.take import ALIKE, riding_in
 from pneumen.web.audio.services import written
-from pneumen.web.live.desk import DESK, LINE, TAKE, Listening, left_over, samples_of, write_wav
+from pneumen.web.live.desk import DESK, LINE, MINUTE, TAKE, Listening, left_over, samples_of, write_wav
+from pneumen.web.live.minute import keep_minute, refused_told, steps_of
 from pneumen.web.live.models import InputCheck
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
@@ -35,13 +48,16 @@ def open_input(part: Part, origin: Origin, *, counted: bool, quiet_s: float, pur
     keep_left_over()
     settings.LIVE.mkdir(mode=0o700, exist_ok=True)
     found = outcome_of(part)
-    state = Heard(sample_rate_hz=origin.sample_rate_hz, quiet_s=quiet_s if purpose == TAKE else LINE_QUIET_S)
+    quiet_s = {TAKE: quiet_s, LINE: LINE_QUIET_S, MINUTE: MOST_QUIET_S}[purpose]
+    state = Heard(sample_rate_hz=origin.sample_rate_hz, quiet_s=quiet_s)
+    begun = {TAKE: state, LINE: pressed(state), MINUTE: pressed(pressed(state))}[purpose]
     checked = InputCheck.objects.mine(part.owner_id).filter(device=origin.device).first()
     one = Listening(
         owner_id=part.owner_id,
         part_id=part.pk,
         origin=replace(origin, hidden=checked.alters) if checked else origin,
-        heard=state if purpose == TAKE else pressed(state),
+        heard=begun,
+        guide=Guide(steps=steps_of(part)) if purpose == MINUTE else None,
         purpose=purpose,
         stream=Stream(sample_rate_hz=origin.sample_rate_hz, counted=counted),
         school=part.school,
@@ -110,6 +126,8 @@ def _keep(one: Listening, ended_by: str) -> None:
     one.next_take()  # whatever happens to this file, the next take is none of it
     if recorded and one.purpose == LINE:
         _check(one, path)
+    elif recorded and one.purpose == MINUTE:
+        _keep_minute(one, path, origin)
     elif recorded and (take := _kept(one.part_id, path, one.kept_channels, origin)):
         one.takes.append(take.number)
 
@@ -128,6 +146,19 @@ def _check(one: Listening, path: Path) -> None:
         one.answer = riding_told(found)
     path.unlink(missing_ok=True)
     one.purpose = TAKE
+
+
+def _keep_minute(one: Listening, path: Path, origin: Origin) -> None:
+    """Keep the one-minute check, or say why it told nothing."""
+    part = Part.objects.whole().filter(pk=one.part_id).first()
+    if part is not None:
+        try:
+            with written(partial(write_wav, path, origin.sample_rate_hz, one.kept_channels)) as recording:
+                one.check_id = keep_minute(part, recording, origin).pk
+        except PneumenError as error:
+            one.answer = refused_told(error)
+    path.unlink(missing_ok=True)
+    one.purpose, one.guide = TAKE, None
 
 
 def _kept(part_id: int, path: Path, channels: int, origin: Origin) -> Take | None:

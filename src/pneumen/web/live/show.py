@@ -10,6 +10,7 @@ from pneumen.web.live.desk import LINE, Listening
 from pneumen.web.live.picture import PAPERS, Breath, draw_breath
 from pneumen.wording.figures import figure
 from pneumen.wording.live import KEYS, LINE_TOLD, PHASES, altered_told, live_told, word_told
+from pneumen.wording.minute import SHORT, prompt_told
 
 SILENCE_DBFS = -120.0
 
@@ -30,6 +31,7 @@ class LiveScreen:
     takes: tuple[int, ...]
     altered: str
     answer: str
+    check_id: int | None
     lost: int
     school: School
 
@@ -43,15 +45,16 @@ def live_screen(one: Listening) -> LiveScreen:
         phase=phase,
         phase_told=LINE_TOLD if one.purpose == LINE else PHASES[phase],
         key_told=KEYS[phase],
-        word=word_told(found, one.set_by),
+        word=SHORT[one.guide.step] if one.guide and one.guide.step else word_told(found, one.set_by),
         number=figure(found.number_dbfs) if found.number_dbfs > SILENCE_DBFS else "–",
-        told=live_told(found),
-        verdict=found.verdict,
+        told=prompt_told(one.guide.step) if one.guide else live_told(found),
+        verdict=Verdict.OPEN if one.guide and found.word != "clips" else found.verdict,
         seconds=f"{int(state.kept_s) // 60}:{int(state.kept_s) % 60:02d}" if phase == RECORDING else "",
         breaths=tuple(draw_breath(state, school, one.planned_dbfs, paper) for paper in those_seen(*PAPERS)),
         takes=tuple(one.takes),
         altered=altered_told(one.origin.processing, one.origin.hidden),
         answer=one.answer,
+        check_id=one.check_id,
         lost=one.stream.lost,
         school=school,
     )

@@ -1,22 +1,27 @@
 """Listening: the page, and what its script sends: an input opened, its sound, the one key, and the end."""
 
 from django.http import Http404, HttpResponse, JsonResponse
-from django.shortcuts import render
-from django.views.decorators.http import require_POST, require_safe
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from pneumen.core.errors import PneumenError
+from pneumen.core.errors import Contradiction, PneumenError, UnknownName
 from pneumen.core.gain import school_named
 from pneumen.core.live import BEFORE_S, MOST_QUIET_S, QUIET_S
+from pneumen.web.audio.services import release
 from pneumen.web.drawing import seen
 from pneumen.web.live import services
-from pneumen.web.live.desk import DESK, LINE, TAKE, Listening
+from pneumen.web.live.desk import DESK, MINUTE, PURPOSES, TAKE, Listening
 from pneumen.web.live.forms import origin_from, quiet_s_from
+from pneumen.web.live.minute import USES, cut_anew, steps_of, take_in_minute, use
+from pneumen.web.live.minute_show import minute_screen
+from pneumen.web.live.models import MinuteCheck
 from pneumen.web.live.show import live_screen
 from pneumen.web.part.models import Part
 from pneumen.web.reading import whole
 from pneumen.web.site.requests import Request
-from pneumen.web.song.views import with_part
+from pneumen.web.song.views import part_of, with_part
 from pneumen.wording.live import ANY_DEVICE, ENDED_BY, PROBLEMS, riding_told
+from pneumen.wording.minute import PROMPTS, SHORT
 from pneumen.wording.refusals import refusal
 
 
@@ -34,6 +39,7 @@ def page(request: Request, part: Part) -> HttpResponse:
         "before_s": BEFORE_S,
         "rate_hz": part.song.sample_rate_hz,
         "channels": part.channels,
+        "purpose": MINUTE if request.GET.get("for") == MINUTE else TAKE,
     }
     return render(request, "live/stand.html" if "stand" in request.GET else "live/page.html", context)
 
@@ -43,7 +49,9 @@ def page(request: Request, part: Part) -> HttpResponse:
 def open_(request: Request, part: Part) -> HttpResponse:
     try:
         counted = request.POST.get("counted") == "1"
-        purpose = LINE if request.POST.get("purpose") == LINE else TAKE
+        purpose = request.POST.get("purpose", TAKE)
+        if purpose not in PURPOSES:
+            raise UnknownName("purpose", purpose, PURPOSES)
         quiet_s = quiet_s_from(request.POST)
         one = services.open_input(part, origin_from(request.POST), counted=counted, quiet_s=quiet_s, purpose=purpose)
     except PneumenError as error:
@@ -75,6 +83,45 @@ def close(request: Request, part_id: int, key: str) -> HttpResponse:
     one = _input(request, part_id, key)
     services.close_input(one, went_away=request.POST.get("why") == "gone")
     return _moment(request, one)
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+@with_part
+def minutes(request: Request, part: Part) -> HttpResponse:
+    """The one-minute check: how it goes, those that were made, and one that was recorded elsewhere."""
+    problem, file = "", request.FILES.get("recording")
+    if request.method == "POST":
+        try:
+            if file is None:
+                raise Contradiction("recording", "is missing: choose a file first, WAV, AIFF or FLAC")
+            return redirect("gain:minute", part.pk, take_in_minute(part, file).pk)
+        except PneumenError as error:
+            problem = refusal(error)
+    prompts = [(SHORT[one], PROMPTS[one]) for one in steps_of(part)]
+    context = {"part": part, "prompts": prompts, "checks": MinuteCheck.objects.filter(part=part), "problem": problem}
+    return render(request, "live/minutes.html", context, status=422 if problem else 200)
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+def minute(request: Request, part_id: int, check_id: int) -> HttpResponse:
+    """What a check told, its cuts to mend, and what it is used for."""
+    part = part_of(request, part_id)
+    check, problem = get_object_or_404(MinuteCheck, part=part, pk=check_id), ""
+    if request.method == "POST":
+        try:
+            if request.POST.get("use") in USES:
+                use(check, request.POST["use"])
+            elif "remove" in request.POST:
+                check.delete()
+                release(check.audio)
+                return redirect("gain:minutes", part.pk)
+            else:
+                cut_anew(check, request.POST)
+            return redirect("gain:minute", part.pk, check.pk)
+        except PneumenError as error:
+            problem = refusal(error)
+    context = {"part": part, "check": check, "problem": problem, "screen": minute_screen(check, request.POST)}
+    return render(request, "live/minute.html", context, status=422 if problem else 200)
 
 
 def _input(request: Request, part_id: int, key: str) -> Listening:

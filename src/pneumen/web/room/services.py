@@ -273,17 +273,18 @@ def take_in_clap(room: Room, sent: Sent) -> Clap:
     with received(sent) as incoming, open_recording(incoming.path) as recording:
         rate_hz = recording.sample_rate_hz
         samples = recording.loudest_channel(min(LONGEST_CLAP_S, MOST_CLAP_SAMPLES / rate_hz))
-    return _keep_clap(room, clap_of(samples, rate_hz))
+    return keep_clap(room, clap_of(samples, rate_hz))
 
 
 def simulated_clap(part: Part) -> Clap:
     """Let the stand-in clap in this room, where the performer stands."""
     room, here = part.song.room, settle(part).placement
-    return _keep_clap(room, clap_of(simulate_clap(room.box, here.mouth_m, here.microphone_m, seed=part.pk), 48_000))
+    return keep_clap(room, clap_of(simulate_clap(room.box, here.mouth_m, here.microphone_m, seed=part.pk), 48_000))
 
 
 @transaction.atomic
-def _keep_clap(room: Room, clap: Clap) -> Clap:
+def keep_clap(room: Room, clap: Clap) -> Clap:
+    """Keep what a clap tells; it is used once its person says so."""
     room.clap = msgspec.to_builtins(clap)
     room.save(update_fields=["clap"])
     return clap

@@ -66,7 +66,7 @@
   };
 
   const WHY = { NotAllowedError: "denied", SecurityError: "denied", NotFoundError: "none", OverconstrainedError: "none", NotReadableError: "busy", AbortError: "busy" };
-  const start = async (purpose = "take") => {
+  const start = async (purpose = page.dataset.purpose) => {
     say("");
     if (!window.isSecureContext) { say(told("insecure")); return; }
     if (!navigator.mediaDevices || !window.AudioWorkletNode) { say(told("unsupported")); return; }
