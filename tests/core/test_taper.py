@@ -6,7 +6,7 @@ import unittest
 import numpy as np
 
 from pneumen.core.errors import Contradiction, OutOfRange
-from pneumen.core.gear import USUAL_POSITIONS, Reading, taper_of
+from pneumen.core.gear import USUAL_POSITIONS, Reading, full_scale_dbu, taper_of
 
 TAPERS = {
     "even": lambda share: 50 * share,
@@ -73,3 +73,20 @@ class Refused(unittest.TestCase):
         for share, level in ((-0.1, -40), (1.1, -40), (0.5, 21), (0.5, float("nan"))):
             with self.assertRaises(OutOfRange):
                 Reading(share=share, level_db=level)
+
+
+class OneKnownLevel(unittest.TestCase):
+    """An input that takes +9 dBu at its left stop: a sine of -60 dBu peaks at -69 dBFS there, 3.01 less as RMS."""
+
+    def test_any_reading_tells_what_the_left_stop_takes(self):
+        for law in TAPERS.values():
+            made = [
+                Reading(share=float(share), level_db=float(-60 - 9 - 3.0103 + law(share) - law(0.0)))
+                for share in np.linspace(0, 1, 7)
+            ]
+            for reading in made:
+                self.assertAlmostEqual(full_scale_dbu(taper_of(made), reading, -60.0), 9, 3)
+
+    def test_a_level_no_input_takes_is_refused(self):
+        with self.assertRaisesRegex(OutOfRange, "known_dbu"):
+            full_scale_dbu(taper_of(readings(TAPERS["even"])), Reading(share=0.0, level_db=-60), 60.0)

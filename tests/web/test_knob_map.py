@@ -119,3 +119,30 @@ class Refused(KnobCase):
         samples, rate_hz = soundfile.read(io.BytesIO(answer.content))
         self.assertEqual(rate_hz, RATE_HZ)
         self.assertAlmostEqual(20 * np.log10(np.sqrt(np.square(samples).mean())), -40, 1)
+
+
+class OneKnownLevel(KnobCase):
+    def test_it_makes_the_map_absolute(self):
+        self.act("gain:knob", simulate="1")
+        row = self.screen().rows[3]
+        answer = self.client.post(
+            reverse("gain:knob", args=[self.voice.pk]), {"known": row.number, "dbu": "-50"}, follow=True
+        )
+        self.assertContains(answer, "At its left stop the input takes")
+        interface = self.fresh().own_interface
+        reading = interface.readings.get(pk=row.number)
+        chain = self.fresh().to_chain()
+        expected_dbfs = -50 - chain.interface.max_input_dbu + interface.taper.rise_at(reading.share) - 3.01
+        self.assertAlmostEqual(reading.level_db, expected_dbfs, delta=0.1)
+
+    def test_nonsense_is_told(self):
+        self.act("gain:knob", simulate="1")
+        row = self.screen().rows[3]
+        for sent, told in (
+            ({"known": row.number, "dbu": "loud"}, "must be a number"),
+            ({"known": row.number, "dbu": "90"}, "between -80 and 30"),
+            ({"known": "0", "dbu": "-30"}, "is not there any more"),
+        ):
+            answer = self.client.post(reverse("gain:knob", args=[self.voice.pk]), sent, follow=True)
+            self.assertContains(answer, told)
+        self.assertIsNone(self.fresh().own_interface.max_input_dbu)

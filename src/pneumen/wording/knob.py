@@ -34,6 +34,7 @@ MAPPED: Final = _(
 )
 
 
+FULL_SCALE: Final = _("At its left stop the input takes {dbu} dBu: levels are absolute from here on.")
 SIMULATED: Final = _("Simulated: it says nothing of your own knob.")
 
 

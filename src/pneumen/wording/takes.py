@@ -2,8 +2,13 @@
 
 from typing import Final
 
-from pneumen.core.take import Finding, Measurement, NotChecked
+from pneumen.core.take import Finding, FloorChange, Measurement, NotChecked
+from pneumen.wording.figures import figure
 from pneumen.wording.language import _
+
+FLOOR_ALIKE: Final = _("The room’s noise stands where it stood in take {before}: the knob was not moved.")
+FLOOR_UP: Final = _("The room’s noise rose by {db} ±{band} dB since take {before}: so much the knob was turned up.")
+FLOOR_DOWN: Final = _("The room’s noise fell by {db} ±{band} dB since take {before}: so much the knob was turned down.")
 
 ADVICE: Final = {
     "clipping": _(
@@ -86,3 +91,11 @@ def checked_told(measurement: Measurement) -> str:
 def advice_on_take(finding: Finding) -> str:
     """Say what a finding means and what helps."""
     return ADVICE[finding.cause or finding.kind]
+
+
+def floor_told(found: FloorChange, before: int) -> str:
+    """Say how far the knob was turned since a take, as the floor tells."""
+    if abs(found.gain_db) <= found.band_db:
+        return FLOOR_ALIKE.format(before=before)
+    words = {"before": before, "db": figure(abs(found.gain_db)), "band": figure(found.band_db, 1)}
+    return (FLOOR_UP if found.gain_db > 0 else FLOOR_DOWN).format(**words)

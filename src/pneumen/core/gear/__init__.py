@@ -31,7 +31,7 @@ from pneumen.core.gear.sheets import (
     UsbMicrophone,
     require_pattern,
 )
-from pneumen.core.gear.taper import USUAL_POSITIONS, Knob, Reading, Taper, taper_of
+from pneumen.core.gear.taper import USUAL_POSITIONS, Knob, Reading, Taper, full_scale_dbu, taper_of
 from pneumen.core.gear.units import dbv_per_pa_to_mv_per_pa, ein_to_weighted_dbu, self_noise_from_signal_to_noise
 
 __all__ = [
@@ -64,6 +64,7 @@ __all__ = [
     "directivity_factor",
     "directivity_index_db",
     "ein_to_weighted_dbu",
+    "full_scale_dbu",
     "identify",
     "interface_from_sheet",
     "microphone_from_sheet",

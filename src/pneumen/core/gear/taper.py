@@ -9,6 +9,7 @@ import numpy as np
 from scipy.interpolate import PchipInterpolator
 
 from pneumen.core.errors import Contradiction, require_within
+from pneumen.core.levels import FULL_SCALE_SINE_RMS_DB
 
 USUAL_POSITIONS: Final = 7
 LEAST_POSITIONS: Final = 3
@@ -35,15 +36,11 @@ class Reading:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Taper:
-    """What a knob does: gains over its left stop at shares of its turn, rising; error_db is how far between them.
-
-    gain_db is the gain at the left stop, where one level of the chain is known; else gains count from there.
-    """
+    """What a knob does: gains over its left stop at shares of its turn, rising; error_db is how far between them."""
 
     shares: tuple[float, ...]
     rises_db: tuple[float, ...]
     error_db: float
-    gain_db: float | None = None
 
     @property
     def range_db(self) -> float:
@@ -64,7 +61,7 @@ class Taper:
         return float(np.interp(rise_db, _curve(self.shares, self.rises_db)(fine), fine))
 
 
-def taper_of(readings: Sequence[Reading], *, gain_db: float | None = None) -> Taper:
+def taper_of(readings: Sequence[Reading]) -> Taper:
     """Return the map of a knob from readings of one steady sound.
 
     A monotone cubic through the readings (Fritsch and Carlson, SIAM J. Numer. Anal. 17, 1980; from memory); its error
@@ -72,7 +69,6 @@ def taper_of(readings: Sequence[Reading], *, gain_db: float | None = None) -> Ta
 
     Args:
         readings: both stops among them, in any order.
-        gain_db: the gain at the left stop, where it is known.
 
     Raises:
         Contradiction: where a stop is missing, there are too few, or a position turned up is softer.
@@ -95,7 +91,22 @@ def taper_of(readings: Sequence[Reading], *, gain_db: float | None = None) -> Ta
     shares = tuple(one.share for one in found)
     levels = np.maximum.accumulate([one.level_db for one in found])
     rises = tuple(float(level - levels[0]) for level in levels)
-    return Taper(shares=(0.0, *shares[1:-1], 1.0), rises_db=rises, error_db=_error_db(shares, rises), gain_db=gain_db)
+    return Taper(shares=(0.0, *shares[1:-1], 1.0), rises_db=rises, error_db=_error_db(shares, rises))
+
+
+def full_scale_dbu(taper: Taper, reading: Reading, known_dbu: float) -> float:
+    """Return what an input takes at the left stop of its knob (RMS of a sine), from one reading whose level is known.
+
+    Args:
+        known_dbu: the RMS level at the input while the reading was taken.
+
+    >>> even = taper_of([Reading(share=n / 6, level_db=-60 + 8 * n) for n in range(7)])
+    >>> round(full_scale_dbu(even, Reading(share=0.5, level_db=-36.0), -20.0), 2)
+    36.99
+    """
+    require_within("known_dbu", known_dbu, -80, 30)
+    at_left_stop_dbfs = reading.level_db - taper.rise_at(reading.share)
+    return known_dbu - (at_left_stop_dbfs - FULL_SCALE_SINE_RMS_DB)
 
 
 def _curve(shares: Sequence[float], rises_db: Sequence[float]) -> PchipInterpolator:

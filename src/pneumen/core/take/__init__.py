@@ -5,6 +5,7 @@ from pneumen.core.take.correct import Correction, correction_from
 from pneumen.core.take.doubt import LEVEL, NOISE, doubts_of
 from pneumen.core.take.findings import KINDS, Finding, NotChecked
 from pneumen.core.take.floor import FloorMeter
+from pneumen.core.take.floor_gain import FloorChange, gain_change_by_floor
 from pneumen.core.take.mains import mains_hum_hz
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
@@ -32,6 +33,7 @@ __all__ = [
     "UNTOUCHED",
     "Correction",
     "Finding",
+    "FloorChange",
     "FloorMeter",
     "Format",
     "Level",
@@ -46,6 +48,7 @@ __all__ = [
     "correction_from",
     "crackles",
     "doubts_of",
+    "gain_change_by_floor",
     "mains_hum_hz",
     "matching_gains_db",
     "measure",

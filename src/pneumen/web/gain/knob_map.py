@@ -6,7 +6,7 @@ from typing import Final
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction, PneumenError, require_within
-from pneumen.core.gear import USUAL_POSITIONS, taper_of
+from pneumen.core.gear import USUAL_POSITIONS, full_scale_dbu, taper_of
 from pneumen.core.rig import simulate_knob
 from pneumen.core.take import open_recording, steady_level_dbfs
 from pneumen.web.audio.services import Sent, received
@@ -119,6 +119,24 @@ def _keep(row: Interface, share: float, level_db: float, *, simulated: bool) -> 
     rounded = round(share, 4)
     row.readings.filter(share=rounded).delete()
     KnobReading.objects.create(owner=row.owner, interface=row, share=rounded, level_db=level_db, simulated=simulated)
+
+
+@transaction.atomic
+def know_level(part: Part, number: int, known_dbu: float) -> float:
+    """Set what the input takes at its left stop, from a reading whose level at the input is known; return it.
+
+    Raises:
+        PneumenError: where there is no map yet, no such reading, or the level is none an input takes.
+    """
+    row = mapped_interface(part)
+    reading = row.readings.filter(pk=number).first()
+    if reading is None:
+        raise Contradiction("reading", "is not there any more: choose another one")
+    taper = taper_of([one.to_core() for one in row.readings.all()])
+    row.max_input_dbu = round(full_scale_dbu(taper, reading.to_core(), known_dbu), 1)
+    require_within("full scale", row.max_input_dbu, -30, 40)
+    row.save(update_fields=["max_input_dbu"])
+    return row.max_input_dbu
 
 
 @transaction.atomic

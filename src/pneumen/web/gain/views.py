@@ -14,7 +14,14 @@ from pneumen.core.take import test_sound
 from pneumen.web.audio.answers import wav_answer
 from pneumen.web.gain import services
 from pneumen.web.gain.forms import ActionForm, GainForm
-from pneumen.web.gain.knob_map import add_reading, forget_map, knob_map_screen, remove_reading, simulate_readings
+from pneumen.web.gain.knob_map import (
+    add_reading,
+    forget_map,
+    knob_map_screen,
+    know_level,
+    remove_reading,
+    simulate_readings,
+)
 from pneumen.web.gain.setting import compressor_from, setting_screen, usual_compressor
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.part.models import Part
@@ -23,6 +30,7 @@ from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 from pneumen.wording.figures import figure
+from pneumen.wording.knob import FULL_SCALE
 from pneumen.wording.refusals import refusal
 from pneumen.wording.setting import BAKED, DRY, NEVER_CURES
 
@@ -125,6 +133,10 @@ def _change_map(request: Request, part: Part) -> HttpResponse:
             simulate_readings(part)
         elif "forget" in request.POST:
             forget_map(part)
+        elif "known" in request.POST:
+            known_dbu = number_of(request.POST.get("dbu", ""), "level")
+            takes_dbu = know_level(part, whole(request.POST, "known"), known_dbu)
+            messages.success(request, FULL_SCALE.format(dbu=figure(takes_dbu, 1, sign=True)))
         elif file is None:
             messages.error(request, "Choose a recording of the test sound first: WAV, AIFF or FLAC.")
         else:

@@ -11,6 +11,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
 from pneumen.web.part.models import Part
+from pneumen.web.take.floor import floor_of
 from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lesson_show import Asked, LessonLine, asked_of, lesson_lines
 from pneumen.web.take.lessons import may_teach
@@ -69,6 +70,7 @@ class TakeScreen:
     asked: Asked | None
     log: tuple[LessonLine, ...]
     captured: str
+    floor_told: str
     troubles: tuple[str, ...]
     caveats: tuple[str, ...]
     todo: Todo | None
@@ -98,6 +100,7 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
         asked=asked_of(take, form),
         log=lesson_lines(part),
         captured=origin_told(take.origin) if take.origin else "",
+        floor_told=floor_of(take),
         troubles=origin_troubles(take.origin) if take.origin else (),
         caveats=(*_caveats(correction), *_of_channels(measurement, snapshot), *_of_format(measurement, snapshot)),
         todo=todo,
