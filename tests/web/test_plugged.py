@@ -80,3 +80,34 @@ class Plugged(DemoCase):
         predicted = outcome_of(self.voice).levels.peak_dbfs
         measured = take.measurement["level"]["sample_peak_dbfs"]
         self.assertAlmostEqual(predicted, measured, delta=0.6)  # learned: the next one is expected where this one was
+
+
+class BeforeTheInterface(DemoCase):
+    """What stands before a plug's interface is set on Gain and counts everywhere."""
+
+    def setUp(self):
+        super().setUp()
+        self.act("start:page", **answers(self.voice, source="keyboard", interface="bare-knob"))
+
+    def peak(self):
+        return outcome_of(Part.objects.whole().get(pk=self.voice.pk))
+
+    def test_a_keyboards_volume_a_pedal_and_a_mixer_are_stages(self):
+        self.assertContains(self.page("gain:page"), "70 to 80 is usual")
+        before = self.peak()
+        self.act("gain:keep", own_volume="50", pedal="3", mixer="-2")
+        after = self.peak()
+        self.assertAlmostEqual(
+            after.levels.peak_dbfs - after.gain_db, before.levels.peak_dbfs - before.gain_db - 7.04 + 3 - 2, delta=0.05
+        )
+        self.assertContains(self.page("gain:page"), "the instrument’s own volume")
+
+    def test_a_guitars_volume_is_tone(self):
+        self.act("start:page", **answers(self.voice, source="guitar-direct", interface="bare-knob"))
+        self.assertContains(self.page("gain:page"), "own volume is tone")
+
+    def test_nonsense_is_told_and_changes_nothing(self):
+        for sent, told in (({"own_volume": "140"}, "between 0.05 and 1"), ({"pedal": "99"}, "between -60 and 60")):
+            answer = self.act("gain:keep", **sent)
+            self.assertContains(answer, told, status_code=422)
+        self.assertIsNone(Part.objects.get(pk=self.voice.pk).own_volume)

@@ -17,7 +17,7 @@ from pneumen.core.gear import (
 from pneumen.core.kit.formats import catalogue_from_csv
 from pneumen.core.kit.item import Item
 from pneumen.core.part import Source
-from pneumen.core.setup import DiBox, MikedChain, PluggedChain, RecorderChain, UsbChain, XlrChain
+from pneumen.core.setup import AS_USUAL, Before, DiBox, MikedChain, PluggedChain, RecorderChain, UsbChain, XlrChain
 
 BOXED_OUTPUT_OHM = 150.0
 HIGHEST_OUTPUT_DBU = 200.0
@@ -111,7 +111,7 @@ def socket_of(hub: Item, *, passive: bool) -> Socket | None:
 
 
 def plugged_chain_of(
-    interface: Item, box: Item | None = None, pad: Item | None = None, *, passive: bool
+    interface: Item, box: Item | None = None, pad: Item | None = None, *, passive: bool, before: Before = AS_USUAL
 ) -> PluggedChain:
     """Return the chain an instrument's plug meets: the interface's fitting input, or a DI box before it."""
     sheet, _, band_db = interface_from_sheet(interface.family, interface.sheet)
@@ -121,6 +121,7 @@ def plugged_chain_of(
             interface=socket.interface,
             interface_band_db=band_db,
             instrument_ohm=socket.impedance_ohm,
+            before=before,
             pad_db=_pad_db(pad),
         )
     di_box = box and DiBox(
@@ -135,6 +136,7 @@ def plugged_chain_of(
         interface_band_db=band_db,
         instrument_ohm=interface.instrument_ohm,
         box=di_box or None,
+        before=before,
         pad_db=_pad_db(pad),
     )
 

@@ -237,6 +237,11 @@ def _usb_path(setup: UsbSetup) -> _Path:
     )
 
 
+def _told(*stages: tuple[str, float]) -> Steps:
+    """Return the stages that do something as steps."""
+    return tuple(Step(name=name, value=value) for name, value in stages if value)
+
+
 def _plugged_path(setup: PluggedSetup) -> _Path:
     """From the plug's dBu: the load pulls it down, a box adds its own, the preamp the rest."""
     plug, preamp, box = setup.plug, setup.preamp, setup.box
@@ -259,10 +264,12 @@ def _plugged_path(setup: PluggedSetup) -> _Path:
         )
         noises["box"] = (Step(name="box-noise", value=box.noise_dbu, unit="dBu"), *from_box, RMS)
         ceilings["box"] = box.max_output_dbu + _sum(from_box)
+    before = setup.before
+    behind_it = _told(("pedal", before.pedal_db), ("mixer", before.mixer_db))
     steps = (*steps, *_preamp_steps(setup))
-    instrument = (Step(name="instrument-noise", value=plug.noise_dbu, unit="dBu"), *steps, RMS)
+    instrument = (Step(name="instrument-noise", value=plug.noise_dbu, unit="dBu"), *behind_it, *steps, RMS)
     return _Path(
-        steps=steps,
+        steps=(*_told(("own-volume", before.own_volume_db)), *behind_it, *steps),
         noises={"instrument": instrument, **noises, **_electronics(setup)},
         ceilings_dbfs={**ceilings, **_ceilings(setup)},
     )

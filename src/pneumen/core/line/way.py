@@ -15,6 +15,7 @@ ENDS: Final = {
     "gain": ("file", "dBFS"),
 }
 """After which step a level is told, where that is, and in which unit; a later step at the same place counts."""
+AT_THE_PLUG: Final = ("source", "own-volume", "pedal", "mixer")
 IN_THE_AIR: Final = ("source", "distance", "off-axis", "proximity", "low-cut", "room-sound")
 
 
@@ -37,7 +38,7 @@ def way_of(levels: Levels) -> tuple[Passing, ...]:
     boxed = any(step.name == "box" for step in levels.peak_steps)
     for step in levels.peak_steps:
         running += step.value
-        if step.name == "source" and not begins_in_air:
+        if step.name in AT_THE_PLUG and not begins_in_air:
             found["plug"] = Passing(place="plug", level=running, unit="dBu")
         elif step.name in IN_THE_AIR:
             found["capsule"] = Passing(place="capsule", level=running, unit="dB SPL")

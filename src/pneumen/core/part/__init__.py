@@ -1,5 +1,6 @@
 """What is recorded: sources with their levels, as textbooks give them or as a guess that says so."""
 
+from pneumen.core.part.own_volume import USUAL_VOLUME, own_volume_db
 from pneumen.core.part.shape import (
     LEAST_APART_DB,
     ROLES,
@@ -40,6 +41,7 @@ __all__ = [
     "SLOWEST_BPM",
     "SOURCES",
     "USUAL_SECTIONS",
+    "USUAL_VOLUME",
     "DirectOutput",
     "GuessedLevels",
     "Section",
@@ -50,6 +52,7 @@ __all__ = [
     "levels_in",
     "levels_over",
     "loudest_of",
+    "own_volume_db",
     "rise_of",
     "source_named",
     "with_spectrum",

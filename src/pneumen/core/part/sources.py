@@ -91,6 +91,11 @@ class Source:
         return self.group == "amp"
 
     @property
+    def volume_is_level(self) -> bool:
+        """Whether the instrument's own volume only sets its level; a guitar's is tone, and stays as it sounds right."""
+        return self.slug == "keyboard"
+
+    @property
     def is_passive(self) -> bool:
         """Whether it is a pickup without electronics, which an input must not load down."""
         return self.direct is not None and self.direct.passive

@@ -249,8 +249,10 @@ def _through_plug(
     rng: np.random.Generator, volt: np.ndarray, setup: PluggedSetup, truth: Truth, rate_hz: int
 ) -> np.ndarray:
     """The instrument's own noise, the load that pulls it down, perhaps a box, then preamp and converter."""
-    plug, box, preamp = setup.plug, setup.box, setup.preamp
+    plug, box, preamp, before = setup.plug, setup.box, setup.preamp, setup.before
+    volt = volt * db_to_ratio(before.own_volume_db)
     volt = volt + weighted_noise(rng, len(volt), rate_hz, dbu_to_volt(plug.noise_dbu))
+    volt = volt * db_to_ratio(before.pedal_db + before.mixer_db)
     load_ohm = box.input_impedance_ohm if box else preamp.input_impedance_ohm
     volt = volt * load_ohm / (load_ohm + plug.output_ohm)
     if box:

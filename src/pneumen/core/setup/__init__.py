@@ -13,7 +13,9 @@ from pneumen.core.setup.chain import (
 )
 from pneumen.core.setup.read import setup_from_json, setup_from_object, setup_to_json, setup_to_object
 from pneumen.core.setup.setup import (
+    AS_USUAL,
     OCTAVES_HZ,
+    Before,
     DiBox,
     LineSetup,
     MikedSetup,
@@ -25,8 +27,10 @@ from pneumen.core.setup.setup import (
 )
 
 __all__ = [
+    "AS_USUAL",
     "BOOSTED_OUTPUT_OHM",
     "OCTAVES_HZ",
+    "Before",
     "Chain",
     "DiBox",
     "InTheAir",

@@ -6,7 +6,7 @@ from typing import Final
 from pneumen.core.errors import Contradiction, UnknownName
 from pneumen.core.gear import GAIN_MARKINGS, Interface, Knob, Microphone, Preamp, Taper, UsbMicrophone
 from pneumen.core.levels import band_of_sum_db, db_to_ratio
-from pneumen.core.setup.setup import DiBox, PluggedSetup, PlugLevels, SourceLevels, UsbSetup, XlrSetup
+from pneumen.core.setup.setup import AS_USUAL, Before, DiBox, PluggedSetup, PlugLevels, SourceLevels, UsbSetup, XlrSetup
 
 BOOSTED_OUTPUT_OHM: Final = 150.0
 """What an inline booster shows the preamp (common practice, no source)."""
@@ -180,6 +180,7 @@ class PluggedChain:
     interface_band_db: float
     instrument_ohm: float
     box: DiBox | None = None
+    before: Before = AS_USUAL
     pad_db: float = 0.0
     taper: Taper | None = None
 
@@ -212,7 +213,8 @@ class PluggedChain:
         preamp = padded(self.interface.preamp_at(gain_db), self.pad_db)
         if self.box is None:
             preamp = replace(preamp, input_impedance_ohm=self.instrument_ohm)
-        return PluggedSetup(plug=source, preamp=preamp, converter=self.interface.converter, box=self.box)
+        converter = self.interface.converter
+        return PluggedSetup(plug=source, preamp=preamp, converter=converter, box=self.box, before=self.before)
 
 
 MikedChain = XlrChain | UsbChain

@@ -9,6 +9,8 @@ from pneumen.core.errors import BadDocument, Contradiction, OutOfRange
 from pneumen.core.gear import Converter, Microphone, Preamp, UsbMicrophone
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.setup.setup import (
+    AS_USUAL,
+    Before,
     DiBox,
     LineSetup,
     MikedSetup,
@@ -37,7 +39,7 @@ class _Distance:
 
 BESIDE = ("off_axis_deg", "low_cut_hz", "extent_m")
 ECHO = ("direct_to_reverberant_db", "rt60_s")
-_PLUGGED_PIECES = {"plug": PlugLevels, "box": DiBox, "preamp": Preamp, "converter": Converter}
+_PLUGGED_PIECES = {"plug": PlugLevels, "before": Before, "box": DiBox, "preamp": Preamp, "converter": Converter}
 _PIECES = {"source": SourceLevels, "room": _Room, "preamp": Preamp, "converter": Converter}
 
 
@@ -103,6 +105,7 @@ def setup_to_object(setup: LineSetup) -> dict[str, Any]:
     """Return a setup in the shape setup_from_object reads."""
     if isinstance(setup, PluggedSetup):
         plugged = {"plug": asdict(setup.plug), "preamp": asdict(setup.preamp), "converter": asdict(setup.converter)}
+        plugged |= {"before": asdict(setup.before)} if setup.before != AS_USUAL else {}
         return plugged | ({"box": asdict(setup.box)} if setup.box else {})
     value: dict[str, Any] = {
         "source": asdict(setup.source),

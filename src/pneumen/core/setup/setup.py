@@ -97,6 +97,26 @@ class DiBox:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Before:
+    """What changes a plug's level before the interface, in order: the instrument's own volume, a pedal, a mixer.
+
+    own_volume_db counts from where the instrument's levels are told; its noise does not follow it.
+    """
+
+    own_volume_db: float = 0.0
+    pedal_db: float = 0.0
+    mixer_db: float = 0.0
+
+    def __post_init__(self) -> None:
+        for name in ("own_volume_db", "pedal_db", "mixer_db"):
+            require_within(name, getattr(self, name), -60, 60)
+
+
+AS_USUAL: Final = Before()
+"""Nothing stands before the interface, and the instrument's own volume is as usual."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class PluggedSetup:
     """All that decides the levels of a plugged-in part; the preamp's input impedance is that of the input used."""
 
@@ -104,6 +124,7 @@ class PluggedSetup:
     preamp: Preamp
     converter: Converter
     box: DiBox | None = None
+    before: Before = AS_USUAL
 
     @property
     def source(self) -> PlugLevels:

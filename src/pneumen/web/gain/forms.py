@@ -22,6 +22,9 @@ class GainForm(StepForm):
     gain = NumberField("Gain", unit="dB")
     turn = NumberField("Gain", unit="% of turn", decimals=0)
     school = PickField("Target", SCHOOL_LABELS)
+    own_volume = NumberField("The instrument’s own volume", unit="%", decimals=0)
+    pedal = NumberField("A pedal adds", unit="dB", signed=True)
+    mixer = NumberField("A mixer adds", unit="dB", signed=True)
     own_low = NumberField("Lowest peak", unit="dBFS", signed=True)
     own_high = NumberField("Highest peak", unit="dBFS", signed=True)
 

@@ -39,6 +39,27 @@ def keep(
     part.save(update_fields=fields)
 
 
+def set_before(part: Part, **values: float) -> None:
+    """Set what stands before a plug's interface on the row at hand.
+
+    Raises:
+        OutOfRange: naming the field.
+    """
+    for name, value in values.items():
+        setattr(part, name, value)
+    _ = part.before  # refuses what cannot be
+
+
+def keep_before(part: Part, **values: float) -> None:
+    """Store what stands before a plug's interface.
+
+    Raises:
+        OutOfRange: naming the field; nothing is stored then.
+    """
+    set_before(part, **values)
+    part.save(update_fields=list(values))
+
+
 def check(part: Part, *, distance_m: float | None, gain_db: float | None, school: str | None) -> None:
     """Refuse what cannot be.
 

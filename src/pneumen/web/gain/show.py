@@ -6,7 +6,7 @@ from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, cue_of, 
 from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db
 from pneumen.core.line import Levels, whole_gain_db
 from pneumen.core.part import rise_of
-from pneumen.core.setup import RecorderChain
+from pneumen.core.setup import AS_USUAL, RecorderChain
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
@@ -87,6 +87,7 @@ class GainScreen:
     gain_origin: str
     gain_follows: bool
     is_recorder: bool
+    has_before: bool
 
 
 def gain_screen(
@@ -132,6 +133,7 @@ def gain_screen(
         gain_origin=part.gain_origin if part.gain_chain == part.chain_name else "",
         gain_follows=gain_db is None and (part.gain_db is None or part.gain_chain != part.chain_name),
         is_recorder=isinstance(setup.chain, RecorderChain),
+        has_before=part.before != AS_USUAL,
     )
 
 

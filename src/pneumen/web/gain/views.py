@@ -10,6 +10,7 @@ from django.views.decorators.http import require_http_methods, require_POST, req
 
 from pneumen.core.errors import PneumenError, require_within
 from pneumen.core.gain import own_school, school_named
+from pneumen.core.part import USUAL_VOLUME
 from pneumen.core.take import test_sound
 from pneumen.web.audio.answers import wav_answer
 from pneumen.web.gain import services
@@ -46,7 +47,10 @@ class GainView(Screen[GainScreen]):
         knob = screen.knob
         school = screen.school
         window = {"own_low": school.low_dbfs, "own_high": school.high_dbfs}
+        volume = USUAL_VOLUME if part.own_volume is None else part.own_volume
+        before = {"own_volume": 100 * volume, "pedal": part.pedal_db, "mixer": part.mixer_db}
         return {
+            **before,
             "distance": screen.distance_m,
             "gain": knob.value,
             "turn": knob.share,
@@ -55,12 +59,21 @@ class GainView(Screen[GainScreen]):
         }
 
     def present(self, part: Part, changes: Changes) -> GainScreen:
+        services.set_before(part, **_before(changes))
         values = _values(part, changes)
         services.check(part, **values)
         return gain_screen(part, **values)
 
     def keep(self, part: Part, changes: Changes) -> None:
+        if before := _before(changes):
+            services.keep_before(part, **before)
         services.keep(part, **_values(part, changes))
+
+
+def _before(changes: Changes) -> dict[str, float]:
+    """Return what was changed of what stands before the interface, as the part has it."""
+    found = {f"{name}_db": changes[name] for name in ("pedal", "mixer") if name in changes}
+    return found | ({"own_volume": changes["own_volume"] / 100} if "own_volume" in changes else {})
 
 
 def _values(part: Part, changes: Changes) -> dict[str, Any]:

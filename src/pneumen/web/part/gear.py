@@ -17,9 +17,9 @@ from pneumen.core.kit import (
     pad_set_to,
     plugged_chain_of,
 )
-from pneumen.core.part import FORMATS, SOURCES, Source
+from pneumen.core.part import FORMATS, SOURCES, Source, own_volume_db
 from pneumen.core.place import USUAL_PAIR, StereoPair
-from pneumen.core.setup import Chain, PluggedChain, RecorderChain, UsbChain, with_taper
+from pneumen.core.setup import AS_USUAL, Before, Chain, PluggedChain, RecorderChain, UsbChain, with_taper
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.owned import PutAway, choices_of
 
@@ -28,8 +28,9 @@ class WithGear(PutAway):
     """What a part is recorded with. other_microphone is a second one its person has: the better of the two is planned.
 
     format is mono or stereo; between_deg and spacing_m are the pair's, empty for the usual one. bought_* name what
-    is planned; pad_db is what a pad with a control is set to take, empty for its weakest setting. gear_by_hand
-    names those of them that were chosen at a joint: a new plan leaves them as they are.
+    is planned; pad_db is what a pad with a control is set to take, empty for its weakest setting. own_volume is how
+    far an instrument's own volume is up (0 to 1, empty: as usual), pedal_db and mixer_db what stands before the
+    interface adds. gear_by_hand names those of bought_* that were chosen at a joint: a new plan leaves them.
     """
 
     source = models.CharField(max_length=30, choices=choices_of(SOURCES))
@@ -45,6 +46,9 @@ class WithGear(PutAway):
     bought_box = models.CharField(max_length=60, blank=True)
     bought_pad = models.CharField(max_length=60, blank=True)
     pad_db = models.FloatField(null=True, blank=True)
+    own_volume = models.FloatField(null=True, blank=True)
+    pedal_db = models.FloatField(default=0)
+    mixer_db = models.FloatField(default=0)
     gear_by_hand = models.JSONField(default=list, blank=True)
 
     class Meta:
@@ -105,6 +109,15 @@ class WithGear(PutAway):
         """What the pad adds at its strongest; None without a control."""
         sold = self.pad_as_sold
         return sold.gain_db if sold and sold.weakest_gain_db is not None else None
+
+    @property
+    def before(self) -> Before:
+        """What changes its level before the interface; nothing for what is no plug."""
+        if not self.is_plugged:
+            return AS_USUAL
+        share = self.own_volume if self.source_facts.volume_is_level else None
+        volume_db = 0.0 if share is None else own_volume_db(share)
+        return Before(own_volume_db=volume_db, pedal_db=self.pedal_db, mixer_db=self.mixer_db)
 
     @property
     def devices(self) -> tuple[Item, ...]:
@@ -169,7 +182,7 @@ class WithGear(PutAway):
         """Return what the part's sound passes on its way into the file: there always is one."""
         if self.is_plugged:
             hub, passive = given("interface", self.interface), self.source_facts.is_passive
-            return self._mapped(plugged_chain_of(hub, self.box, self.pad, passive=passive))
+            return self._mapped(plugged_chain_of(hub, self.box, self.pad, passive=passive, before=self.before))
         return self._mapped(chain_of(given("microphone", self.microphone), self.interface, self.booster, self.pad))
 
     def _mapped(self, chain: Chain) -> Chain:
