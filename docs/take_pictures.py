@@ -1,13 +1,18 @@
 """Take the pictures of docs/screenshots from fresh demo data, in the real product."""
 
 import sys
+import tempfile
 import time
 from pathlib import Path
+
+import soundfile
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT))
 
 from tests.browser.base import BrowserCase  # noqa: E402 - the repository's root has to be found first
+from tests.browser.test_live import known_file  # noqa: E402
+from tests.core.test_minute import RATE_HZ, recorded  # noqa: E402
 
 PICTURES = ROOT / "docs" / "screenshots"
 
@@ -34,8 +39,35 @@ class Photographer(BrowserCase):
         self.wait_for_text("Predicted beside measured", 40)
 
 
+    def listen(self) -> None:
+        """Look at a take that is being recorded from what the browser's stand-in for a device plays."""
+        self.look("/parts/1/gain/live/", "listen")
+        self.press("Listen")
+        self.wait(lambda: "dBFS" in self.find("[data-moment]").text)
+        self.press("Arm a take")
+        self.wait(lambda: "Recording 0:07" in self.find("[data-moment]").text, 60)
+        self.browser.save_screenshot(str(PICTURES / "listen.png"))
+
+    def check(self, folder: str) -> None:
+        """Send a one-minute check that is made of what is known."""
+        path = Path(folder) / "check.wav"
+        soundfile.write(path, recorded(leak_dbfs=-62.0)[0], RATE_HZ, subtype="PCM_24")
+        self.go("/parts/1/gain/minute/")
+        self.find("#minute-file").send_keys(str(path))
+        self.press("Measure it")
+        self.wait_for_text("What it told")
+        self.look("/parts/1/gain/minute/1/", "minute", theme="dark", height=720)
+
+
 def main() -> None:
     PICTURES.mkdir(exist_ok=True)
+    folder = tempfile.TemporaryDirectory(prefix="pneumen-pictures-")
+    known = known_file(folder.name, quiet_s=4)
+    Photographer.arguments = (
+        "--use-fake-device-for-media-stream",
+        "--use-fake-ui-for-media-stream",
+        f"--use-file-for-fake-audio-capture={known}%noloop",
+    )
     Photographer.setUpClass()
     photographer = Photographer()
     try:
@@ -44,10 +76,8 @@ def main() -> None:
         photographer.look("/parts/1/part/", "part")
         photographer.spend("300")
         photographer.look("/parts/1/kit/", "kit", height=900)
-        photographer.look("/parts/1/kit/", "kit-phone", theme="dark", width=390, height=844)
         photographer.spend("60")
         photographer.look("/parts/1/room/", "room", height=860)
-        photographer.look("/parts/1/room/", "room-phone", theme="dark", width=390, height=844)
         photographer.look("/parts/2/hookup/", "hookup", height=860)
         photographer.look("/parts/1/place/", "place", height=860)
         photographer.look("/parts/2/place/#zones", "place-zones", theme="dark", height=760)
@@ -56,6 +86,8 @@ def main() -> None:
         photographer.look("/parts/1/gain/", "gain-by-section", height=1500)
         photographer.look("/parts/2/gain/", "gain-bare-knob", theme="dark")
         photographer.look("/parts/1/gain/", "gain-phone", width=390, height=844)
+        photographer.listen()
+        photographer.check(folder.name)
         photographer.look("/parts/1/delay/", "delay", height=900)
         photographer.play(1)
         photographer.look("/parts/1/takes/", "takes", height=900)
@@ -64,6 +96,7 @@ def main() -> None:
         photographer.look("/songs/", "songs")
     finally:
         Photographer.doClassCleanups()
+        folder.cleanup()
 
 
 if __name__ == "__main__":

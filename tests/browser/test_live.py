@@ -17,14 +17,14 @@ LOUDEST = 0.5
 PAGE = "/parts/1/gain/live/"
 
 
-def known_file(folder):
+def known_file(folder, quiet_s=QUIET_S):
     """Write what the device plays: the room, a song of a minute that is nowhere like itself, the room again."""
     draw = np.random.default_rng(5)
     time_s = np.arange(SONG_S * RATE_HZ) / RATE_HZ
     swell = 0.55 + 0.4 * np.abs(np.sin(2 * np.pi * 0.31 * time_s))
     song = swell * np.sin(2 * np.pi * 330 * time_s) + 0.05 * draw.standard_normal(len(time_s))
     song *= LOUDEST / np.abs(song).max()
-    rooms = [5e-4 * draw.standard_normal(seconds * RATE_HZ) for seconds in (QUIET_S, AFTER_S)]
+    rooms = [5e-4 * draw.standard_normal(seconds * RATE_HZ) for seconds in (quiet_s, AFTER_S)]
     samples = np.concatenate([rooms[0], song, rooms[1]])
     path = Path(folder) / "known.wav"
     soundfile.write(path, np.stack([samples, np.zeros_like(samples)], axis=1), RATE_HZ, subtype="PCM_16")

@@ -18,11 +18,17 @@ DIAL: Final = (
 HOLDS_AT: Final = _("expected at {number}")
 HOLDS_NOWHERE: Final = _("not even at 0, as far as is known: move back, or a pad")
 KNOB: Final = (
-    _("Knob at its left stop, headphones low. Play or sing the loudest passage, at full effort, where you will stand."),
-    _("Raise it slowly until the highest peak stands in the window: {window} dBFS, expected at {setting}."),
+    _("Control all the way down, headphones low. Play or sing the loudest passage, at full effort, as for a take."),
+    _("Raise it slowly until the highest peak stands in the window: {window} dBFS, {expected}."),
     _("Play the passage twice more. If it passes the window once, lower by that much."),
     _("Then the softest passage: it may look low. Leave it; 24 bits keep it."),
 )
+EXPECTED: Final = _("expected at {setting}")
+STOPS_SHORT: Final = _("which all the way up it misses by {db} dB, as far as is known: {remedy}")
+STOPS_OVER: Final = _("which all the way down it passes by {db} dB, as far as is known: {remedy}")
+SHORT_REMEDY: Final = {True: _("play louder, or a pedal before it"), False: _("closer, louder, or a booster")}
+OVER_REMEDY: Final = {True: _("turn the instrument down, or a pad"), False: _("farther off, or a pad")}
+"""By whether it is plugged in."""
 GAINLESS: Final = (
     _("There is no control: distance is the gain. Begin at {distance}."),
     _("The loudest passage: above the window go farther off, below it closer. Half the distance is 6 dB."),
@@ -40,11 +46,15 @@ STAGES: Final = {
     "microphone": _("a microphone with less self-noise"),
     "preamp": _("a quieter preamp, or a booster behind a dynamic or passive ribbon microphone"),
     "converter": _("more gain: only the converter’s own noise stays behind"),
-    "instrument": _("the instrument itself: fresh battery, shielded pickup, its own volume up"),
+    "instrument": _("the instrument itself: fresh battery, shielded, away from screens and dimmers"),
     "box": _("a quieter DI box"),
 }
 WORTH: Final = _("{worth} dB: {what}")
-NEARER: Final = _("6 dB: louder, or at half the distance; every noise but what comes with the source stays behind")
+NEARER: Final = {
+    True: _("6 dB: played louder, or the instrument’s level up where that is no tone"),
+    False: _("6 dB: louder, or at half the distance; every noise but what comes with the source stays behind"),
+}
+"""By whether it is plugged in."""
 GAIN_IS_DONE: Final = _("More gain brings no cleaner file: {stage} sets the noise and rises with it.")
 GAIN_HELPS: Final = _("More gain makes the file cleaner still: the converter’s own noise is heard.")
 NOISE_OF: Final = {
@@ -89,14 +99,23 @@ def dial_told(plan: DialPlan) -> tuple[str, ...]:
     return tuple(step.format(**words) for step in DIAL)
 
 
-def worth_told(worths: Mapping[str, float]) -> tuple[str, ...]:
+def expected_told(setting: str, misses_db: float, *, plugged: bool) -> str:
+    """Say where a control is expected to end; misses_db is how far a stop keeps it under the window, or over."""
+    if misses_db < 0:
+        return STOPS_SHORT.format(db=figure(-misses_db), remedy=SHORT_REMEDY[plugged])
+    if misses_db > 0:
+        return STOPS_OVER.format(db=figure(misses_db), remedy=OVER_REMEDY[plugged])
+    return EXPECTED.format(setting=setting)
+
+
+def worth_told(worths: Mapping[str, float], *, plugged: bool) -> tuple[str, ...]:
     """Say what each stage would bring, were it 6 dB quieter; what nobody notices is left out."""
     told = [
         WORTH.format(worth=figure(worth, 1), what=STAGES[stage])
         for stage, worth in worths.items()
         if worth >= NOTICED_DB
     ]
-    return (NEARER, *told)
+    return (NEARER[plugged], *told)
 
 
 def gain_told(noise_set_by: str, *, helps: bool) -> str:

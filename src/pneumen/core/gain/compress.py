@@ -36,7 +36,7 @@ class Compressor:
 
         Reference: static curve of a feed-forward compressor (Giannoulis, Massberg and Reiss, 2012; from memory).
 
-        >>> Compressor(threshold_dbfs=-18).takes_db(-6.0, -17.01)
+        >>> round(Compressor(threshold_dbfs=-18).takes_db(-6.0, -17.01), 2)
         2.0
         """
         acts_by_dbfs = typical_dbfs - FULL_SCALE_SINE_RMS_DB if self.slow else peak_dbfs

@@ -7,7 +7,7 @@ from typing import Final
 from pneumen.core.forecast import Outcome, levels_by_section
 from pneumen.core.gain import Compressor, compressed, dial_plan, gentle_for, predictive
 from pneumen.core.line import gain_still_helps, worth_by_stage_db
-from pneumen.core.setup import PlugLevels, RecorderChain
+from pneumen.core.setup import PluggedChain, PlugLevels, RecorderChain
 from pneumen.web.gain.show import asked_by
 from pneumen.web.part.models import Part
 from pneumen.web.reading import number_of
@@ -22,6 +22,7 @@ from pneumen.wording.setting import (
     SPREAD,
     change_of_take,
     dial_told,
+    expected_told,
     gain_told,
     worth_told,
 )
@@ -45,6 +46,7 @@ class SettingScreen:
     """What the page shows."""
 
     steps: tuple[str, ...]
+    dial: tuple[str, ...]
     by_itself: tuple[str, ...]
     gain_told: str
     worths: tuple[str, ...]
@@ -80,9 +82,10 @@ def setting_screen(part: Part, compressor: Compressor) -> SettingScreen:
     history, spread = _history(part)
     return SettingScreen(
         steps=_steps(found, window),
-        by_itself=tuple(step.format(window=window) for step in BY_ITSELF),
+        dial=_dial(found),
+        by_itself=() if found.setup.chain.gain_marking == "none" else _by_itself(window),
         gain_told=gain_told(found.levels.noise_set_by, helps=gain_still_helps(found.levels)),
-        worths=worth_told(worth_by_stage_db(found.levels)),
+        worths=worth_told(worth_by_stage_db(found.levels), plugged=part.is_plugged),
         compressor=compressor,
         squeezed=_squeezed(part, found, compressor),
         history=history,
@@ -94,9 +97,23 @@ def _steps(found: Outcome, window: str) -> tuple[str, ...]:
     setup, chain = found.setup, found.setup.chain
     if chain.gain_marking == "none":
         return tuple(step.format(distance=near(setup.placement.distance_m)) for step in GAINLESS)
-    if isinstance(chain, RecorderChain) and chain.gain_marking == "bare":
-        return dial_told(dial_plan(chain.knob, found.levels.peak_dbfs, found.gain_db, setup.school))
-    return tuple(step.format(window=window, setting=asked_by(found, setup.school)[0]) for step in KNOB)
+    low, high = chain.gain_range_db
+    reached = [setup.school.outside_db(found.levels.peak_dbfs + stop - found.gain_db) for stop in (low, high)]
+    misses_db = max(reached[0], 0.0) or min(reached[1], 0.0)
+    expected = expected_told(asked_by(found, setup.school)[0], misses_db, plugged=isinstance(chain, PluggedChain))
+    return tuple(step.format(window=window, expected=expected) for step in KNOB)
+
+
+def _dial(found: Outcome) -> tuple[str, ...]:
+    """Return the procedure of the school that sets a recorder's dial from above; nothing for another control."""
+    setup, chain = found.setup, found.setup.chain
+    if not isinstance(chain, RecorderChain) or chain.gain_marking != "bare":
+        return ()
+    return dial_told(dial_plan(chain.knob, found.levels.peak_dbfs, found.gain_db, setup.school))
+
+
+def _by_itself(window: str) -> tuple[str, ...]:
+    return tuple(step.format(window=window) for step in BY_ITSELF)
 
 
 def _squeezed(part: Part, found: Outcome, compressor: Compressor) -> tuple[Squeezed, ...]:

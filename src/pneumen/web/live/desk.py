@@ -177,7 +177,7 @@ def write_wav(path: Path, sample_rate_hz: int, channels: int, target: Path) -> N
             wav.write(np.clip(samples, -1.0, 1.0))
 
 
-def samples_of(path: Path, channels: int) -> np.ndarray:
+def first_channel_of(path: Path, channels: int) -> np.ndarray:
     """Return the first channel of what was recorded."""
     return np.fromfile(path, dtype="<f4").reshape(-1, channels)[:, 0].astype(float)
 

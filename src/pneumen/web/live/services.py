@@ -24,7 +24,7 @@ from pneumen.core.live import (
 )
 from pneumen.core.take import ALIKE, riding_in
 from pneumen.web.audio.services import written
-from pneumen.web.live.desk import DESK, LINE, MINUTE, TAKE, Listening, left_over, samples_of, write_wav
+from pneumen.web.live.desk import DESK, LINE, MINUTE, TAKE, Listening, first_channel_of, left_over, write_wav
 from pneumen.web.live.minute import keep_minute, refused_told, steps_of
 from pneumen.web.live.models import InputCheck
 from pneumen.web.part.models import Part
@@ -135,7 +135,7 @@ def _keep(one: Listening, ended_by: str) -> None:
 def _check(one: Listening, path: Path) -> None:
     """Tell from the line said softly, loudly, softly what the input does to the sound, and remember it."""
     try:
-        found = riding_in(samples_of(path, one.kept_channels), one.origin.sample_rate_hz)
+        found = riding_in(first_channel_of(path, one.kept_channels), one.origin.sample_rate_hz)
     except UnreadableFile as error:
         one.answer = line_refused(error)
     else:

@@ -28,7 +28,7 @@ from pneumen.wording.refusals import refusal
 @require_safe
 @with_part
 def page(request: Request, part: Part) -> HttpResponse:
-    services.keep_left_over()
+    services.keep_left_over()  # a page that was closed in the middle of a take has nobody else to put it in order
     context = {
         "part": part,
         "school": school_named(part.school),

@@ -102,6 +102,7 @@ def _prepare_database(*, fresh: bool) -> None:
 
     from pneumen.demo.load import load_demo
     from pneumen.web.audio.sweep import start
+    from pneumen.web.live.services import keep_left_over
     from pneumen.web.site.places import folder_asked_for
     from pneumen.web.site.space import LEFT_AT_START_BYTES, keep_reserve
     from pneumen.web.song.away import purge
@@ -112,6 +113,7 @@ def _prepare_database(*, fresh: bool) -> None:
             _say("the demo song is in place")
         if told := start():
             _say(told)
+        keep_left_over()
         purge()
         keep_reserve(leaving_bytes=LEFT_AT_START_BYTES)
     except DatabaseError as error:
