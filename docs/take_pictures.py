@@ -8,7 +8,7 @@ from pathlib import Path
 import soundfile
 
 ROOT = Path(__file__).resolve().parents[1]
-sys.path.insert(0, str(ROOT))
+sys.path[:0] = [str(ROOT), str(ROOT / "src")]
 
 from tests.browser.base import BrowserCase  # noqa: E402 - the repository's root has to be found first
 from tests.browser.test_live import known_file  # noqa: E402
@@ -38,7 +38,6 @@ class Photographer(BrowserCase):
         self.press("Play a simulated take")
         self.wait_for_text("Predicted beside measured", 40)
 
-
     def listen(self) -> None:
         """Look at a take that is being recorded from what the browser's stand-in for a device plays."""
         self.look("/parts/1/gain/live/", "listen")
@@ -46,6 +45,7 @@ class Photographer(BrowserCase):
         self.wait(lambda: "dBFS" in self.find("[data-moment]").text)
         self.press("Arm a take")
         self.wait(lambda: "Recording 0:07" in self.find("[data-moment]").text, 60)
+        self.browser.execute_script("scrollTo(0, 0)")
         self.browser.save_screenshot(str(PICTURES / "listen.png"))
 
     def check(self, folder: str) -> None:
@@ -86,14 +86,14 @@ def main() -> None:
         photographer.look("/parts/1/gain/", "gain-by-section", height=1500)
         photographer.look("/parts/2/gain/", "gain-bare-knob", theme="dark")
         photographer.look("/parts/1/gain/", "gain-phone", width=390, height=844)
-        photographer.listen()
-        photographer.check(folder.name)
         photographer.look("/parts/1/delay/", "delay", height=900)
         photographer.play(1)
         photographer.look("/parts/1/takes/", "takes", height=900)
         photographer.look("/parts/1/gain/", "gain-after-a-take", theme="dark")
         photographer.look("/parts/1/takes/", "takes-phone", theme="dark", width=390, height=844)
         photographer.look("/songs/", "songs")
+        photographer.check(folder.name)
+        photographer.listen()
     finally:
         Photographer.doClassCleanups()
         folder.cleanup()

@@ -102,6 +102,17 @@ class BeforeTheInterface(DemoCase):
         )
         self.assertContains(self.page("gain:page"), "the instrument’s own volume")
 
+    def test_kit_and_start_count_them_as_gain_does(self):
+        self.harp.delete()
+        self.clarinet.delete()
+        self.act("gain:keep", own_volume="50", mixer="-2")
+        clean = f"{self.peak().levels.clean_range_db:.0f} dB of clean range"
+        self.assertContains(self.page("kit:page"), clean)
+        self.assertContains(self.page("start:page"), clean)
+        self.act("start:page", **answers(self.voice, source="keyboard", interface="none"))  # and where a kit is bought
+        self.act("gain:keep", own_volume="40")
+        self.assertContains(self.page("kit:page"), f"{self.peak().levels.clean_range_db:.0f} dB of clean range")
+
     def test_a_guitars_volume_is_tone(self):
         self.act("start:page", **answers(self.voice, source="guitar-direct", interface="bare-knob"))
         self.assertContains(self.page("gain:page"), "own volume is tone")

@@ -28,7 +28,7 @@ from pneumen.core.gear import GRILLE_M
 from pneumen.core.part import guessed_levels
 from pneumen.core.place import Placement, Zone, body_of
 from pneumen.core.room import Space
-from pneumen.core.setup import Chain
+from pneumen.core.setup import Chain, PluggedChain
 from pneumen.web.delay.plan import delay_of
 from pneumen.web.part.models import Part
 
@@ -63,7 +63,9 @@ def settle(
 
 
 def settle_with(part: Part, chain: Chain) -> PartSetup:
-    """Return a part as it would be set up with a chain: as it is where that is its own."""
+    """Return a part as it would be set up with a chain, what stands before it kept: as it is where that is its own."""
+    if isinstance(chain, PluggedChain):
+        chain = replace(chain, before=part.before)
     if chain == part.to_chain():
         return settle(part)
     setup = _standing(part, part.song.room.to_core(), None, {}, chain)

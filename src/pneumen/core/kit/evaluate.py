@@ -216,7 +216,7 @@ def clean_ranges_plugged(needs: Needs, part: PartNeed, hubs: list[Item], voices:
         if needs.overload_spared:
             fits &= inputs.bear(levels.peak_dbu + level_db + part.band_db)
         to_file_db = gain_db - inputs.max_input_dbu
-        sound = power_sum_db(direct.noise_dbu + level_db, box_noise) + to_file_db
+        sound = power_sum_db(levels.noise_dbu + level_db, box_noise) + to_file_db
         ranges = levels.typical_dbu + level_db + to_file_db - power_sum_db(sound, *inputs.noises(gain_db))
         clean[:, column] = np.where(fits, ranges, CANNOT)[:, 0]
     return clean

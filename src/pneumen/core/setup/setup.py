@@ -111,6 +111,13 @@ class Before:
         for name in ("own_volume_db", "pedal_db", "mixer_db"):
             require_within(name, getattr(self, name), -60, 60)
 
+    def behind(self, plug: "PlugLevels") -> "PlugLevels":
+        """Return a plug as it is behind these stages: the planner of kits starts there."""
+        later_db = self.pedal_db + self.mixer_db
+        by_db = self.own_volume_db + later_db
+        louder = plug.shifted(peak_db=by_db, typical_db=by_db, quiet_db=by_db)
+        return replace(louder, noise_dbu=louder.noise_dbu + later_db)
+
 
 AS_USUAL: Final = Before()
 """Nothing stands before the interface, and the instrument's own volume is as usual."""

@@ -19,7 +19,7 @@ from pneumen.core.kit import (
     shop_length_m,
 )
 from pneumen.core.room import TABLES, lead_run_m
-from pneumen.core.setup import SourceLevels
+from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.part.models import Part
 from pneumen.web.settle import planning_setup, stand_in
@@ -76,6 +76,8 @@ def cable_m_of(song: Song) -> float:
 def part_need(part: Part) -> PartNeed:
     """Return a part as the planner sees it: at levels that hold for any chain, each pattern where it would stand."""
     levels = part.surely_known_levels or part.guessed_source_levels()
+    if isinstance(levels, PlugLevels):
+        levels = part.before.behind(levels)
     setup = planning_setup(part)
     places = places_of(levels, setup) if isinstance(levels, SourceLevels) else ()
     return PartNeed(
