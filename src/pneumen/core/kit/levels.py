@@ -39,8 +39,8 @@ def levels_of_part(needs: Needs, part: PartNeed, hub: Item | None, voice: Voice)
 def chain_with(source: Source, hub: Item | None, voice: Voice) -> Chain:
     """Return the chain a voice makes behind a hub for a source, miked or plugged in."""
     if source.direct is not None:
-        return plugged_chain_of(given("interface", hub), voice.box, passive=source.is_passive)
-    return chain_of(given("microphone", voice.microphone), hub, voice.booster)
+        return plugged_chain_of(given("interface", hub), voice.box, voice.pad, passive=source.is_passive)
+    return chain_of(given("microphone", voice.microphone), hub, voice.booster, voice.pad)
 
 
 def plug_finds_its_load(part: PartNeed, hub: Item, box: Item | None) -> bool:

@@ -219,9 +219,12 @@ def fixed_cost(song: Song, frontier: Frontier) -> float:
 
 
 def kit_looked_at(song: Song, frontier: Frontier, number: int) -> Kit:
-    """Return a kit of a frontier with the figures its parts would have once they are set up with it."""
+    """Return a kit of a frontier with the figures its parts would have once they are set up with it.
+
+    A pad that was put in by hand stays where it is.
+    """
     kit = frontier.kit(number)
-    parts = zip(parts_planned(song), kit.voices, strict=True)
+    parts = [(part, replace(voice, pad=part.pad)) for part, voice in zip(parts_planned(song), kit.voices, strict=True)]
     return settled(
         kit, [outcome(settle_with(part, chain_with(part.source_facts, kit.hub, voice))) for part, voice in parts]
     )
