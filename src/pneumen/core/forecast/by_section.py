@@ -85,7 +85,7 @@ def gain_plan(
     half_db = (school.high_dbfs - school.low_dbfs) / 2
     most_db = max(leeway_db(half_db, predictive(0.0, found.signal_band_db, takes)) for takes in (seen.values() or [()]))
     window = (school.aim_dbfs - most_db, school.aim_dbfs + most_db)
-    settings = fewest_settings(peaks, setup.gain_db, window, reach)
+    settings = fewest_settings(peaks, setup.gain_db, window, reach, step_db=setup.chain.gain_step_db)
     gain_of = {number: one.gain_db for one in settings for number in one.sections}
     one_gain_db = settings[0].gain_db  # what the loudest bears
     levels_at = {gain_db: _levels_at(setup, gain_db) for gain_db in {*gain_of.values(), one_gain_db}}

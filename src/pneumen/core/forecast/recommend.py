@@ -88,12 +88,12 @@ def ladder_with(setup: PartSetup, distances_m: tuple[float, ...], here_m: float)
 
 
 def gain_for(setup: PartSetup, levels: Levels) -> float | None:
-    """Return the gain, in whole decibels within reach, that brings the loudest peak to the aim."""
+    """Return the gain, in whole decibels or the steps of its control, that brings the loudest peak to the aim."""
     if setup.chain.gain_marking == "none":
         return None
     low, high = setup.chain.gain_range_db
     wanted = setup.gain_db + setup.aim_dbfs - levels.peak_dbfs
-    return whole_gain_db(wanted, low, high)
+    return whole_gain_db(wanted, low, high, setup.chain.gain_step_db)
 
 
 def with_planned_gain(setup: PartSetup) -> PartSetup:
@@ -196,7 +196,7 @@ def _level_strengths(setup: PartSetup, louder_db: float, there: PartSetup) -> di
     gain_db = setup.gain_db - louder_db
     if setup.chain.gain_marking == "none":
         gain_db = low
-    levels = _levels_at(setup, whole_gain_db(gain_db, low, high))
+    levels = _levels_at(setup, whole_gain_db(gain_db, low, high, setup.chain.gain_step_db))
     peak = levels.peak_dbfs + louder_db
     before_gain = min(
         (roof for stage, roof in levels.ceilings_dbfs.items() if stage != "converter"),

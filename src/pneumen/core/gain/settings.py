@@ -36,6 +36,8 @@ def fewest_settings(
     """
     require_positive("step_db", step_db)
     low_dbfs, high_dbfs = window_dbfs
+    first_db = 0.0 if step_db == 1.0 else reach_db[0]  # a stepped control's steps begin at its lowest gain
+    gain_db, reach_db = gain_db - first_db, (reach_db[0] - first_db, reach_db[1] - first_db)
     wanted = []
     for number, peak_dbfs in enumerate(peaks_dbfs):
         low = _up(gain_db + low_dbfs - peak_dbfs, step_db)
@@ -55,7 +57,7 @@ def fewest_settings(
         # Within what serves them all, nearest to where the loudest of them would have it.
         least, aim = max(one[0] for one in served), min(one[2] for one in served)
         chosen = min(max(round(aim / step_db) * step_db, least), most)
-        found.append(Setting(gain_db=chosen, sections=tuple(sorted(one[3] for one in served))))
+        found.append(Setting(gain_db=chosen + first_db, sections=tuple(sorted(one[3] for one in served))))
     return tuple(sorted(found, key=lambda one: one.gain_db))
 
 

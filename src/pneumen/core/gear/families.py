@@ -228,7 +228,9 @@ def interface_from_sheet(family: str, typed: Mapping[str, float | str]) -> tuple
     settles_level = {"gain_min_db", "max_input_dbu"}
     band_db = known.band_db if settles_level & set(assumed) else INTERFACE_SHEET_BAND_DB
     inputs = int(typed.get("inputs", known.inputs))
-    return Interface(gain_marking=known.gain_marking, inputs=inputs, **values), assumed, band_db
+    step_db = float(typed.get("gain_step_db", 1.0))
+    interface = Interface(gain_marking=known.gain_marking, inputs=inputs, gain_step_db=step_db, **values)
+    return interface, assumed, band_db
 
 
 def _family(name: str, table: Mapping[str, Family]) -> Family:

@@ -98,7 +98,10 @@ class Converter:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Interface:
-    """An audio interface's microphone input, its converter and how its gain control is marked."""
+    """An audio interface's microphone input, its converter and how its gain control is marked.
+
+    gain_step_db is the step of a control that has steps; 1 where it turns freely.
+    """
 
     gain_min_db: float
     gain_max_db: float
@@ -110,8 +113,10 @@ class Interface:
     inputs: int = 2
     phantom: bool = True
     pad_db: float = 0.0
+    gain_step_db: float = 1.0
 
     def __post_init__(self) -> None:
+        require_within("gain_step_db", self.gain_step_db, 0.1, 20)
         if self.gain_marking not in GAIN_MARKINGS:
             raise UnknownName("gain_marking", self.gain_marking, GAIN_MARKINGS)
         require_within("inputs", self.inputs, 1, 64)

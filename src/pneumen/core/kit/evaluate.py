@@ -249,13 +249,14 @@ class Inputs:
         self.impedance_ohm, self.there = column(impedances_ohm), column(there) > 0
         self.max_input_dbu = column([sheet.max_input_dbu for sheet in sheets])
         self.low, self.high = column([s.gain_min_db for s in sheets]), column([s.gain_max_db for s in sheets])
+        self.step = column([sheet.gain_step_db for sheet in sheets])
         self.ein_dbu = column([sheet.ein_dbu for sheet in sheets])
         self.converter = column([-sheet.dynamic_range_db for sheet in sheets])
 
     def gain_for(self, peak_dbu: np.ndarray, aim_dbfs: float) -> tuple[np.ndarray, np.ndarray]:
         """Return the gain above the lowest that brings the peak to the aim, and whether even the lowest is too much."""
         wanted = aim_dbfs - (peak_dbu - self.max_input_dbu) + self.low
-        return whole_gain_db(wanted, self.low, self.high) - self.low, wanted < self.low
+        return whole_gain_db(wanted, self.low, self.high, self.step) - self.low, wanted < self.low
 
     def bear(self, peak_dbu: np.ndarray) -> np.ndarray:
         """Tell whether a peak stays under full scale at the lowest gain."""

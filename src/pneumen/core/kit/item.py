@@ -35,6 +35,7 @@ INTERFACE_SHEET: Final = (
     "max_input_dbu",
     "input_impedance_ohm",
     "dynamic_range_db",
+    "gain_step_db",
 )
 
 

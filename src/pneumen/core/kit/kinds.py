@@ -147,7 +147,11 @@ FACTS: Final[Mapping[str, Fact]] = MappingProxyType(
             meaning="the same at its weakest setting, where it has a control",
         ),
         "gain_step_db": Fact(
-            shape=NUMBER, kinds=("inline-pad",), low=0.1, high=40, meaning="step of its control; empty: it turns freely"
+            shape=NUMBER,
+            kinds=("inline-pad", _FACE),
+            low=0.1,
+            high=20,
+            meaning="step of its control; empty: it turns freely",
         ),
         "noise_dbu": Fact(
             shape=NUMBER, kinds=("di-box",), low=-133, high=-60, meaning="noise at its output, A-weighted"

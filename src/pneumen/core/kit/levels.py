@@ -80,5 +80,5 @@ def levels_at_aim(
 
     low, high = chain.gain_range_db
     lowest = at(low)
-    gain_db = whole_gain_db(low - lowest.peak_dbfs + aim_dbfs, low, high)
+    gain_db = whole_gain_db(low - lowest.peak_dbfs + aim_dbfs, low, high, chain.gain_step_db)
     return PartLevels(levels=at(gain_db), gain_db=gain_db, spare_db=lowest.headroom_db)

@@ -34,17 +34,24 @@ def microphone_dbu(sensitivity_mv_per_pa: float | np.ndarray) -> float | np.ndar
 
 
 @overload
-def whole_gain_db(wanted_db: np.ndarray, low_db: np.ndarray, high_db: np.ndarray) -> np.ndarray: ...
-@overload
-def whole_gain_db(wanted_db: float, low_db: float, high_db: float) -> float: ...
 def whole_gain_db(
-    wanted_db: float | np.ndarray, low_db: float | np.ndarray, high_db: float | np.ndarray
+    wanted_db: np.ndarray, low_db: np.ndarray, high_db: np.ndarray, step_db: np.ndarray | float = 1.0
+) -> np.ndarray: ...
+@overload
+def whole_gain_db(wanted_db: float, low_db: float, high_db: float, step_db: float = 1.0) -> float: ...
+def whole_gain_db(
+    wanted_db: float | np.ndarray,
+    low_db: float | np.ndarray,
+    high_db: float | np.ndarray,
+    step_db: float | np.ndarray = 1.0,
 ) -> float | np.ndarray:
-    """Return what a gain control is set to for a wanted gain: whole decibels, as far as it reaches.
+    """Return what a gain control is set to for a wanted gain: whole decibels or its own steps, as far as it reaches.
 
-    >>> whole_gain_db(31.6, 0.0, 56.0), whole_gain_db(60.2, 0.0, 56.5)
-    (32.0, 56.5)
+    >>> whole_gain_db(31.6, 0.0, 56.0), whole_gain_db(60.2, 0.0, 56.5), whole_gain_db(31.6, 8.0, 56.0, 6.0)
+    (32.0, 56.5, 32.0)
     """
     if isinstance(wanted_db, np.ndarray):
-        return np.clip(np.rint(wanted_db), low_db, high_db)
-    return float(min(max(round(wanted_db), low_db), high_db))
+        first = np.where(np.equal(step_db, 1.0), 0.0, low_db)  # a stepped control's steps begin at its lowest gain
+        return np.clip(first + np.rint((wanted_db - first) / step_db) * step_db, low_db, high_db)
+    start_db = 0.0 if step_db == 1.0 else float(low_db)
+    return float(min(max(start_db + round((wanted_db - start_db) / float(step_db)) * float(step_db), low_db), high_db))

@@ -70,6 +70,11 @@ class XlrChain:
         return self.interface.gain_min_db, self.interface.gain_max_db
 
     @property
+    def gain_step_db(self) -> float:
+        """The step of the control; 1 where it turns freely."""
+        return self.interface.gain_step_db
+
+    @property
     def knob(self) -> Knob:
         """The control, with its map where there is one."""
         return Knob(low_db=self.interface.gain_min_db, high_db=self.interface.gain_max_db, taper=self.taper)
@@ -133,6 +138,10 @@ class UsbChain:
     @property
     def gain_range_db(self) -> tuple[float, float]:
         return 0.0, 0.0 if self.gain_marking == "none" else self.gain_max_db
+
+    @property
+    def gain_step_db(self) -> float:
+        return 1.0
 
     @property
     def taper(self) -> Taper | None:
@@ -199,6 +208,10 @@ class PluggedChain:
     @property
     def gain_range_db(self) -> tuple[float, float]:
         return self.interface.gain_min_db, self.interface.gain_max_db
+
+    @property
+    def gain_step_db(self) -> float:
+        return self.interface.gain_step_db
 
     @property
     def knob(self) -> Knob:

@@ -157,4 +157,6 @@ def _peak(row: Lesson) -> float:
 
 
 def _named(row: Lesson) -> str:
-    return f"{'simulated ' if row.simulated else ''}take {row.number}"
+    """Name a take, with the section it was of where its person told."""
+    section = ((row.take.recorded if row.take else None) or {}).get("section", "")
+    return f"{'simulated ' if row.simulated else ''}take {row.number}{f' ({section})' if section else ''}"

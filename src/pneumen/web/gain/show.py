@@ -288,7 +288,7 @@ def asked_by(before: Outcome, school: School) -> tuple[str, float]:
         return off_window(school.outside_db(peak_dbfs)) or "inside", before.gain_db
     low, high = chain.gain_range_db
     wanted = before.gain_db + school.aim_dbfs - peak_dbfs
-    gain_db = whole_gain_db(wanted, low, high)
+    gain_db = whole_gain_db(wanted, low, high, chain.gain_step_db)
     return setting_told(chain, gain_db) if low <= wanted <= high else "out of reach", gain_db
 
 

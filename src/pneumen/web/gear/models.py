@@ -90,11 +90,12 @@ class Interface(Owned):
     family = models.CharField(max_length=30, choices=choices_of(INTERFACE_FAMILIES))
     gain_min_db = models.FloatField(null=True, blank=True)
     gain_max_db = models.FloatField(null=True, blank=True)
+    gain_step_db = models.FloatField(null=True, blank=True)
     ein_dbu = models.FloatField(null=True, blank=True)
     max_input_dbu = models.FloatField(null=True, blank=True)
     phones_plug = models.CharField(max_length=10, default="6.35 mm")
 
-    SHEET: ClassVar = ("gain_min_db", "gain_max_db", "ein_dbu", "max_input_dbu")
+    SHEET: ClassVar = ("gain_min_db", "gain_max_db", "ein_dbu", "max_input_dbu", "gain_step_db")
 
     @property
     def taper(self) -> Taper | None:

@@ -106,6 +106,7 @@ class StartForm(forms.Form):
     ein_unit = choice("Unit", {"a": "dBu, A-weighted", "flat": "dBu, unweighted"})
     gain_min = NumberField("Lowest gain")
     gain_max = NumberField("Highest gain")
+    gain_step = NumberField("Step of the control")
     max_input = NumberField("Maximum input")
     owned = forms.MultipleChoiceField(label="Small things", choices=list(OWNED_KINDS.items()), required=False)
     stands = forms.IntegerField(label=COUNTED_KINDS["boom-stand"], required=False, min_value=0, max_value=MOST_OWNED)
@@ -176,6 +177,7 @@ class StartForm(forms.Form):
             "ein_dbu": "ein",
             "gain_min_db": "gain_min",
             "gain_max_db": "gain_max",
+            "gain_step_db": "gain_step",
             "max_input_dbu": "max_input",
         }
         field = fields.get(getattr(error, "field", ""))
@@ -209,6 +211,7 @@ class StartForm(forms.Form):
             "ein_dbu": ein,
             "gain_min_db": data["gain_min"],
             "gain_max_db": data["gain_max"],
+            "gain_step_db": data["gain_step"],
             "max_input_dbu": data["max_input"],
         }
         sheet = {name: value for name, value in sheet.items() if value is not None}
@@ -289,6 +292,7 @@ def answers_of(part: Part) -> dict[str, Any]:
             "ein": _short(interface.ein_dbu),
             "gain_min": _short(interface.gain_min_db),
             "gain_max": _short(interface.gain_max_db),
+            "gain_step": _short(interface.gain_step_db),
             "max_input": _short(interface.max_input_dbu),
         }
     return answers
