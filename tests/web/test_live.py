@@ -81,7 +81,12 @@ class Listening(LiveCase):
         for told in ("Good", "−9", "Listening", "The loudest peak is in the window", "planned −", "<svg"):
             self.assertIn(told, answer)
         self.assertContains(self.sends(song(1, -20)), "Good")  # the loudest is held
-        self.assertContains(self.sends(song(1, 0.5)), "Clips")
+        clipped = self.sends(song(1, 0.5))
+        self.assertContains(clipped, "Clips")
+        self.assertContains(clipped, "samples touched full scale since listening began")
+        self.assertContains(
+            self.sends(noise(12, -70)), "samples touched full scale"
+        )  # remembered longer than it is drawn
 
     def test_the_drawing_that_is_not_seen_is_not_drawn(self):
         self.opened()

@@ -72,6 +72,9 @@ RIDING: Final = {
 }
 LINE_REFUSED: Final = _("The check told nothing: {why}.")
 THROUGH: Final = _("Recorded by the browser through {device}, {channel}, at {rate} kHz.")
+RAW: Final = _("The browser reports no processing of its own.")
+OVER: Final = _("{over} samples touched full scale since {since}.")
+SINCE: Final = {RECORDING: _("the take began"), ARMED: _("it was armed"), LISTENING: _("listening began")}
 ANY_DEVICE: Final = _("the computer’s input")
 ONE_CHANNEL: Final = _("channel {channel} of {channels}")
 ALL_CHANNELS: Final = _("all {channels} channels")
@@ -105,6 +108,11 @@ def word_told(found: LiveWord, by: str) -> str:
 def live_told(found: LiveWord) -> str:
     """Say how the level stands."""
     return TOLD[found.word].format(db=figure(found.by_db))
+
+
+def over_told(over: int, phase: str) -> str:
+    """Say how often full scale was touched; nothing where it was not."""
+    return OVER.format(over=over, since=SINCE[phase]) if over else ""
 
 
 def altered_told(processing: tuple[str, ...], hidden: tuple[str, ...] = ()) -> str:
@@ -143,7 +151,8 @@ def origin_told(origin: Origin) -> str:
             channel=origin.channel, channels=origin.channels
         )
     rate = f"{origin.sample_rate_hz / 1000:g}"
-    return THROUGH.format(device=origin.device or ANY_DEVICE, channel=channel, rate=rate)
+    told = THROUGH.format(device=origin.device or ANY_DEVICE, channel=channel, rate=rate)
+    return f"{told} {RAW}" if origin.device and not origin.alters_levels else told
 
 
 def origin_troubles(origin: Origin) -> tuple[str, ...]:

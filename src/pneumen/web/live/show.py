@@ -9,7 +9,7 @@ from pneumen.web.drawing import those_seen
 from pneumen.web.live.desk import LINE, Listening
 from pneumen.web.live.picture import PAPERS, Breath, draw_breath
 from pneumen.wording.figures import figure
-from pneumen.wording.live import KEYS, LINE_TOLD, PHASES, altered_told, live_told, word_told
+from pneumen.wording.live import KEYS, LINE_TOLD, PHASES, altered_told, live_told, over_told, word_told
 from pneumen.wording.minute import SHORT, prompt_told
 
 SILENCE_DBFS = -120.0
@@ -30,6 +30,7 @@ class LiveScreen:
     breaths: tuple[Breath, ...]
     takes: tuple[int, ...]
     altered: str
+    over: str
     answer: str
     check_id: int | None
     lost: int
@@ -53,6 +54,7 @@ def live_screen(one: Listening) -> LiveScreen:
         breaths=tuple(draw_breath(state, school, one.planned_dbfs, paper) for paper in those_seen(*PAPERS)),
         takes=tuple(one.takes),
         altered=altered_told(one.origin.processing, one.origin.hidden),
+        over=over_told(state.over, phase),
         answer=one.answer,
         check_id=one.check_id,
         lost=one.stream.lost,
