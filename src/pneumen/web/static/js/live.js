@@ -48,7 +48,12 @@
     worker.postMessage({ port: channel.port2 }, [channel.port2]);
     mine.context.createMediaStreamSource(stream).connect(node);
   };
-  const emptied = (mine) => new Promise((done) => { mine.ended = done; mine.worker.postMessage({ end: true }); });
+  const emptied = (mine) => new Promise((done) => {
+    if (!mine.worker) { done(); return; } // stopped before anything was carried
+    mine.ended = done;
+    mine.worker.onerror = done;
+    mine.worker.postMessage({ end: true });
+  });
 
   const choose = (select, options, now) => {
     select.replaceChildren(...options.map(([value, label]) => new Option(label, value, false, value === now)));
@@ -98,7 +103,7 @@
     track.addEventListener("ended", () => stop("gone", told("unplugged")));
     $("begin").hidden = true; $("stop").hidden = false; $("key").hidden = false;
     $("key").focus();
-    await carry(open, stream);
+    try { await carry(open, stream); } catch { stop("", told("unsupported")); }
   };
   const stop = async (why = "", problem = "") => {
     const mine = open;
@@ -114,7 +119,7 @@
       const answer = await post(address(mine, "close"), body);
       if (answer.ok) show(await answer.text());
     } catch { if (!problem) say(told("server")); }
-    mine.worker.terminate();
+    if (mine.worker) mine.worker.terminate();
   };
   const restart = async () => { if (open) { await stop(); await start(); } };
 
