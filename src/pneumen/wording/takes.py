@@ -19,6 +19,10 @@ ADVICE: Final = {
     "too-hot": _("Not clipped, but less than 1 dB was left: lower the gain before the next take."),
     "too-quiet": _("The level is low: raise the gain or move closer; raising the file later raises its noise too."),
     "noise": _("The noise is near the music: quieten the room, move closer, or raise the weakest stage first."),
+    "hum": _(
+        "A steady line of the mains and its multiples. Lead away from power supplies and dimmers, balanced, one outlet "
+        "strip for all, the ground lifted at a DI box; a notch in the mix mends what is left. Hookup’s search finds it."
+    ),
     "dc": _("The wave does not sit on zero, which eats headroom and clicks at cuts: a high-pass at 20 Hz mends it."),
     "wrong-channels": _("The channels are no pair: export the part as a mono file."),
     "dual-mono": _("Both channels are the same: export the part as a mono file."),
@@ -67,6 +71,7 @@ WHY_NOT: Final = {
     "no-backing": _("no backing was given to compare with"),
     "no-pause": _("the take has no pause to measure it in"),
     "silent": _("nothing was recorded"),
+    "too-short": _("the file is too short to tell"),
 }
 
 

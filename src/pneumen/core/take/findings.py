@@ -26,7 +26,7 @@ KINDS: Final = (
     "wrong-channels",
 )
 """Every fault a file is to be looked through for."""
-LOOKED_FOR: Final = ("clipping", "silent", "too-hot", "too-quiet", "noise", "dc", "wrong-channels")
+LOOKED_FOR: Final = ("clipping", "silent", "too-hot", "too-quiet", "noise", "hum", "dc", "wrong-channels")
 """Those that are looked for here."""
 SILENT_BELOW_DBFS: Final = -90.0
 LEAST_TOUCHES: Final = 2
@@ -49,18 +49,20 @@ class Finding:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NotChecked:
-    """A fault that was not looked for; why is not-built, no-pause, no-backing or silent."""
+    """A fault that was not looked for; why is not-built, no-pause, no-backing, too-short or silent."""
 
     kind: str
     why: str
 
 
-def checks_of(*, silent: bool, has_pause: bool) -> tuple[tuple[str, ...], tuple[NotChecked, ...]]:
+def checks_of(*, silent: bool, has_pause: bool, is_short: bool) -> tuple[tuple[str, ...], tuple[NotChecked, ...]]:
     """Return which faults were looked for in a file, and which were not and why: together all KINDS."""
     why = dict.fromkeys((kind for kind in KINDS if kind not in LOOKED_FOR), "not-built")
     why["bleed"] = "no-backing"
     if not has_pause:
         why["noise"] = "no-pause"
+    if is_short:
+        why["hum"] = "too-short"
     if silent:
         why |= dict.fromkeys((kind for kind in KINDS if kind != "silent"), "silent")
     checked = tuple(kind for kind in KINDS if kind not in why)
@@ -123,9 +125,13 @@ def whole_file_findings(
     dc_offset: float,
     channels_say: str,
     clipped: bool,
+    hum_hz: float | None = None,
     channels_cause: str = "",
 ) -> list[Finding]:
-    """Judge what holds for the file as a whole; channels_cause says more of channels that are no pair."""
+    """Judge what holds for the file as a whole; channels_cause says more of channels that are no pair.
+
+    hum_hz is the frequency of the mains that hums in it, None where none does.
+    """
 
     def whole(kind: str, value: float | None, unit: str, verdict: Verdict, cause: str = "") -> Finding:
         return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, cause=cause)
@@ -141,6 +147,8 @@ def whole_file_findings(
     if clean_range_db is not None and clean_range_db < 40:
         noisy = Verdict.MENDABLE if clean_range_db < 30 else Verdict.WATCH
         found.append(whole("noise", clean_range_db, "dB", noisy))
+    if hum_hz is not None:
+        found.append(whole("hum", hum_hz, "Hz", Verdict.MENDABLE))
     if abs(dc_offset) > 0.005:
         found.append(whole("dc", dc_offset, "fraction of full scale", Verdict.MENDABLE))
     if channels_say in ("dual-mono", "one-sided"):

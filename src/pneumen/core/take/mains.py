@@ -1,5 +1,6 @@
 """Mains hum: steady lines at 50 or 60 Hz and their multiples, whatever else sounds."""
 
+from collections.abc import Iterable
 from typing import Final
 
 import numpy as np
@@ -22,31 +23,68 @@ OFF_HZ: Final = 0.25
 """Public grids keep their frequency within 0.2 Hz in ordinary operation (common practice); multiples by as much more.
 A held G (49.0 Hz) or a B (61.7 Hz) lies outside."""
 LEAST_LINES: Final = 2
+PIECE_S: Final = 2.0
+MOST_PIECES: Final = 24
+COARSE_HZ: Final = 6000
+"""Ten multiples of 60 Hz lie far under half of that."""
+
+
+def looks_at(frames: int, sample_rate_hz: int) -> list[tuple[int, int]]:
+    """Return the stretches of a file that are looked through for hum, in samples: all of a short one.
+
+    Hum is there all the time: of a long file pieces spread over it tell as much.
+    """
+    length = round(PIECE_S * sample_rate_hz)
+    if frames < LEAST_S * sample_rate_hz:
+        return []
+    if frames <= MOST_PIECES * length:
+        return [(0, frames)]
+    starts = np.linspace(0, frames - length, MOST_PIECES).astype(int)
+    return [(int(start), int(start) + length) for start in starts]
 
 
 def mains_hum_hz(samples: np.ndarray, sample_rate_hz: int, active_rms_dbfs: float) -> float | None:
     """Return the mains frequency (50 or 60 Hz) of the hum in one channel, None where there is none.
 
-    At least two lines stand over their surroundings all the time, and all lines together are not too far under
-    the active level; of both frequencies the one with more lines is it.
-
     Args:
         samples: one channel, full scale 1; shorter than two seconds tells nothing.
         active_rms_dbfs: the take's level without its pauses.
     """
-    if len(samples) < LEAST_S * sample_rate_hz:
+    return hum_in_pieces([samples], sample_rate_hz, active_rms_dbfs)
+
+
+def hum_in_pieces(pieces: Iterable[np.ndarray], sample_rate_hz: int, active_rms_dbfs: float) -> float | None:
+    """Return the same for a file of which some stretches are looked at, one after the other.
+
+    At least two lines stand over their surroundings all the time, and all lines together are not too far under
+    the active level; of both frequencies the one with more lines is it.
+    """
+    spectra = [_spectra(piece, sample_rate_hz) for piece in pieces if len(piece) >= LEAST_S * sample_rate_hz]
+    if not spectra:
         return None
-    length = round(WINDOW_S * sample_rate_hz)
-    frequency_hz, _, spectra = stft(
-        samples, sample_rate_hz, "hann", length, noverlap=3 * length // 4, boundary=None, padded=False
-    )
-    steady = np.quantile(np.square(np.abs(spectra)), ALWAYS_THERE_SHARE, axis=1)
+    frequency_hz = spectra[0][0]
+    steady = np.quantile(np.hstack([power for _, power in spectra]), ALWAYS_THERE_SHARE, axis=1)
     steady = np.maximum(steady, 1e-30)
     lines = {mains: _lines(frequency_hz, steady, mains) for mains in MAINS_HZ}
     mains = max(MAINS_HZ, key=lambda each: (len(lines[each]), sum(lines[each])))
     if len(lines[mains]) < LEAST_LINES:
         return None
     return mains if 10 * np.log10(sum(lines[mains])) >= active_rms_dbfs - UNDER_SIGNAL_DB else None
+
+
+def _spectra(samples: np.ndarray, sample_rate_hz: int) -> tuple[np.ndarray, np.ndarray]:
+    """Return the power spectra of one-second windows, up to where multiples of the mains are looked for.
+
+    Neighbouring samples are averaged first: what folds down by that comes and goes with the music, and hum does not.
+    """
+    together = max(1, sample_rate_hz // COARSE_HZ)
+    coarse = samples[: len(samples) // together * together].reshape(-1, together).mean(axis=1)
+    rate_hz = sample_rate_hz / together
+    length = round(WINDOW_S * rate_hz)
+    frequency_hz, _, spectra = stft(
+        coarse, rate_hz, "hann", length, noverlap=3 * length // 4, boundary=None, padded=False
+    )
+    return frequency_hz, np.square(np.abs(spectra))
 
 
 def _lines(frequency_hz: np.ndarray, power: np.ndarray, mains_hz: float) -> list[float]:

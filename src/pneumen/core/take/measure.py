@@ -20,6 +20,7 @@ from pneumen.core.take.findings import (
 )
 from pneumen.core.take.floor import FloorMeter, find_pauses
 from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, loudest_3s_lufs, sum_channels
+from pneumen.core.take.mains import hum_in_pieces, looks_at
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.pair import NOISE_UNDER_DB, Pair, is_steady, pair_of
 from pneumen.core.take.recording import Recording
@@ -199,7 +200,8 @@ class _Tally:
         noise = self._noise(recording, loudest, weighted[loudest], np.hstack(self._silent)[loudest][whole], level)
         dc_offset = float(mean[np.abs(mean).argmax()])
         pair = self._pair(mean, rms, power / counts, active_rms) if self.channels == 2 else Pair()
-        return self._assemble(recording, level, noise, dc_offset, pair, driven=driven)
+        hum_hz = self._hum_hz(recording, loudest, level)
+        return self._assemble(recording, level, noise, dc_offset, pair, hum_hz, driven=driven)
 
     def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray) -> Level:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)
@@ -229,6 +231,14 @@ class _Tally:
         clean_range_db = None if floor_a is None or active is None else active - floor_a
         return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db)
 
+    def _hum_hz(self, recording: Recording, channel: int, level: Level) -> float | None:
+        """Return the frequency of the mains that hums; None where none does, or the file is too short to tell."""
+        if level.active_rms_dbfs is None:
+            return None
+        stretches = looks_at(self.samples, self.rate_hz)
+        pieces = (recording.stretch(start, stop, channel) for start, stop in stretches)
+        return hum_in_pieces(pieces, self.rate_hz, level.active_rms_dbfs)
+
     def _pair(self, mean: np.ndarray, rms: np.ndarray, frame_power: np.ndarray, active_rms: float) -> Pair:
         """Say what two channels are to each other.
 
@@ -247,7 +257,15 @@ class _Tally:
         return pair_of(float(powers[0]), float(powers[1]), product)
 
     def _assemble(
-        self, recording: Recording, level: Level, noise: Noise, dc_offset: float, pair: Pair, *, driven: bool
+        self,
+        recording: Recording,
+        level: Level,
+        noise: Noise,
+        dc_offset: float,
+        pair: Pair,
+        hum_hz: float | None,
+        *,
+        driven: bool,
     ) -> Measurement:
         duration_s = self.samples / self.rate_hz
         tops = sorted({top for watch in self._watches for top in watch.found})
@@ -261,10 +279,13 @@ class _Tally:
             dc_offset=dc_offset,
             channels_say=channels_say,
             clipped=bool(clipping),
+            hum_hz=hum_hz,
             channels_cause=pair.cause,
         )
         silent = any(finding.kind == "silent" for finding in findings)
-        checked, not_checked = checks_of(silent=silent, has_pause=noise.floor_dbfs_a is not None)
+        checked, not_checked = checks_of(
+            silent=silent, has_pause=noise.floor_dbfs_a is not None, is_short=not looks_at(self.samples, self.rate_hz)
+        )
         return Measurement(
             file=recording.name,
             format=Format(

@@ -4,7 +4,7 @@ from typing import Final
 
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.hookup import Recorded, recorded_signs
-from pneumen.core.take import Measurement, Recording, crackles, mains_hum_hz, measure, open_recording
+from pneumen.core.take import crackles, measure, open_recording
 from pneumen.web.audio.services import Sent, received
 
 LONGEST_S: Final = 60.0
@@ -25,13 +25,6 @@ def recorded_in(sent: Sent) -> Recorded:
         if "silent" in kinds:
             return recorded_signs(kinds, measured.checked)
         with open_recording(incoming.path) as recording:
-            kinds |= _steady_faults(recording, measured)
-    return recorded_signs(kinds, {*measured.checked, "hum", "click"})
-
-
-def _steady_faults(recording: Recording, measured: Measurement) -> set[str]:
-    """Return what is looked for in a short recording as a whole: a hum, and clicks enough for a crackle."""
-    samples, rate_hz = recording.loudest_channel(LONGEST_S), recording.sample_rate_hz
-    active = measured.level.active_rms_dbfs
-    hums = active is not None and mains_hum_hz(samples, rate_hz, active) is not None
-    return {kind for kind, there in (("hum", hums), ("click", crackles(samples, rate_hz))) if there}
+            samples = recording.loudest_channel(LONGEST_S)
+            kinds |= {"click"} if crackles(samples, recording.sample_rate_hz) else set()
+    return recorded_signs(kinds, {*measured.checked, "click"})
