@@ -8,6 +8,7 @@ from pneumen.web.hookup.services import mix_of
 from pneumen.web.live import desk
 from pneumen.web.live.models import MinuteCheck
 from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
 from pneumen.web.take.models import Take
 from tests.core.test_minute import RATE_HZ, recorded
 from tests.signals import wav
@@ -139,3 +140,23 @@ class Checks(LiveCase):
         page = self.page("gain:minutes")
         self.assertNotContains(page, "Words with P, B and S")
         self.assertContains(page, "Nothing at all for five seconds")
+
+    def test_the_stand_in_does_one_where_the_part_stands(self):
+        answer = self.client.post(reverse("gain:minutes", args=[self.voice.pk]), {"simulate": "1"}, follow=True)
+        self.assertContains(answer, "What it told")
+        check, found = MinuteCheck.objects.get(), outcome_of(Part.objects.whole().get(pk=self.voice.pk))
+        told = check.to_core()
+        self.assertEqual(len(check.cuts), 8)
+        self.assertAlmostEqual(told.range_db, 18, delta=told.range_band_db)
+        self.assertAlmostEqual(told.noise_dbfs, found.levels.noise_dbfs, delta=found.noise_band_db + told.noise_band_db)
+        self.assertAlmostEqual(told.peak_dbfs, found.levels.peak_dbfs, delta=found.signal_band_db + 3)
+        leak = next(row for row in self.page("gain:page").context["screen"].rows if "leak" in row.name)
+        self.assertAlmostEqual(told.leak_dbfs, float(leak.whole.replace("\N{MINUS SIGN}", "-")), delta=3)
+
+    def test_an_instrument_says_no_words(self):
+        self.client.post(reverse("gain:minutes", args=[self.clarinet.pk]), {"simulate": "1"})
+        check = MinuteCheck.objects.get()
+        self.assertNotIn("words", check.steps)
+        page = self.page("gain:minute", self.clarinet, check.pk)
+        self.assertNotContains(page, "Puffs")
+        self.assertContains(page, "Reverberation time")

@@ -1,5 +1,6 @@
 """The one-minute check in words: what to do at each step, and what it told."""
 
+from collections.abc import Collection
 from typing import Final
 
 from pneumen.core.live import BACKING, CLAP, HARSH_DB, PUFF_DB, SILENCE, STEPS, WORDS, Minute
@@ -75,8 +76,8 @@ def prompt_told(step: str | None) -> str:
     return DONE if step is None else PROMPTS[step]
 
 
-def minute_rows(found: Minute) -> tuple[tuple[str, str, str, Verdict], ...]:
-    """Return what the check told, line by line: of what, how much, with what band or advice, and how that stands."""
+def minute_rows(found: Minute, steps: Collection[str]) -> tuple[tuple[str, str, str, Verdict], ...]:
+    """Return what the steps told, line by line: of what, how much, with what band or advice, and how that stands."""
     clear, noise_db, range_db = Verdict.CLEAR, found.noise_band_db, found.range_band_db
     peak = (CLIPS, Verdict.BAKED_IN) if found.clips else ("", clear)
     ring = NOT_DONE if found.rt60_s is None else f"{figure(found.rt60_s, 2)} s"
@@ -87,7 +88,7 @@ def minute_rows(found: Minute) -> tuple[tuple[str, str, str, Verdict], ...]:
         (STEPS[4], _("From soft to loud"), _db(found.range_db), _within(range_db), clear),
         (
             WORDS,
-            _("Puffs over the words’ low band"),
+            _("Puffs beside the words"),
             _db(found.pops_db),
             *_judged(found.pops_db, PUFF_DB, POPS, NO_POPS),
         ),
@@ -95,7 +96,7 @@ def minute_rows(found: Minute) -> tuple[tuple[str, str, str, Verdict], ...]:
         (BACKING, _("Leak of the headphones (A)"), _leak(found), _within(LEAK_BAND_DB), clear),
         (CLAP, _("Reverberation time"), ring, RING_BAND, clear),
     )
-    return tuple(_row(*row) for row in rows)
+    return tuple(_row(*row) for row in rows if row[0] in steps)
 
 
 def _row(step: str, name: str, value: str, note: str, verdict: Verdict) -> tuple[str, str, str, Verdict]:

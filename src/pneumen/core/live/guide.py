@@ -57,10 +57,10 @@ class Guide:
         return self.steps[len(self.done)] if len(self.done) < len(self.steps) else None
 
 
-def steps_for(*, plays_along: bool, has_helper: bool) -> tuple[str, ...]:
+def steps_for(*, plays_along: bool, has_helper: bool, has_words: bool = True) -> tuple[str, ...]:
     """Return the steps that apply: no backing, no leak; hands that are full need somebody to clap."""
-    left_out = {*(() if plays_along else (BACKING,)), *(() if has_helper else (CLAP,))}
-    return tuple(step for step in STEPS if step not in left_out)
+    there = {BACKING: plays_along, CLAP: has_helper, WORDS: has_words}
+    return tuple(step for step in STEPS if there.get(step, True))
 
 
 def heard_on(guide: Guide, piece: Piece) -> Guide:

@@ -22,8 +22,9 @@ RANGE_BAND_DB: Final = 2.0
 """How well some seconds tell a room's noise, and two lines a level range (estimates)."""
 PUFF_HZ: Final = 80.0
 """A puff of air lies under the voice's lowest note."""
-PUFF_DB: Final = 12.0
-"""A puff that stands out of the words' own low band by so much is heard as a pop (estimate)."""
+STANDS_OUT_DB: Final = 12.0
+PUFF_DB: Final = -8.0
+"""A puff that stands out of the words' own low band, and comes so near their level, is heard as a pop (estimate)."""
 USUAL_PERCENT: Final = 75
 HISS_HZ, VOICE_HZ = (5000.0, 10_000.0), (1000.0, 4000.0)
 HARSH_DB: Final = 12.0
@@ -37,7 +38,7 @@ class Minute:
     """What the check told; None where a step is missing or does not tell.
 
     Levels in dBFS. noise_dbfs and leak_dbfs are A-weighted; leak_is_bound: the leak is at most that. range_db lies
-    between the loudest and the soft line. pops_db is the strongest puff over the words' usual low band, esses_db the
+    between the loudest and the soft line. pops_db is the strongest puff beside the words' level, esses_db the
     strongest hiss beside the voice's middle. rt60_s is the room's.
     """
 
@@ -122,7 +123,10 @@ def _pops_db(words: np.ndarray, rate_hz: int) -> float:
     low = _frames(sosfiltfilt(butter(4, PUFF_HZ, fs=rate_hz, output="sos"), words), rate_hz)
     whole = _frames(words, rate_hz)
     usual = np.percentile(low[whole > whole.max() * 10 ** (-ACTIVE_DB / 10)], USUAL_PERCENT)
-    return float(10 * np.log10(low.max() / max(float(usual), 1e-20)))
+    over_db = float(10 * np.log10(max(low.max(), 1e-20) / max(float(usual), 1e-20)))
+    beside_db = _db(float(np.sqrt(low.max()))) - _active_dbfs(words, rate_hz)
+    # What is no more than the voice's own low notes is none, however loud.
+    return beside_db if over_db >= STANDS_OUT_DB else min(beside_db, PUFF_DB - (STANDS_OUT_DB - over_db))
 
 
 def _esses_db(words: np.ndarray, rate_hz: int) -> float:

@@ -7,6 +7,7 @@ from pneumen.core.rig.air import air_of
 from pneumen.core.rig.clap import simulate_clap
 from pneumen.core.rig.knob import simulate_knob
 from pneumen.core.rig.loop import latency_samples, simulate_loop
+from pneumen.core.rig.minute import simulate_minute
 from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
 from pneumen.core.rig.simulate import SimulatedTake, simulate, simulate_pair, write_take
@@ -27,6 +28,7 @@ __all__ = [
     "simulate_clap",
     "simulate_knob",
     "simulate_loop",
+    "simulate_minute",
     "simulate_pair",
     "write_take",
 ]

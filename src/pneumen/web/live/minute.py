@@ -12,9 +12,10 @@ import soundfile
 from django.db import transaction
 
 from pneumen.core.errors import Contradiction, PneumenError
-from pneumen.core.forecast import leak_at_microphone_db
+from pneumen.core.forecast import cue_of, leak_at_microphone_db
 from pneumen.core.live import CLAP, Cut, Origin, cuts_in, minute_of, steps_for
 from pneumen.core.live.guide import AGAIN, LOUDEST, SILENCE
+from pneumen.core.rig import simulate_clap, simulate_minute, write_take
 from pneumen.core.room import clap_of
 from pneumen.core.take import open_recording
 from pneumen.web.audio.services import Incoming, Sent, keep, received, written
@@ -24,16 +25,19 @@ from pneumen.web.part.models import Part
 from pneumen.web.reading import number_of
 from pneumen.web.room.services import keep_clap
 from pneumen.web.settle import outcome_of
-from pneumen.web.take.services import take_in_live
+from pneumen.web.take.services import hidden_scene, snapshot_of, take_in_live
 
 LONGEST_S: Final = 240.0
+SILENT_DBFS: Final = -200.0
+"""The stand-in's clap brings no noise of its own: the room's is there already."""
 USES: Final = ("take", "clap", "leak")
 
 
 def steps_of(part: Part) -> tuple[str, ...]:
-    """Return the steps that apply to a part: what is plugged in hears neither words nor room."""
-    steps = steps_for(plays_along=mix_of(part).backing_db_spl is not None, has_helper=True)
-    return tuple(one for one in steps if one in (LOUDEST, AGAIN, SILENCE, "soft")) if part.is_plugged else steps
+    """Return the steps that apply to a part: a plug hears no room, and an instrument says no words."""
+    plays_along = mix_of(part).backing_db_spl is not None and not part.is_plugged
+    has_words = part.source_facts.group == "voice"
+    return steps_for(plays_along=plays_along, has_helper=not part.is_plugged, has_words=has_words)
 
 
 @transaction.atomic
@@ -66,6 +70,21 @@ def take_in_minute(part: Part, sent: Sent) -> MinuteCheck:
         PneumenError: as keep_minute does.
     """
     with received(sent) as recording:
+        return keep_minute(part, recording)
+
+
+def simulate_check(part: Part) -> MinuteCheck:
+    """Let the stand-in do a check where the part stands: its room's clap, and the leak that is estimated."""
+    found, steps = outcome_of(part), steps_of(part)
+    scene = hidden_scene(part, snapshot_of(part), MinuteCheck.objects.filter(part=part).count() + 1)
+    clap = None
+    if CLAP in steps:
+        here, rate_hz = found.setup.placement, scene.sample_rate_hz
+        box = found.setup.drawn_space.box
+        clap = simulate_clap(box, here.mouth_m, here.microphone_m, rate_hz=rate_hz, noise_dbfs=SILENT_DBFS)
+    leak_dbfs = cue_of(found, mix_of(part)).leak_dbfs
+    played = simulate_minute(scene, steps, leak_dbfs=leak_dbfs, clap=clap)
+    with written(partial(write_take, played)) as recording:
         return keep_minute(part, recording)
 
 

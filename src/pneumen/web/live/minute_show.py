@@ -46,7 +46,7 @@ def minute_screen(check: MinuteCheck, typed: Mapping[str, str]) -> MinuteScreen:
     can = {"take": found.peak_dbfs is not None and found.noise_dbfs is not None, "clap": found.rt60_s is not None}
     can["leak"] = found.leak_dbfs is not None
     return MinuteScreen(
-        rows=minute_rows(found),
+        rows=minute_rows(found, check.steps),
         cuts=tuple(fields),
         ratios=RATIOS,
         uses=tuple((what, USE[what], TAKEN[what], what in check.used) for what, possible in can.items() if possible),

@@ -12,7 +12,7 @@ from pneumen.web.drawing import seen
 from pneumen.web.live import services
 from pneumen.web.live.desk import DESK, MINUTE, PURPOSES, TAKE, Listening
 from pneumen.web.live.forms import origin_from, quiet_s_from
-from pneumen.web.live.minute import USES, cut_anew, steps_of, take_in_minute, use
+from pneumen.web.live.minute import USES, cut_anew, simulate_check, steps_of, take_in_minute, use
 from pneumen.web.live.minute_show import minute_screen
 from pneumen.web.live.models import MinuteCheck
 from pneumen.web.live.show import live_screen
@@ -92,6 +92,8 @@ def minutes(request: Request, part: Part) -> HttpResponse:
     problem, file = "", request.FILES.get("recording")
     if request.method == "POST":
         try:
+            if "simulate" in request.POST:
+                return redirect("gain:minute", part.pk, simulate_check(part).pk)
             if file is None:
                 raise Contradiction("recording", "is missing: choose a file first, WAV, AIFF or FLAC")
             return redirect("gain:minute", part.pk, take_in_minute(part, file).pk)

@@ -141,24 +141,29 @@ def measure_take(take: Take, tell: Tell) -> None:
 
 def _play(take: Take) -> AudioFile:
     """Play the take in a world the application is not told of: performer, data sheets and knob are drawn."""
-    part, world = take.part, take.snapshot["world"]
-    setup, _ = setup_from_object(take.snapshot["setup"])
-    guess = guessed_levels(world["source"], world["loudness"])
-    seed = zlib.crc32(f"{part.song.name}/{part.name}/{world['source']}".encode())
-    scene = Scene(
-        chain=_as_guessed(setup, guess.levels, world["room_noise_dba"]),
-        source=world["source"],
-        duration_s=SIMULATED_S,
-        sample_rate_hz=world["sample_rate_hz"],
-        seed=seed + take.number,
-        truth=draw_truth(seed, take.number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
-    )
+    scene = hidden_scene(take.part, take.snapshot, take.number)
     played = simulate_pair(scene) if take.snapshot.get("channels", 1) > 1 else simulate(scene)
     with written(partial(write_take, played)) as recording, transaction.atomic():
         take.audio = keep(take.owner, recording)
         if not Take.everything.filter(pk=take.pk).update(audio=take.audio):  # deleted while it was played
             release(take.audio)
         return take.audio
+
+
+def hidden_scene(part: Part, snapshot: dict[str, Any], number: int) -> Scene:
+    """Return the stand-in's world for a part as it is set up in a snapshot: what it hides stays from take to take."""
+    world = snapshot["world"]
+    setup, _ = setup_from_object(snapshot["setup"])
+    guess = guessed_levels(world["source"], world["loudness"])
+    seed = zlib.crc32(f"{part.song.name}/{part.name}/{world['source']}".encode())
+    return Scene(
+        chain=_as_guessed(setup, guess.levels, world["room_noise_dba"]),
+        source=world["source"],
+        duration_s=SIMULATED_S,
+        sample_rate_hz=world["sample_rate_hz"],
+        seed=seed + number,
+        truth=draw_truth(seed, number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
+    )
 
 
 def _as_guessed(setup: LineSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float) -> LineSetup:
