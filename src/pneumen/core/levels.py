@@ -10,6 +10,7 @@ __all__ = [
     "DBU_OVER_DBV_DB",
     "DBU_REFERENCE_V",
     "FULL_SCALE_SINE_RMS_DB",
+    "FULL_SCALE_TOUCHED",
     "LOWEST_DB",
     "REFERENCE_PRESSURE_PA",
     "SPEED_OF_SOUND_M_S",
@@ -21,6 +22,7 @@ __all__ = [
     "dbu_to_volt",
     "dbv_to_dbu",
     "divider_db",
+    "frame_powers",
     "pascal_to_spl_db",
     "power_difference_db",
     "power_sum_db",
@@ -48,6 +50,9 @@ DBU_OVER_DBV_DB: Final = -20 * math.log10(DBU_REFERENCE_V)
 FULL_SCALE_SINE_RMS_DB: Final = -20 * math.log10(math.sqrt(2))
 """RMS of a sine whose peak is full scale: -3.01 dBFS on the scale used for every RMS figure."""
 
+FULL_SCALE_TOUCHED: Final = 0.9999
+"""A sample so high touches full scale: the highest a 16-bit file holds does, at 0.99997."""
+
 BOLTZMANN_J_PER_K: Final = 1.380649e-23
 """Boltzmann constant (SI, 2019)."""
 
@@ -73,6 +78,16 @@ def ratio_to_db(ratio: float | np.ndarray) -> float | np.ndarray:
     if isinstance(ratio, np.ndarray):
         return 20 * np.log10(np.maximum(ratio, LOWEST_RATIO))
     return 20 * math.log10(ratio) if ratio > LOWEST_RATIO else LOWEST_DB
+
+
+def frame_powers(samples: np.ndarray, frame: int) -> np.ndarray:
+    """Return the mean square of one channel (N,) in frames of so many samples; what is left over at the end is dropped.
+
+    >>> frame_powers(np.array([1.0, 1.0, 2.0, 2.0, 9.0]), 2)
+    array([1., 4.])
+    """
+    count = len(samples) // frame
+    return np.square(samples[: count * frame].reshape(count, frame)).mean(axis=1)
 
 
 def db_to_ratio(level_db: float) -> float:

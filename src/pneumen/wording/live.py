@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from pneumen.core.errors import UnreadableFile
+from pneumen.core.errors import PneumenError
 from pneumen.core.live import ARMED, BY_DISTANCE, BY_GAIN, LISTENING, PROCESSING, RECORDING, LiveWord, Origin
 from pneumen.core.take import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding
 from pneumen.wording.figures import figure
@@ -70,7 +70,7 @@ RIDING: Final = {
     CUTS: _("A gate is at work: the pauses have {cut} dB less noise than the gaps inside a line."),
     THINS: _("Noise suppression is at work: what is left in the pauses is no even noise any more."),
 }
-LINE_REFUSED: Final = _("The check told nothing: {why}.")
+CHECK_REFUSED: Final = _("The check told nothing: {why}.")
 THROUGH: Final = _("Recorded by the browser through {device}, {channel}, at {rate} kHz.")
 RAW: Final = _("The browser reports no processing of its own.")
 OVER: Final = _("{over} samples touched full scale since {since}.")
@@ -137,9 +137,9 @@ def riding_told(found: Riding) -> str:
     )
 
 
-def line_refused(error: UnreadableFile) -> str:
-    """Say why a line told nothing."""
-    return LINE_REFUSED.format(why=error)
+def check_refused(error: PneumenError) -> str:
+    """Say why a check told nothing."""
+    return CHECK_REFUSED.format(why=error)
 
 
 def origin_told(origin: Origin) -> str:

@@ -9,6 +9,7 @@ from scipy.fft import irfft, next_fast_len, rfft
 from scipy.signal import butter, resample_poly, sosfilt
 
 from pneumen.core.errors import PneumenError, UnreadableFile
+from pneumen.core.levels import FULL_SCALE_TOUCHED
 
 BASS_HZ: Final = 300.0
 LEAST_ABOVE: Final = 0.01
@@ -28,7 +29,6 @@ LEAST_SPAN_S: Final = 2.0
 """A clock's error needs some seconds to show."""
 LEAST_WINDOWS: Final = 4
 SEGMENT: Final = 8192
-FULL: Final = 0.9999
 CLIPPED_SAMPLES: Final = 3
 UPSAMPLED: Final = 8
 
@@ -54,7 +54,7 @@ class NotThere(PneumenError, ValueError):
 
 def recording_clips(recorded: np.ndarray) -> bool:
     """Return whether a recording of the loop touches full scale; the way is found all the same."""
-    return int((np.abs(recorded) >= FULL).sum()) >= CLIPPED_SAMPLES
+    return int((np.abs(recorded) >= FULL_SCALE_TOUCHED).sum()) >= CLIPPED_SAMPLES
 
 
 def loop_of(played: np.ndarray, recorded: np.ndarray, sample_rate_hz: int) -> Loop:

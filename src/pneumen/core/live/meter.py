@@ -6,7 +6,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.levels import LOWEST_DB, ratio_to_db
+from pneumen.core.levels import FULL_SCALE_TOUCHED, LOWEST_DB, ratio_to_db
 
 PIECE_S: Final = 0.05
 TRAIL_S: Final = 10.0
@@ -14,8 +14,6 @@ TRAIL_S: Final = 10.0
 FLOOR_OVER_S: Final = 0.5
 """The floor is the quietest half second of what is remembered: shorter gaps are between two words."""
 FLOOR_AFTER_S: Final = 1.5
-FULL: Final = 0.9999
-"""A sample so high touches full scale."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,9 +39,9 @@ def piece_of(block: np.ndarray, sample_rate_hz: int) -> Piece:
     power = np.square(block, dtype=np.float64).mean(axis=0).max()
     return Piece(
         seconds=len(block) / sample_rate_hz,
-        rms_dbfs=_dbfs(float(np.sqrt(power))),
-        peak_dbfs=_dbfs(float(sizes.max())),
-        over=int((sizes >= FULL).sum()),
+        rms_dbfs=ratio_to_db(float(np.sqrt(power))),
+        peak_dbfs=ratio_to_db(float(sizes.max())),
+        over=int((sizes >= FULL_SCALE_TOUCHED).sum()),
     )
 
 
@@ -66,7 +64,3 @@ def floor_dbfs_of(trail: Sequence[Piece]) -> float | None:
 def held_dbfs_of(trail: Sequence[Piece]) -> float:
     """Return the highest peak that is remembered."""
     return max((one.peak_dbfs for one in trail), default=LOWEST_DB)
-
-
-def _dbfs(ratio: float) -> float:
-    return max(float(ratio_to_db(ratio)), LOWEST_DB) if ratio > 0 else LOWEST_DB

@@ -8,9 +8,8 @@ import numpy as np
 from scipy.signal import butter, sosfiltfilt
 
 from pneumen.core.errors import UnreadableFile
-from pneumen.core.levels import LOWEST_DB
+from pneumen.core.levels import FULL_SCALE_TOUCHED, frame_powers, ratio_to_db
 from pneumen.core.live.guide import AGAIN, BACKING, CLAP, LOUDEST, SILENCE, SOFT, WORDS, Cut
-from pneumen.core.live.meter import FULL
 from pneumen.core.room import clap_of
 from pneumen.core.take import FloorMeter
 
@@ -68,7 +67,7 @@ def minute_of(samples: np.ndarray, sample_rate_hz: int, cuts: tuple[Cut, ...]) -
     """
     parts = {cut.step: _cut(samples, sample_rate_hz, cut) for cut in cuts}
     loudest = parts.get(AGAIN, parts.get(LOUDEST))
-    peak_dbfs = None if loudest is None else _db(np.abs(loudest).max())
+    peak_dbfs = None if loudest is None else ratio_to_db(float(np.abs(loudest).max()))
     typical_dbfs = None if loudest is None else _active_dbfs(loudest, sample_rate_hz)
     noise_dbfs = _noise_dbfs(parts, SILENCE, sample_rate_hz)
     soft_dbfs = _active_dbfs(parts[SOFT], sample_rate_hz) if SOFT in parts else None
@@ -76,7 +75,7 @@ def minute_of(samples: np.ndarray, sample_rate_hz: int, cuts: tuple[Cut, ...]) -
     words = parts.get(WORDS)
     return Minute(
         peak_dbfs=peak_dbfs,
-        clips=loudest is not None and bool((np.abs(loudest) >= FULL).any()),
+        clips=loudest is not None and bool((np.abs(loudest) >= FULL_SCALE_TOUCHED).any()),
         typical_dbfs=typical_dbfs,
         noise_dbfs=noise_dbfs,
         clean_range_db=None if typical_dbfs is None or noise_dbfs is None else typical_dbfs - noise_dbfs,
@@ -116,7 +115,7 @@ def _leak_dbfs(with_backing_dbfs: float | None, noise_dbfs: float | None) -> tup
 def _active_dbfs(samples: np.ndarray, rate_hz: int) -> float:
     """Return the RMS level of a line where it sounds."""
     power = _frames(samples, rate_hz)
-    return _db(float(np.sqrt(power[power > power.max() * 10 ** (-ACTIVE_DB / 10)].mean())))
+    return ratio_to_db(float(np.sqrt(power[power > power.max() * 10 ** (-ACTIVE_DB / 10)].mean())))
 
 
 def _pops_db(words: np.ndarray, rate_hz: int) -> float:
@@ -124,7 +123,7 @@ def _pops_db(words: np.ndarray, rate_hz: int) -> float:
     whole = _frames(words, rate_hz)
     usual = np.percentile(low[whole > whole.max() * 10 ** (-ACTIVE_DB / 10)], USUAL_PERCENT)
     over_db = float(10 * np.log10(max(low.max(), 1e-20) / max(float(usual), 1e-20)))
-    beside_db = _db(float(np.sqrt(low.max()))) - _active_dbfs(words, rate_hz)
+    beside_db = ratio_to_db(float(np.sqrt(low.max()))) - _active_dbfs(words, rate_hz)
     # What is no more than the voice's own low notes is none, however loud.
     return beside_db if over_db >= STANDS_OUT_DB else min(beside_db, PUFF_DB - (STANDS_OUT_DB - over_db))
 
@@ -149,10 +148,4 @@ def _rt60_s(parts: Mapping[str, np.ndarray], rate_hz: int) -> float | None:
 
 
 def _frames(samples: np.ndarray, rate_hz: int) -> np.ndarray:
-    frame = round(FRAME_S * rate_hz)
-    count = max(len(samples) // frame, 1)
-    return np.square(samples[: count * frame].reshape(count, -1)).mean(axis=1)
-
-
-def _db(ratio: float) -> float:
-    return max(float(20 * np.log10(ratio)), LOWEST_DB) if ratio > 0 else LOWEST_DB
+    return frame_powers(samples, round(FRAME_S * rate_hz))

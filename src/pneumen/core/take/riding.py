@@ -7,7 +7,7 @@ import numpy as np
 from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import UnreadableFile
-from pneumen.core.levels import LOWEST_DB
+from pneumen.core.levels import LOWEST_DB, frame_powers
 
 FRAME_S: Final = 0.02
 HIGH_PASS_HZ: Final = 120.0
@@ -98,9 +98,7 @@ def _bands(samples: np.ndarray, rate_hz: int) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _levels(samples: np.ndarray, frame: int) -> np.ndarray:
-    count = len(samples) // frame
-    power = np.square(samples[: count * frame].reshape(count, frame)).mean(axis=1)
-    return 10 * np.log10(np.maximum(power, 10 ** (LOWEST_DB / 10)))
+    return 10 * np.log10(np.maximum(frame_powers(samples, frame), 10 ** (LOWEST_DB / 10)))
 
 
 def _lines(level_db: np.ndarray) -> list[tuple[int, int]]:

@@ -6,7 +6,7 @@ import numpy as np
 from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import UnreadableFile
-from pneumen.core.levels import db_to_ratio, ratio_to_db
+from pneumen.core.levels import FULL_SCALE_TOUCHED, db_to_ratio, frame_powers, ratio_to_db
 
 BAND_HZ: Final = (700.0, 1400.0)
 """The octave about 1 kHz the test sound lies in: hum and rumble stay out."""
@@ -15,7 +15,6 @@ LEAST_S: Final = 1.0
 SILENT_DBFS: Final = -110.0
 STEADY_DB: Final = 4.0
 """The middle four fifths of a steady sound's tenths of a second lie so close together."""
-FULL: Final = 0.9999
 TEST_SOUND_S: Final = 10.0
 TEST_SOUND_DBFS: Final = -40.0
 
@@ -36,12 +35,10 @@ def steady_level_dbfs(samples: np.ndarray, sample_rate_hz: int) -> float:
     frame = round(FRAME_S * sample_rate_hz)
     if len(samples) < LEAST_S * sample_rate_hz:
         raise UnreadableFile("it is shorter than a second", "record some seconds of the test sound")
-    if float(np.abs(samples).max()) >= FULL:
+    if float(np.abs(samples).max()) >= FULL_SCALE_TOUCHED:
         raise UnreadableFile("it clips", "play the test sound softer, and record every position anew")
     banded = sosfilt(butter(2, BAND_HZ, "bandpass", fs=sample_rate_hz, output="sos"), samples)
-    count = len(banded) // frame
-    power = np.square(banded[: count * frame].reshape(count, frame)).mean(axis=1)
-    levels = ratio_to_db(np.sqrt(np.maximum(power, 1e-15)))
+    levels = ratio_to_db(np.sqrt(np.maximum(frame_powers(banded, frame), 1e-15)))
     low, middle, high = np.percentile(levels, (10, 50, 90))
     if middle < SILENT_DBFS:
         raise UnreadableFile("it is silent", "check the lead and the input")

@@ -11,7 +11,7 @@ import numpy as np
 import soundfile
 from django.db import transaction
 
-from pneumen.core.errors import Contradiction, PneumenError
+from pneumen.core.errors import Contradiction
 from pneumen.core.forecast import cue_of, leak_at_microphone_db
 from pneumen.core.live import CLAP, Cut, Origin, cuts_in, minute_of, steps_for
 from pneumen.core.live.guide import AGAIN, LOUDEST, SILENCE
@@ -162,8 +162,3 @@ def _write_stretch(source: Path, start_s: float, end_s: float, target: Path) -> 
     samples, rate_hz = _read(source)
     piece = samples[round(start_s * rate_hz) : round(end_s * rate_hz)]
     soundfile.write(target, np.clip(piece, -1, 1), rate_hz, subtype="PCM_24", format="WAV")
-
-
-def refused_told(error: PneumenError) -> str:
-    """Say why a check told nothing."""
-    return f"The check told nothing: {error}."

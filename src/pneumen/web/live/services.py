@@ -25,13 +25,13 @@ from pneumen.core.live import (
 from pneumen.core.take import ALIKE, riding_in
 from pneumen.web.audio.services import written
 from pneumen.web.live.desk import DESK, LINE, MINUTE, TAKE, Listening, first_channel_of, left_over, write_wav
-from pneumen.web.live.minute import keep_minute, refused_told, steps_of
+from pneumen.web.live.minute import keep_minute, steps_of
 from pneumen.web.live.models import InputCheck
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.take.models import Take
 from pneumen.web.take.services import take_in_live
-from pneumen.wording.live import line_refused, riding_told
+from pneumen.wording.live import check_refused, riding_told
 
 LINE_QUIET_S: Final = 4.0
 """The three lines lie a second apart; so much silence ends them."""
@@ -137,7 +137,7 @@ def _check(one: Listening, path: Path) -> None:
     try:
         found = riding_in(first_channel_of(path, one.kept_channels), one.origin.sample_rate_hz)
     except UnreadableFile as error:
-        one.answer = line_refused(error)
+        one.answer = check_refused(error)
     else:
         row = InputCheck(owner_id=one.owner_id, device=one.origin.device, result=msgspec.to_builtins(found))
         if ALIKE not in found.found or len(found.found) > 1:
@@ -156,7 +156,7 @@ def _keep_minute(one: Listening, path: Path, origin: Origin) -> None:
             with written(partial(write_wav, path, origin.sample_rate_hz, one.kept_channels)) as recording:
                 one.check_id = keep_minute(part, recording, origin).pk
         except PneumenError as error:
-            one.answer = refused_told(error)
+            one.answer = check_refused(error)
     path.unlink(missing_ok=True)
     one.purpose, one.guide = TAKE, None
 
