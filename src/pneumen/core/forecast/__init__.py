@@ -27,9 +27,11 @@ from pneumen.core.forecast.recommend import (
     boundless_chain,
     cost_of,
     distance_range,
+    gain_for,
     ladder_at,
     place_for_pattern,
     recommend,
+    window_missed_db,
     with_planned_gain,
 )
 from pneumen.core.forecast.remedies import conflict_of, free_remedies
@@ -74,6 +76,7 @@ __all__ = [
     "cue_of",
     "distance_range",
     "free_remedies",
+    "gain_for",
     "gain_plan",
     "heard_of_room",
     "inside",
@@ -92,6 +95,7 @@ __all__ = [
     "recommend",
     "room_worth",
     "standing_at",
+    "window_missed_db",
     "with_planned_gain",
     "zones_here",
 ]

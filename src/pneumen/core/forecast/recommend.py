@@ -96,6 +96,12 @@ def gain_for(setup: PartSetup, levels: Levels) -> float | None:
     return whole_gain_db(wanted, low, high, setup.chain.gain_step_db)
 
 
+def window_missed_db(setup: PartSetup, levels: Levels) -> float:
+    """Return how far the control keeps the loudest peak under its school's window (negative), or over it; else 0."""
+    low_dbfs, high_dbfs = (levels.peak_dbfs + stop_db - setup.gain_db for stop_db in setup.chain.gain_range_db)
+    return max(setup.school.outside_db(low_dbfs), 0.0) or min(setup.school.outside_db(high_dbfs), 0.0)
+
+
 def with_planned_gain(setup: PartSetup) -> PartSetup:
     """Return a setup at the gain its school asks for where it stands."""
     low, _ = setup.chain.gain_range_db

@@ -4,7 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.forecast import Outcome, levels_by_section
+from pneumen.core.forecast import Outcome, levels_by_section, window_missed_db
 from pneumen.core.gain import Compressor, compressed, dial_plan, gentle_for, predictive
 from pneumen.core.line import gain_still_helps, worth_by_stage_db
 from pneumen.core.setup import PluggedChain, PlugLevels, RecorderChain
@@ -97,9 +97,7 @@ def _steps(found: Outcome, window: str) -> tuple[str, ...]:
     setup, chain = found.setup, found.setup.chain
     if chain.gain_marking == "none":
         return tuple(step.format(distance=near(setup.placement.distance_m)) for step in GAINLESS)
-    low, high = chain.gain_range_db
-    reached = [setup.school.outside_db(found.levels.peak_dbfs + stop - found.gain_db) for stop in (low, high)]
-    misses_db = max(reached[0], 0.0) or min(reached[1], 0.0)
+    misses_db = window_missed_db(setup, found.levels)
     expected = expected_told(asked_by(found, setup.school)[0], misses_db, plugged=isinstance(chain, PluggedChain))
     return tuple(step.format(window=window, expected=expected) for step in KNOB)
 

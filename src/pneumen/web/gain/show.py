@@ -1,10 +1,20 @@
 """What the Gain screen says: sentence, reading, what to do next, why."""
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
-from pneumen.core.forecast import Advice, Outcome, advise, conflict_of, cue_of, distance_range, free_remedies
+from pneumen.core.forecast import (
+    Advice,
+    Outcome,
+    advise,
+    conflict_of,
+    cue_of,
+    distance_range,
+    free_remedies,
+    gain_for,
+    window_missed_db,
+)
 from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db
-from pneumen.core.line import Levels, whole_gain_db
+from pneumen.core.line import Levels
 from pneumen.core.part import rise_of
 from pneumen.core.setup import AS_USUAL, RecorderChain
 from pneumen.core.verdict import Verdict
@@ -283,13 +293,12 @@ def _schools(part: Part, before: Outcome) -> tuple[SchoolRow, ...]:
 
 def asked_by(before: Outcome, school: School) -> tuple[str, float]:
     """Return what a school asks for in words, and the gain that is then set."""
-    chain, peak_dbfs = before.setup.chain, before.levels.peak_dbfs
-    if chain.gain_marking == "none":
-        return off_window(school.outside_db(peak_dbfs)) or "inside", before.gain_db
-    low, high = chain.gain_range_db
-    wanted = before.gain_db + school.aim_dbfs - peak_dbfs
-    gain_db = whole_gain_db(wanted, low, high, chain.gain_step_db)
-    return setting_told(chain, gain_db) if low <= wanted <= high else "out of reach", gain_db
+    setup = replace(before.setup, school=school)
+    gain_db = gain_for(setup, before.levels)
+    if gain_db is None:
+        return off_window(school.outside_db(before.levels.peak_dbfs)) or "inside", before.gain_db
+    missed = window_missed_db(setup, before.levels)
+    return "out of reach" if missed else setting_told(setup.chain, gain_db), gain_db
 
 
 def _agreement(before: Outcome) -> str:
