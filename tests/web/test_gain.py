@@ -1,7 +1,10 @@
 """Gain: page and fragment, trying out, keeping, advice, pins, and the picture's geometry."""
 
 import re
+from dataclasses import replace
 
+from pneumen.core.forecast import outcome, window_missed_db
+from pneumen.web.gain.knob import setting_told
 from pneumen.web.gain.picture import narrow_frame, wide_frame
 from pneumen.web.gain.show import gain_screen
 from pneumen.web.part.models import Part
@@ -164,6 +167,27 @@ class BySection(DemoCase):
         self.assertContains(page, "Dial down")
         risks = [row.risk for row in page.context["screen"].schools]
         self.assertTrue(all(risks))
+
+    def test_choosing_a_school_sets_what_its_row_asked_for(self):
+        for part in (self.voice, self.harp):
+            self.act("gain:planned", part, what="gain")
+            for row in gain_screen(Part.objects.whole().get(pk=part.pk)).schools:
+                self.act("gain:keep", part, school=row.school.slug)
+                chosen = settle(Part.objects.whole().get(pk=part.pk))
+                with self.subTest(part=part.source, school=row.school.label):
+                    self.assertEqual(row.wants, setting_told(chosen.chain, chosen.gain_db))
+
+    def test_what_a_control_misses_is_what_its_stop_leaves(self):
+        for part in (self.voice, self.harp):
+            setup = settle(part)
+            stops_dbfs = [outcome(replace(setup, gain_db=stop)).levels.peak_dbfs for stop in setup.chain.gain_range_db]
+            edges = ((stops_dbfs[1] + 7, stops_dbfs[1] + 9), (stops_dbfs[0] - 9, stops_dbfs[0] - 7), (-18, -6))
+            for low_dbfs, high_dbfs in edges:
+                asked = replace(setup.school, low_dbfs=low_dbfs, high_dbfs=high_dbfs)
+                missed = window_missed_db(replace(setup, school=asked), outcome(setup).levels)
+                short, over = asked.low_dbfs - stops_dbfs[1], stops_dbfs[0] - asked.high_dbfs
+                with self.subTest(part=part.source, window=(low_dbfs, high_dbfs)):
+                    self.assertAlmostEqual(missed, max(over, 0) or min(-short, 0), delta=0.06)
 
     def test_a_gain_clips_as_often_whoever_asks_for_it(self):
         for _ in range(2):  # planned, then at the gain of another section
