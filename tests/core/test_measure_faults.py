@@ -9,7 +9,7 @@ from scipy.signal import butter, sosfilt
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.rig import PERFORMERS
 from pneumen.core.rig.performer import perform
-from pneumen.core.take import KINDS, measure, open_recording
+from pneumen.core.take import KINDS, Played, measure, open_recording
 from pneumen.wording.takes import advice_on_take, checked_told, why_not_checked
 from tests.signals import RATE, audio_file, kinds, measured, noise, phrases, sine
 
@@ -64,7 +64,7 @@ class TiltedTops(unittest.TestCase):
     def test_where_the_source_may_be_driven_it_is_to_be_watched(self):
         samples = 0.7 * np.clip(2.5 * played("guitar-amp"), -1, 1)
         with audio_file(samples) as path, open_recording(path) as recording:
-            told = measure(recording, driven=True)
+            told = measure(recording, played=Played(driven=True))
         self.assertEqual({one.verdict for one in told.findings if one.kind == "clipping"}, {"watch"})
         self.assertIn("may be meant", advice_on_take(told.findings[0]))
 

@@ -7,7 +7,7 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # before NumPy loads: its ma
 from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_rows, quiet_libraries, tell, told
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
-from pneumen.core.take import Measurement, measure, open_recording
+from pneumen.core.take import ANYTHING, Measurement, Played, Recording, measure, open_recording
 from pneumen.wording.takes import advice_on_take, checked_told, why_not_checked
 
 
@@ -15,15 +15,18 @@ def run(arguments: list[str]) -> int:
     parser = Parser("measure", "What a recorded file holds: WAV, AIFF, FLAC, Ogg, MP3.")
     parser.add_argument("files", metavar="FILE", nargs="+")
     parser.add_argument("--source", metavar="NAME", help="what was recorded, as kit --sources lists it")
+    parser.add_argument("--backing", metavar="FILE", help="what was heard while recording, to look for its leak")
     options = parser.parse_args(arguments)
     if options.source is not None and options.source not in SOURCES:
         fail(f"--source: must be one of {', '.join(SOURCES)}; was {options.source!r}")
-    driven = options.source is not None and SOURCES[options.source].may_be_driven
+    played = ANYTHING if options.source is None else Played.of(SOURCES[options.source])
+    if options.backing is not None:
+        _check_backing(options.backing)
     measured, failed = [], False
     for path in options.files:
         try:
             with quiet_libraries(), open_recording(path) as recording:
-                measured.append(measure(recording, driven=driven))
+                measured.append(_measured(recording, played, options.backing))
         except PneumenError as error:
             tell(f"{path}: {error}")
             failed = True
@@ -34,6 +37,21 @@ def run(arguments: list[str]) -> int:
         documents = [document(measurement) for measurement in measured]
         print_json(documents if len(options.files) > 1 else documents[0])
     return 2 if failed else 0
+
+
+def _check_backing(path: str) -> None:
+    try:
+        with quiet_libraries(), open_recording(path):
+            pass
+    except PneumenError as error:
+        fail(f"--backing: {path}: {error}")
+
+
+def _measured(recording: Recording, played: Played, backing: str | None) -> Measurement:
+    if backing is None:
+        return measure(recording, played=played)
+    with open_recording(backing) as heard:
+        return measure(recording, played=played, backing=heard)
 
 
 def document(measurement: Measurement) -> dict[str, object]:

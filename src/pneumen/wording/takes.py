@@ -23,6 +23,61 @@ ADVICE: Final = {
         "A steady line of the mains and its multiples. Lead away from power supplies and dimmers, balanced, one outlet "
         "strip for all, the ground lifted at a DI box; a notch in the mix mends what is left. Hookup’s search finds it."
     ),
+    "dropout": _(
+        "Samples were lost here. Take a larger buffer, close other programs, and record this passage again; a gap or a "
+        "repeated block is not mended by fades."
+    ),
+    "plosive": _(
+        "A blast of air hit the capsule. Screen about a palm before the microphone, or the microphone 15 to 30 degrees "
+        "beside the mouth; a low-cut takes off the weight, not the pop."
+    ),
+    "thump": _(
+        "A knock came through the stand or the floor. A shock mount, a stand that stands free of floor and table, the "
+        "cable hung loose and off the body; then this passage again."
+    ),
+    "echo": _(
+        "The room rings on after the phrases. Move closer, hang something soft behind and beside the singer, or take a "
+        "softer room; no tool takes a room out again."
+    ),
+    "rings-itself": _(
+        "What sounds here dies away slowly and evenly: the room, or the instrument itself. Clap once where it stands: "
+        "the room’s own time tells which."
+    ),
+    "lossy": _(
+        "This was an MP3 or the like once: sounds that its coder left out are gone. Record or export uncompressed, as "
+        "WAV, AIFF or FLAC."
+    ),
+    "lossy-container": _(
+        "The file itself is compressed with loss. Export it uncompressed, as WAV, AIFF or FLAC, from the recording."
+    ),
+    "edge": _(
+        "Nothing is left above about 16 kHz. Some microphones end there; so do files that were an MP3 once. Compare "
+        "with a take that you know was never compressed."
+    ),
+    "level-riding": _(
+        "The noise rises between the phrases: a limiter, an automatic level or a hand rode the gain. Switch it off in "
+        "the recorder, the interface’s panel or the computer’s sound settings, and set the gain once for the loudest."
+    ),
+    "bleed": _(
+        "The backing is heard in the pauses. Turn it down, seal both cups against the head, take closed headphones; "
+        "point the microphone’s back at them."
+    ),
+    "click-leak": _(
+        "The click is heard alone in the pauses, where nothing covers it. Turn it down or mute it there, take a softer "
+        "click sound, seal both cups against the head."
+    ),
+    "holds-backing": _(
+        "The backing itself is in this file, not only its leak: the recording took in the mix. Record the microphone’s "
+        "input alone, on a track of its own."
+    ),
+    "sibilance": _(
+        "A harsh S. Turn the microphone 15 to 30 degrees off the mouth’s axis or raise it to the forehead; a de-esser "
+        "mends what is left."
+    ),
+    "click": _(
+        "A click: a single step or spike. Look for a loose plug, static or a clock that two devices do not share; in "
+        "the file it can be drawn over."
+    ),
     "dc": _("The wave does not sit on zero, which eats headroom and clicks at cuts: a high-pass at 20 Hz mends it."),
     "wrong-channels": _("The channels are no pair: export the part as a mono file."),
     "dual-mono": _("Both channels are the same: export the part as a mono file."),
@@ -67,11 +122,14 @@ FAULTS: Final = {
 }
 """What is looked for, in words."""
 WHY_NOT: Final = {
-    "not-built": _("not looked for by this version: listen for it"),
     "no-backing": _("no backing was given to compare with"),
     "no-pause": _("the take has no pause to measure it in"),
     "silent": _("nothing was recorded"),
     "too-short": _("the file is too short to tell"),
+    "no-words": _("no words are heard in it, as far as can be told"),
+    "low-source": _("what plays lies so low that they cannot be told from its strokes"),
+    "low-rate": _("the sample rate leaves no room for it"),
+    "no-free-end": _("too few of its sounds die away freely"),
 }
 
 

@@ -17,12 +17,14 @@ from pneumen.core.take.phrases import (
     phrases_between_claps,
     whole_phrase,
 )
+from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, open_recording
 from pneumen.core.take.riding import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding, riding_in
 from pneumen.core.take.steady import steady_level_dbfs, test_sound
 
 __all__ = [
     "ALIKE",
+    "ANYTHING",
     "CUTS",
     "KINDS",
     "LEVEL",
@@ -42,6 +44,7 @@ __all__ = [
     "NotChecked",
     "Outline",
     "PhraseMeasure",
+    "Played",
     "Recording",
     "Riding",
     "clicks_in",

@@ -1,17 +1,28 @@
 """Clicks: single steps and spikes, which no voice or instrument can make."""
 
+import math
 from typing import Final
 
 import numpy as np
+from scipy.fft import irfft, next_fast_len, rfft
 from scipy.linalg import LinAlgError, solve_toeplitz
-from scipy.signal import correlate, lfilter
 
-BLOCK_S: Final = 0.5
+BLOCK_S: Final = 0.7
+"""About so much is looked at at once, what is carried over from its neighbours included."""
 ORDER: Final = 32
+AT_ONCE: Final = 4
+"""So many pieces are transformed at once."""
 SCALE_S: Final = 0.004
 """What is left of a sound lies about so long before and after a spike: an attack goes on, a spike does not."""
 SPIKE_S: Final = 0.0003
-OVER_SURROUNDINGS_DB: Final = 26.0
+CHUNK_S: Final = 0.002
+LIKELY_DB: Final = 16.0
+"""Pieces of 2 ms whose strongest sample stands out so far from both sides are looked at closely."""
+OVER_SURROUNDINGS_DB: Final = 30.0
+ATTACK_DB: Final = 8.0
+ATTACK_S: Final = 0.01
+OVER_ATTACK_DB: Final = 35.0
+"""Where the sound itself is louder afterwards by so much, a stroke began: a click there stands out further still."""
 REACH_S: Final = 0.06
 MOST_ALIKE: Final = 3
 """So many clicks may lie within that time of one another: the lowest note there is (40 Hz) has four pulses in it."""
@@ -21,23 +32,65 @@ LEAST_RESIDUAL: Final = 2**-15
 ONE_CLICK_S: Final = 0.02
 LEAST_CLICKS: Final = 2
 """One alone may be a knuckle or a key; the second makes a crackle."""
+MOST_IN_BLOCK: Final = 50
+"""So many likely places of half a second are looked at: more of them are a sound of its own."""
 
 
-def clicks_in(samples: np.ndarray, sample_rate_hz: int) -> list[tuple[float, float]]:
-    """Return the clicks of one channel as (at_s, dB over its surroundings), those within 20 ms told as one.
+class ClickWatch:
+    """Collects the clicks of one channel: call it with each block in turn, then end(), then read found.
 
     What a linear predictor of each half second does not foresee stands far over what it misses just before and just
     after (Godsill and Rayner, Digital Audio Restoration, 1998, chapter 5; limits common practice, no source).
     """
-    found: list[tuple[float, float]] = []
-    block = round(BLOCK_S * sample_rate_hz)
-    for start in range(0, len(samples) - 4 * ORDER, block):
-        first = max(0, start - 4 * ORDER)
-        residual = _unforeseen(samples[first : start + block])
-        for at, over_db in _spikes(residual, sample_rate_hz):
-            if first + at >= start:
-                found.append(((first + at) / sample_rate_hz, over_db))
-    return _one_each(found)
+
+    def __init__(self, sample_rate_hz: int) -> None:
+        self._rate_hz = sample_rate_hz
+        self._reach = round(REACH_S * sample_rate_hz) + 4 * ORDER
+        self._length = 2 ** round(math.log2(BLOCK_S * sample_rate_hz)) - 2 * (self._reach + ORDER)
+        self._waiting = np.zeros(self._reach)
+        self._position, self._seen = -self._reach, 0
+        self._clicks: list[tuple[float, float]] = []
+
+    def __call__(self, block: np.ndarray) -> None:
+        self._seen += len(block)
+        self._waiting = np.concatenate([self._waiting, block])
+        whole = AT_ONCE * self._length
+        while len(self._waiting) >= whole + 2 * self._reach:
+            self._look(self._waiting[: whole + 2 * self._reach])
+            self._waiting = self._waiting[whole:]
+            self._position += whole
+
+    def end(self) -> None:
+        """Look at what is left."""
+        left = len(self._waiting) - self._reach
+        if left > 4 * ORDER:
+            pieces = -(-left // self._length)
+            self._look(np.pad(self._waiting, (0, pieces * self._length + self._reach - left)))
+        self._waiting = np.empty(0)
+
+    @property
+    def found(self) -> list[tuple[float, float]]:
+        """The clicks as (at_s, dB over its surroundings), those within 20 ms told as one."""
+        return _one_each(self._clicks)
+
+    def _look(self, samples: np.ndarray) -> None:
+        """Look at several pieces, each with what stands before and after it."""
+        pieces = np.lib.stride_tricks.sliding_window_view(samples, self._length + 2 * self._reach)[:: self._length]
+        for number, (residual, piece) in enumerate(zip(_unforeseen(pieces), pieces, strict=True)):
+            begin = self._position + number * self._length
+            for at, over_db in _spikes(residual, piece, self._rate_hz):
+                # Where a file begins or ends in the middle of a sound it steps out of nothing: that is no click.
+                inside = 4 * ORDER <= begin + at < self._seen - 4 * ORDER
+                if inside and self._reach <= at < len(piece) - self._reach:
+                    self._clicks.append(((begin + at) / self._rate_hz, over_db))
+
+
+def clicks_in(samples: np.ndarray, sample_rate_hz: int) -> list[tuple[float, float]]:
+    """Return the clicks of one channel as (at_s, dB over its surroundings), those within 20 ms told as one."""
+    watch = ClickWatch(sample_rate_hz)
+    watch(samples)
+    watch.end()
+    return watch.found
 
 
 def crackles(samples: np.ndarray, sample_rate_hz: int) -> bool:
@@ -45,29 +98,62 @@ def crackles(samples: np.ndarray, sample_rate_hz: int) -> bool:
     return len(clicks_in(samples, sample_rate_hz)) >= LEAST_CLICKS
 
 
-def _unforeseen(samples: np.ndarray) -> np.ndarray:
-    """Return what a linear predictor of these samples leaves, the order's first samples emptied."""
-    lags = correlate(samples, samples, "full", "fft")[len(samples) - 1 : len(samples) + ORDER]
+def _unforeseen(pieces: np.ndarray) -> np.ndarray:
+    """Return what a linear predictor of each piece leaves of it, the order's first samples emptied.
+
+    Args:
+        pieces: shape (pieces, samples); several at once are transformed faster.
+    """
+    length = next_fast_len(pieces.shape[1] + 2 * ORDER, real=True)
+    spectra = rfft(pieces.astype(np.float32), length, axis=1)  # 130 dB below the piece's level is ample
+    lags = irfft(np.square(spectra.real) + np.square(spectra.imag), length, axis=1)[:, : ORDER + 1].astype(float)
+    spectra *= rfft(np.array([_whitener(each) for each in lags], np.float32), length, axis=1)
+    left = irfft(spectra, length, axis=1)[:, : pieces.shape[1]]
+    left[:, :ORDER] = 0.0
+    return np.asarray(left)
+
+
+def _whitener(lags: np.ndarray) -> np.ndarray:
+    """Return the filter that leaves what is not foreseen, from a sound's correlation with itself."""
     lags[0] = lags[0] * (1 + 1e-9) + 1e-12
     try:
         ahead = solve_toeplitz(lags[:-1], lags[1:])
     except LinAlgError:
-        return np.zeros(len(samples))
-    left = lfilter(np.concatenate([[1.0], -ahead]), [1.0], samples)
-    left[:ORDER] = 0.0
-    return left
+        return np.zeros(ORDER + 1)
+    return np.concatenate([[1.0], -ahead])
 
 
-def _spikes(residual: np.ndarray, sample_rate_hz: int) -> list[tuple[int, float]]:
+def _spikes(residual: np.ndarray, samples: np.ndarray, sample_rate_hz: int) -> list[tuple[int, float]]:
     """Return the places where a residual stands out from both sides of it, with how far in dB."""
-    side, gap = round(SCALE_S * sample_rate_hz), max(2, round(SPIKE_S * sample_rate_hz))
+    side = round(SCALE_S * sample_rate_hz)
+    gap = max(2, round(SPIKE_S * sample_rate_hz)) + ORDER  # the predictor answers a spike with that many samples
     square = np.square(residual)
-    level = np.convolve(square, np.full(side, 1 / side), "valid")  # level[k]: the mean from k to k + side
-    at = np.arange(gap + side, len(square) - gap - side)
-    around = np.maximum(np.maximum(level[at - gap - side], level[at + gap + 1]), LEAST_RESIDUAL**2)
-    over_db = 10 * np.log10(np.maximum(square[at], 1e-30) / around)
-    far = [(int(at[one]), float(over_db[one])) for one in np.flatnonzero(over_db > OVER_SURROUNDINGS_DB)]
-    return [(one, over) for one, over in far if _stands_alone(square, one, gap, round(REACH_S * sample_rate_hz))]
+    found = []
+    for at in _likely(square, round(CHUNK_S * sample_rate_hz)):
+        if not gap + side <= at < len(square) - gap - side:
+            continue
+        before, after = square[at - gap - side : at - gap].mean(), square[at + gap + 1 : at + gap + 1 + side].mean()
+        over_db = float(10 * np.log10(square[at] / max(before, after, LEAST_RESIDUAL**2)))
+        if over_db < OVER_SURROUNDINGS_DB or not _stands_alone(square, at, gap, round(REACH_S * sample_rate_hz)):
+            continue
+        if over_db >= OVER_ATTACK_DB or _rise_db(samples, at, gap, round(ATTACK_S * sample_rate_hz)) < ATTACK_DB:
+            found.append((at, over_db))
+    return found
+
+
+def _likely(square: np.ndarray, chunk: int) -> list[int]:
+    """Return the strongest samples of short pieces that stand out from the pieces on both sides."""
+    pieces = square[: len(square) // chunk * chunk].reshape(-1, chunk)
+    if len(pieces) < 5:
+        return []
+    most, mean = pieces.max(axis=1), pieces.mean(axis=1) + LEAST_RESIDUAL**2
+    quieter = np.minimum(mean[:-1], mean[1:])  # of two neighbours: the spike itself may lie across the border
+    around = np.maximum(quieter[:-3], quieter[3:])
+    over = most[2:-2] / around
+    places = np.flatnonzero(over > 10 ** (LIKELY_DB / 10))
+    if places.size > MOST_IN_BLOCK:
+        places = np.sort(places[np.argsort(over[places])[-MOST_IN_BLOCK:]])
+    return [int(place + 2) * chunk + int(pieces[place + 2].argmax()) for place in places]
 
 
 def _stands_alone(square: np.ndarray, at: int, gap: int, reach: int) -> bool:
@@ -75,6 +161,15 @@ def _stands_alone(square: np.ndarray, at: int, gap: int, reach: int) -> bool:
     near = square[max(0, at - reach) : at + reach]
     large = np.flatnonzero(near > square[at] / 10 ** (ALIKE_DB / 10))
     return 1 + int((np.diff(large) > gap).sum()) <= MOST_ALIKE
+
+
+def _rise_db(samples: np.ndarray, at: int, gap: int, length: int) -> float:
+    """Return by how much the treble is louder after a place than before it."""
+    before, after = (
+        np.diff(samples[max(0, at - gap - length) : at - gap]),
+        np.diff(samples[at + gap : at + gap + length]),
+    )
+    return float(10 * np.log10((np.square(after).mean() + 1e-14) / (np.square(before).mean() + 1e-14)))
 
 
 def _one_each(found: list[tuple[float, float]]) -> list[tuple[float, float]]:

@@ -64,15 +64,20 @@ class FlatTops:
 class ClippingWatch:
     """Collects the flat tops of one channel: call it with each block in turn, then read found."""
 
-    def __init__(self, least_step: float, rate_hz: int) -> None:
-        self._least_step, self._most_tilt = least_step, 2 * np.pi * STEEPEST_COUPLING_HZ / rate_hz
+    def __init__(self, rate_hz: int) -> None:
+        self._most_tilt = 2 * np.pi * STEEPEST_COUPLING_HZ / rate_hz
         self._tail = np.empty(0)
         self._position = 0
         self._tops: set[tuple[int, int]] = set()
         self._pools: list[deque[Crests]] = [deque(maxlen=POOLED_BLOCKS), deque(maxlen=POOLED_BLOCKS)]
 
-    def __call__(self, block: np.ndarray, low: float, high: float, mean: float) -> None:
-        """Take in the next samples; low and high are their extremes, mean their mean, taken by the caller already."""
+    def __call__(self, block: np.ndarray, low: float, high: float, mean: float, least_step: float) -> None:
+        """Take in the next samples.
+
+        Args:
+            low: their extremes, as high; mean: their mean, taken by the caller already.
+            least_step: between the values they may take (full scale is 1).
+        """
         samples = np.concatenate([self._tail, block])
         fresh = len(self._tail) - LEAST_SAMPLES  # tops that end before this were seen with the last block
         start = self._position - len(self._tail)
@@ -84,11 +89,11 @@ class ClippingWatch:
                 continue
             centred = upright if sign > 0 else -upright
             place = np.flatnonzero(centred >= BASE * extreme)
-            tops = flat_tops(centred, place, extreme, self._least_step, sign * offset)
+            tops = flat_tops(centred, place, extreme, least_step, sign * offset)
             self._note(tops.first + start, tops.last + start, start + fresh)
-            tilted = tilted_tops(centred, place, extreme, self._least_step, self._most_tilt)
+            tilted = tilted_tops(centred, place, extreme, least_step, self._most_tilt)
             self._note(tilted.first + start, tilted.last + start, start + fresh)
-            crests = crests_of(centred, place, extreme, self._least_step)
+            crests = crests_of(centred, place, extreme, least_step)
             pool.append(crests.moved(start))
             if (crests.squareness >= SQUARE).any():
                 self._note(*square_tops(tuple(pool)), 0)

@@ -1,5 +1,6 @@
 """What is wrong with a take, sorted by whether it can be mended, with the rule for each."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Final
@@ -26,8 +27,6 @@ KINDS: Final = (
     "wrong-channels",
 )
 """Every fault a file is to be looked through for."""
-LOOKED_FOR: Final = ("clipping", "silent", "too-hot", "too-quiet", "noise", "hum", "dc", "wrong-channels")
-"""Those that are looked for here."""
 SILENT_BELOW_DBFS: Final = -90.0
 LEAST_TOUCHES: Final = 2
 CLIP_GAP_S: Final = 0.25
@@ -49,22 +48,20 @@ class Finding:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NotChecked:
-    """A fault that was not looked for; why is not-built, no-pause, no-backing, too-short or silent."""
+    """A fault that nothing can be told of; why is a key of the reasons that are worded elsewhere."""
 
     kind: str
     why: str
 
 
-def checks_of(*, silent: bool, has_pause: bool, is_short: bool) -> tuple[tuple[str, ...], tuple[NotChecked, ...]]:
-    """Return which faults were looked for in a file, and which were not and why: together all KINDS."""
-    why = dict.fromkeys((kind for kind in KINDS if kind not in LOOKED_FOR), "not-built")
-    why["bleed"] = "no-backing"
-    if not has_pause:
-        why["noise"] = "no-pause"
-    if is_short:
-        why["hum"] = "too-short"
-    if silent:
-        why |= dict.fromkeys((kind for kind in KINDS if kind != "silent"), "silent")
+def checks_of(not_told: Mapping[str, str], *, silent: bool) -> tuple[tuple[str, ...], tuple[NotChecked, ...]]:
+    """Return which faults were looked for in a file, and which were not and why: together all KINDS.
+
+    Args:
+        not_told: the reason for each kind that the file does not allow to be judged.
+        silent: nothing was recorded: then nothing else can be told.
+    """
+    why = dict.fromkeys((kind for kind in KINDS if kind != "silent"), "silent") if silent else not_told
     checked = tuple(kind for kind in KINDS if kind not in why)
     return checked, tuple(NotChecked(kind=kind, why=why[kind]) for kind in KINDS if kind in why)
 

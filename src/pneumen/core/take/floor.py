@@ -5,6 +5,7 @@ from typing import Final
 
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
+from scipy.fft import rfft
 
 from pneumen.core.levels import a_weighting_db
 
@@ -66,7 +67,7 @@ class FloorMeter:
         length = min(len(samples), round(LONGEST_WINDOW_S * self._rate_hz))
         windows = sliding_window_view(samples, length)[:: max(1, length // 2)]
         hann, plain, weighted = _weights(length, self._rate_hz)
-        power = np.square(np.abs(np.fft.rfft((windows - samples.mean()) * hann))).mean(axis=0)
+        power = np.square(np.abs(rfft((windows - samples.mean()) * hann))).mean(axis=0)
         self._plain += float(power @ plain) * len(samples)
         self._weighted += float(power @ weighted) * len(samples)
         self._samples += len(samples)

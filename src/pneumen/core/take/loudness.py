@@ -5,13 +5,12 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
+from scipy.signal import sosfilt
 
 ABSOLUTE_GATE_LUFS: Final = -70.0
 RELATIVE_GATE_LU: Final = -10.0
 CHANNEL_WEIGHTS: Final = {5: (1, 1, 1, 1.41, 1.41), 6: (1, 1, 1, 0, 1.41, 1.41)}
 """Weights by channel for 5.0 and 5.1 (BS.1770-5, Table 3); every other count weighs its channels alike."""
-CONTEXT_S: Final = 0.1
-"""The K-weighting's memory: its high-pass has died away by over 150 dB after it."""
 
 
 @lru_cache(maxsize=16)
@@ -41,32 +40,16 @@ def _high_pass(sample_rate_hz: int, *, corner_hz: float, quality: float) -> list
     return [1, -2, 1, 1, 2 * (k * k - 1) / a0, (1 - k / quality + k * k) / a0]
 
 
-@lru_cache(maxsize=2)
-def k_weighting_response(sample_rate_hz: int, length: int) -> np.ndarray:
-    """Return the filter's complex response at the frequencies of a real FFT of this length."""
-    z = np.exp(-2j * np.pi * np.arange(length // 2 + 1) / length)
-    response = np.ones_like(z)
-    for b0, b1, b2, _, a1, a2 in k_weighting_sos(sample_rate_hz):
-        response *= (b0 + (b1 + b2 * z) * z) / (1 + (a1 + a2 * z) * z)
-    return response.astype(np.complex64)
-
-
 class KWeighting:
-    """The running K-weighting filter of one channel: call it with each block in turn.
-
-    Works by overlap and save. (scipy.signal would do the same, but loading it takes longer than most files.)
-    """
+    """The running K-weighting filter of one channel: call it with each block in turn."""
 
     def __init__(self, sample_rate_hz: int) -> None:
-        self._rate_hz = sample_rate_hz
-        self._tail = np.zeros(round(CONTEXT_S * sample_rate_hz), np.float32)
+        self._sections = k_weighting_sos(sample_rate_hz)
+        self._state = np.zeros((len(self._sections), 2))
 
     def __call__(self, block: np.ndarray) -> np.ndarray:
-        samples = np.concatenate([self._tail, block], dtype=np.float32)  # 140 dB below the loudest: ample for power
-        spectrum = np.fft.rfft(samples)
-        spectrum *= k_weighting_response(self._rate_hz, len(samples))
-        self._tail = samples[-len(self._tail) :]
-        return np.fft.irfft(spectrum, len(samples))[len(self._tail) :]
+        weighted, self._state = sosfilt(self._sections, block, zi=self._state)
+        return np.asarray(weighted)
 
 
 def loudness_of_power(power: np.ndarray | float) -> np.ndarray:

@@ -8,7 +8,10 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import UnreadableFile
+from pneumen.core.take.clicks import ClickWatch
 from pneumen.core.take.clipping import ClippingWatch
+from pneumen.core.take.dropouts import DropoutWatch
+from pneumen.core.take.faults import Looked, bleed_findings, heard_faults, lossy_findings, sudden_faults
 from pneumen.core.take.findings import (
     SILENT_BELOW_DBFS,
     Finding,
@@ -18,19 +21,20 @@ from pneumen.core.take.findings import (
     likely_clipping,
     whole_file_findings,
 )
-from pneumen.core.take.floor import FloorMeter, find_pauses
+from pneumen.core.take.floor import FloorMeter
+from pneumen.core.take.frames import FrameMeter
 from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, loudest_3s_lufs, sum_channels
-from pneumen.core.take.mains import hum_in_pieces, looks_at
+from pneumen.core.take.mains import looks_at
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.pair import NOISE_UNDER_DB, Pair, is_steady, pair_of
-from pneumen.core.take.recording import Recording
+from pneumen.core.take.played import ANYTHING, Played
+from pneumen.core.take.recording import Recording, code_step
+from pneumen.core.take.second_look import FRAMES_PER_S, SecondLook
 from pneumen.core.take.true_peak import TruePeak
 from pneumen.core.verdict import Verdict, worst_of
 
-FRAMES_PER_S: Final = 10
 FRAMES_PER_BLOCK: Final = 11
 """With the filter's 100 ms of context a length of small prime factors, and short enough for the cache."""
-LONGEST_PIECE_FRAMES: Final = 50
 ACTIVE_WITHIN_DB: Final = 25.0
 MOST_TOUCHES: Final = 1000
 """So many samples at full scale are kept in mind; more say no more."""
@@ -89,17 +93,19 @@ def measure(
     *,
     outline: Outline | None = None,
     progress: Callable[[float], None] | None = None,
-    driven: bool = False,
+    played: Played = ANYTHING,
+    backing: Recording | None = None,
 ) -> Measurement:
     """Measure a recording in one pass and a second look at its pauses.
 
-    Memory grows only by about 200 bytes for each second of the file.
+    Memory grows only by about 4 kB for each second and channel of the file.
 
     Args:
         recording: an open recording of 1 to 8 channels.
         outline: where given, collects the first channel's outline for drawing.
         progress: called with the share done, 0 to 1.
-        driven: whether the source may be distorted on purpose, as an amplifier is.
+        played: what is known of the source.
+        backing: an open recording of what was heard while recording, to look for its leak.
 
     Returns:
         Measurement. Peaks and DC are the largest of any channel, loudness is the standard's sum, the rest is
@@ -120,7 +126,7 @@ def measure(
             progress(min(0.95, 0.95 * tally.samples / promised))
     if not tally.samples:
         raise UnreadableFile("the file holds no samples", "record or export it anew")
-    return tally.result(recording, driven=driven)
+    return tally.result(recording, played, backing)
 
 
 def _frame_edges(recording: Recording) -> Iterator[int]:
@@ -144,16 +150,21 @@ class _Tally:
         self._product = 0.0
         self._weigh = [KWeighting(rate) for _ in range(channels)]
         self._true_peaks = [TruePeak() for _ in range(channels)]
-        self._watches = [ClippingWatch(recording.least_step, rate) for _ in range(channels)]
+        self._watches = [ClippingWatch(rate) for _ in range(channels)]
+        self._dropouts = [DropoutWatch(rate) for _ in range(channels)]
+        self._clicks = [ClickWatch(rate) for _ in range(channels)]
+        self._frames = [FrameMeter(rate) for _ in range(channels)]
         self._sums: list[np.ndarray] = []
         self._squares: list[np.ndarray] = []
         self._weighted: list[np.ndarray] = []
         self._silent: list[np.ndarray] = []
         self._counts: list[np.ndarray] = []
-        self._full_scale = 1.0 - 1.5 * recording.least_step
+        self._least_step = recording.least_step
         self._touched: list[list[int]] = [[] for _ in range(channels)]
 
     def take_in(self, block: np.ndarray) -> None:
+        least_step = code_step(block, self._least_step)
+        full_scale = 1.0 - 1.5 * least_step
         starts = self._frame_starts(block.shape[1])
         low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
         sums = np.add.reduceat(block, starts, axis=1)
@@ -168,10 +179,13 @@ class _Tally:
             peak = max(-lowest, highest)
             self.peak[channel] = max(self.peak[channel], peak)
             touched = self._touched[channel]
-            if self._full_scale <= peak <= 1.0 and len(touched) < MOST_TOUCHES:
-                touched += (self.samples + np.flatnonzero(np.abs(samples) >= self._full_scale)).tolist()
+            if full_scale <= peak <= 1.0 and len(touched) < MOST_TOUCHES:
+                touched += (self.samples + np.flatnonzero(np.abs(samples) >= full_scale)).tolist()
             self._true_peaks[channel](samples, peak)
-            self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size)
+            self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size, least_step)
+            self._dropouts[channel](samples)
+            self._clicks[channel](samples)
+            self._frames[channel](samples)
         if self.channels == 2:
             self._product += float(np.dot(block[0], block[1]))
         self.samples += block.shape[1]
@@ -183,7 +197,7 @@ class _Tally:
         starts = np.round(numbers * self.rate_hz / FRAMES_PER_S).astype(int) - self.samples
         return starts[starts < length]
 
-    def result(self, recording: Recording, *, driven: bool) -> Measurement:
+    def result(self, recording: Recording, played: Played, backing: Recording | None) -> Measurement:
         sums, squares = np.hstack(self._sums), np.hstack(self._squares)
         counts = np.concatenate(self._counts)
         mean = sums.sum(axis=1) / self.samples
@@ -197,11 +211,81 @@ class _Tally:
         judged = whole if whole.any() else np.ones_like(whole)
         active_rms = _active_rms(power[loudest][judged], counts[judged])
         level = self._level(rms[loudest], active_rms, sum_channels(weighted))
-        noise = self._noise(recording, loudest, weighted[loudest], np.hstack(self._silent)[loudest][whole], level)
-        dc_offset = float(mean[np.abs(mean).argmax()])
+        look = SecondLook(
+            recording=recording,
+            channel=loudest,
+            power=(power[loudest] / counts)[whole],
+            silent=np.hstack(self._silent)[loudest][whole],
+        )
+        noise = _noise(look.floor(weighted[loudest]), level)
         pair = self._pair(mean, rms, power / counts, active_rms) if self.channels == 2 else Pair()
-        hum_hz = self._hum_hz(recording, loudest, level)
-        return self._assemble(recording, level, noise, dc_offset, pair, hum_hz, driven=driven)
+        dc_offset = float(mean[np.abs(mean).argmax()])
+        clipping = self._clipping(played)
+        findings = clipping + whole_file_findings(
+            duration_s=self.samples / self.rate_hz,
+            sample_peak_dbfs=level.sample_peak_dbfs,
+            clean_range_db=noise.clean_range_db,
+            dc_offset=dc_offset,
+            channels_say=pair.say if self.channels == 2 else "",
+            clipped=bool(clipping),
+            hum_hz=look.hum_hz(level.active_rms_dbfs),
+            channels_cause=pair.cause,
+        )
+        silent = any(finding.kind == "silent" for finding in findings)
+        not_told = {} if noise.floor_dbfs_a is not None else {"noise": "no-pause"}
+        if not looks_at(self.samples, self.rate_hz):
+            not_told["hum"] = "too-short"
+        if not silent:
+            more = self._more(look, clipping, played, backing, active_rms)
+            findings += more.findings
+            not_told |= more.not_told
+        checked, not_checked = checks_of(not_told, silent=silent)
+        return Measurement(
+            file=recording.name,
+            format=Format(
+                container=recording.container,
+                encoding=recording.encoding,
+                sample_rate_hz=self.rate_hz,
+                channels=self.channels,
+                duration_s=self.samples / self.rate_hz,
+                truncated=recording.truncated,
+            ),
+            level=level,
+            noise=noise,
+            dc_offset=dc_offset,
+            channels_say=pair.say if self.channels == 2 else "mono" if self.channels == 1 else "multi",
+            findings=tuple(findings),
+            verdict=worst_of(finding.verdict for finding in findings),
+            checked=checked,
+            not_checked=not_checked,
+        )
+
+    def _clipping(self, played: Played) -> list[Finding]:
+        tops = sorted({top for watch in self._watches for top in watch.found})
+        clipping = clipping_findings(tops, self.rate_hz, meant=played.driven)
+        return clipping + likely_clipping(max(self._touched, key=len), self.rate_hz, found=bool(clipping))
+
+    def _more(
+        self, look: SecondLook, clipping: list[Finding], played: Played, backing: Recording | None, active_rms: float
+    ) -> Looked:
+        """Return the faults that need the shape of the sound: of the loudest channel, but for lost samples of any."""
+        duration_s = self.samples / self.rate_hz
+        clicks = self._clicks[look.channel]
+        clicks.end()
+        dropouts = sorted({lost for watch in self._dropouts for lost in watch.found})
+        findings = sudden_faults(dropouts, clicks.found, clipping, self.rate_hz)
+        heard = heard_faults(self._frames[look.channel].frames(), played, duration_s)
+        findings += heard.findings
+        rides = any(finding.kind == "level-riding" for finding in findings)
+        findings += lossy_findings(look.coding(), look.recording.container, self.rate_hz, duration_s, rides=rides)
+        not_told = dict(heard.not_told)
+        if backing is None:
+            not_told["bleed"] = "no-backing"
+        elif not look.pauses():
+            not_told["bleed"] = "no-pause"
+        else:
+            findings += bleed_findings(look.bleed(backing, active_rms), duration_s)
+        return Looked(findings=tuple(findings), not_told=not_told)
 
     def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray) -> Level:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)
@@ -214,30 +298,6 @@ class _Tally:
             loudest_3s_lufs=loudest_3s_lufs(loudness_power),
             crest_db=None if rms_dbfs is None or sample_peak_dbfs is None else sample_peak_dbfs - rms_dbfs,
         )
-
-    def _noise(
-        self, recording: Recording, channel: int, frame_power: np.ndarray, silent: np.ndarray, level: Level
-    ) -> Noise:
-        meter = FloorMeter(self.rate_hz)
-        for first, stop in find_pauses(frame_power, silent):
-            for piece in range(first, stop - 2, LONGEST_PIECE_FRAMES):  # a long pause never lies in memory whole
-                edges = piece, min(piece + LONGEST_PIECE_FRAMES, stop)
-                start, end = (round(frame * self.rate_hz / FRAMES_PER_S) for frame in edges)
-                samples = recording.stretch(start, end, channel)
-                if len(samples) == end - start:  # a damaged file may not give them a second time
-                    meter(samples)
-        floor_a = meter.floor_dbfs_a
-        active = level.active_rms_dbfs
-        clean_range_db = None if floor_a is None or active is None else active - floor_a
-        return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db)
-
-    def _hum_hz(self, recording: Recording, channel: int, level: Level) -> float | None:
-        """Return the frequency of the mains that hums; None where none does, or the file is too short to tell."""
-        if level.active_rms_dbfs is None:
-            return None
-        stretches = looks_at(self.samples, self.rate_hz)
-        pieces = (recording.stretch(start, stop, channel) for start, stop in stretches)
-        return hum_in_pieces(pieces, self.rate_hz, level.active_rms_dbfs)
 
     def _pair(self, mean: np.ndarray, rms: np.ndarray, frame_power: np.ndarray, active_rms: float) -> Pair:
         """Say what two channels are to each other.
@@ -256,55 +316,11 @@ class _Tally:
         product = self._product - self.samples * float(mean[0] * mean[1])
         return pair_of(float(powers[0]), float(powers[1]), product)
 
-    def _assemble(
-        self,
-        recording: Recording,
-        level: Level,
-        noise: Noise,
-        dc_offset: float,
-        pair: Pair,
-        hum_hz: float | None,
-        *,
-        driven: bool,
-    ) -> Measurement:
-        duration_s = self.samples / self.rate_hz
-        tops = sorted({top for watch in self._watches for top in watch.found})
-        clipping = clipping_findings(tops, self.rate_hz, meant=driven)
-        clipping += likely_clipping(max(self._touched, key=len), self.rate_hz, found=bool(clipping))
-        channels_say = pair.say if self.channels == 2 else "mono" if self.channels == 1 else "multi"
-        findings = clipping + whole_file_findings(
-            duration_s=duration_s,
-            sample_peak_dbfs=level.sample_peak_dbfs,
-            clean_range_db=noise.clean_range_db,
-            dc_offset=dc_offset,
-            channels_say=channels_say,
-            clipped=bool(clipping),
-            hum_hz=hum_hz,
-            channels_cause=pair.cause,
-        )
-        silent = any(finding.kind == "silent" for finding in findings)
-        checked, not_checked = checks_of(
-            silent=silent, has_pause=noise.floor_dbfs_a is not None, is_short=not looks_at(self.samples, self.rate_hz)
-        )
-        return Measurement(
-            file=recording.name,
-            format=Format(
-                container=recording.container,
-                encoding=recording.encoding,
-                sample_rate_hz=self.rate_hz,
-                channels=self.channels,
-                duration_s=duration_s,
-                truncated=recording.truncated,
-            ),
-            level=level,
-            noise=noise,
-            dc_offset=dc_offset,
-            channels_say=channels_say,
-            findings=tuple(findings),
-            verdict=worst_of(finding.verdict for finding in findings),
-            checked=checked,
-            not_checked=not_checked,
-        )
+
+def _noise(meter: FloorMeter, level: Level) -> Noise:
+    floor_a, active = meter.floor_dbfs_a, level.active_rms_dbfs
+    clean_range_db = None if floor_a is None or active is None else active - floor_a
+    return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db)
 
 
 def _active_rms(power: np.ndarray, counts: np.ndarray) -> float:

@@ -33,6 +33,9 @@ CODE_STEPS: Final = {
     "IMA_ADPCM": 2**-9,
     "MS_ADPCM": 2**-9,
 }
+SIXTEEN_BITS: Final = 2**-15
+LOOKED_AT: Final = 1000
+"""So many samples of a block tell whether all its values are of 16 bits."""
 CONTAINERS: Final = {
     "WAV": "WAV",
     "WAVEX": "WAV",
@@ -93,11 +96,15 @@ class Recording:
 
     def stretch(self, start: int, stop: int, channel: int) -> np.ndarray:
         """Return one channel's samples from start to stop, for a second look; none where a damaged file forbids it."""
+        return np.asarray(self.stretches(start, stop)[channel])
+
+    def stretches(self, start: int, stop: int) -> np.ndarray:
+        """Return the same of all channels, shape (channels, samples)."""
         try:
             self._file.seek(start)
         except soundfile.LibsndfileError:
-            return np.empty(0)
-        return self._read(stop - start)[channel]
+            return np.empty((self.channels, 0))
+        return self._read(stop - start)
 
     def loudest_channel(self, longest_s: float) -> np.ndarray:
         """Return the channel with the most energy, its mean taken out, as far as a length goes; once only.
@@ -145,6 +152,17 @@ class Recording:
             numbers = np.isfinite(block[:, bad[0]]).all()
             told = f"lies over {LARGEST_SAMPLE:g} times full scale" if numbers else "is not a number"
             raise UnreadableFile(f"the sample at {at_s:.3f} s {told}", "export the file anew")
+
+
+def code_step(block: np.ndarray, least_step: float) -> float:
+    """Return the step between the values some samples take: that of 16 bits where 24 hold no more than those.
+
+    Args:
+        block: shape (channels, samples), full scale 1.
+        least_step: what the file's encoding could tell apart.
+    """
+    codes = block[:, :: max(1, block.shape[1] // LOOKED_AT)] / SIXTEEN_BITS
+    return max(least_step, SIXTEEN_BITS) if np.array_equal(codes, np.round(codes)) else least_step
 
 
 def _edges(frames: int) -> list[int]:

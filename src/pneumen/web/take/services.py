@@ -24,7 +24,7 @@ from pneumen.core.setup import (
     setup_from_object,
     setup_to_object,
 )
-from pneumen.core.take import Correction, Measurement, Outline, measure, open_recording
+from pneumen.core.take import Correction, Measurement, Outline, Played, measure, open_recording
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
@@ -130,7 +130,7 @@ def measure_take(take: Take, tell: Tell) -> None:
         UnreadableFile: where it cannot be measured.
     """
     audio = take.audio or _play(take)
-    measurement, outline = _measure(audio, tell, driven=take.part.source_facts.may_be_driven)
+    measurement, outline = _measure(audio, tell, Played.of(take.part.source_facts))
     correction = correction_of(take, take.part, measurement)
     if audio.content_type:
         _finish(take, measurement, outline, correction)
@@ -190,10 +190,10 @@ def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
     }
 
 
-def _measure(audio: AudioFile, tell: Tell, *, driven: bool) -> tuple[Measurement, Outline]:
+def _measure(audio: AudioFile, tell: Tell, played: Played) -> tuple[Measurement, Outline]:
     with open_recording(audio.path) as recording:
         outline = Outline(recording.sample_rate_hz)
-        return measure(recording, outline=outline, progress=tell, driven=driven), outline
+        return measure(recording, outline=outline, progress=tell, played=played), outline
 
 
 @transaction.atomic

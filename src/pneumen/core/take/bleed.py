@@ -1,0 +1,219 @@
+"""Bleed: how much of the backing came out of the headphones into the microphone.
+
+In the pauses of a take only the room and the leak are heard. What of a pause follows from the backing by any fixed
+filter is the leak: the coherent part of its power. The backing may begin elsewhere and run by another clock, so each
+pause is laid against it anew.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from scipy.fft import irfft, next_fast_len, rfft
+
+from pneumen.core.levels import ratio_to_db
+
+COARSE_HZ: Final = 8000
+"""The search for the offset works at about that rate."""
+SEARCH_HZ: Final = (150.0, 3500.0)
+LEAST_PEAK: Final = 30.0
+"""So many deviations over the usual a peak is no chance."""
+SPREAD_S: Final = 0.002
+COLOUR_HZ: Final = 60.0
+NEAR_S: Final = 0.02
+"""How far from the whole's lag a pause may lie: clocks drift."""
+NEAR_BY_S: Final = 0.0005
+CLOCK_PPM: Final = 150.0
+"""Two clocks of audio devices run no further apart (common practice, no source)."""
+LEAST_PAUSE_S: Final = 0.25
+SEGMENT_S: Final = 0.04
+LEAST_SEGMENTS: Final = 12
+FRAME_S: Final = 0.02
+HEARD_UNDER_DB: Final = 30.0
+"""The backing sounds where it comes within so much of its loudest moment."""
+HOLDS_DB: Final = -6.0
+"""A leak stronger than this is no leak: the backing was mixed in."""
+SPARSE_SHARE: Final = 0.3
+SPARSE_UNDER_DB: Final = 15.0
+CLICK_OVER_NOISE_DB: Final = 6.0
+SURELY: Final = 4.0
+"""A coherence so many times that of chance is believed."""
+SILENT: Final = 1e-6
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Bleed:
+    """How the backing stands in a take.
+
+    level_db is its level beside the take's active RMS, where the backing sounds and the take pauses; None where none
+    of it is found. coherence is the share of the pauses' power that follows from the backing. lag_s is how much
+    later it stands in the take. holds: the take holds the backing itself. clicks: it stands alone, as a click does.
+    """
+
+    level_db: float | None
+    coherence: float
+    lag_s: float
+    holds: bool
+    clicks: bool
+
+
+NONE_FOUND: Final = Bleed(level_db=None, coherence=0.0, lag_s=0.0, holds=False, clicks=False)
+
+
+def bleed_of(
+    take: np.ndarray, backing: np.ndarray, pauses: Sequence[tuple[int, int]], sample_rate_hz: int, active_rms: float
+) -> Bleed:
+    """Return how much of a backing is in the pauses of a take.
+
+    Args:
+        take: one channel, shape (N,).
+        backing: one channel of the same rate; it may begin earlier or later.
+        pauses: first sample and one after the last of each.
+        active_rms: of the take without its pauses.
+
+    Reference: the coherent output power (Bendat and Piersol, Random Data, chapter 6; from memory).
+    """
+    long_enough = [(first, last) for first, last in pauses if last - first >= LEAST_PAUSE_S * sample_rate_hz]
+    if not long_enough or np.abs(backing).max(initial=0.0) < SILENT:
+        return NONE_FOUND
+    lag = _lag(take, backing, long_enough, sample_rate_hz)
+    if lag is None:
+        return NONE_FOUND
+    heard = _laid_together(take, backing, long_enough, lag, sample_rate_hz)
+    if not heard:
+        return NONE_FOUND
+    power, coherence = _coherent_power(heard, sample_rate_hz)
+    if power <= 0:
+        return NONE_FOUND
+    level_db = ratio_to_db(float(np.sqrt(power)) / active_rms)
+    return Bleed(
+        level_db=level_db,
+        coherence=coherence,
+        lag_s=lag / sample_rate_hz,
+        holds=level_db > HOLDS_DB,
+        clicks=_stands_alone(heard, sample_rate_hz),
+    )
+
+
+def _lag(take: np.ndarray, backing: np.ndarray, pauses: Sequence[tuple[int, int]], sample_rate_hz: int) -> int | None:
+    """Return by how many samples the backing stands later in the take, None where it is not in its pauses."""
+    together = max(1, sample_rate_hz // COARSE_HZ)
+    silent_else = np.zeros(len(take), np.float32)
+    for first, last in pauses:
+        pause = take[first:last] - take[first:last].mean()
+        silent_else[first:last] = pause / max(float(np.sqrt(np.square(pause).mean())), SILENT)
+    one, two = _averaged(silent_else, together), _averaged(backing, together)
+    length = next_fast_len(len(one) + len(two), real=True)
+    width = max(1, round(COLOUR_HZ * length * together / sample_rate_hz))
+    cross = _whitened(rfft(one, length), width) * np.conj(_whitened(rfft(two, length), width))
+    hz = np.arange(len(cross)) * sample_rate_hz / together / length
+    cross[(hz < SEARCH_HZ[0]) | (hz > SEARCH_HZ[1])] = 0
+    # Clocks that drift spread the peak over some milliseconds: its energy is what counts.
+    spread = max(1, round(SPREAD_S * sample_rate_hz / together))
+    energy = np.cumsum(np.concatenate([np.square(irfft(cross, length)), np.zeros(spread)]))
+    energy = energy[spread:] - energy[:-spread]
+    peak = int(energy.argmax()) + (spread + 1) // 2
+    if energy.max() < np.median(energy) + LEAST_PEAK * (np.quantile(energy, 0.84) - np.median(energy)):
+        return None
+    return (peak if peak < len(one) else peak - length) * together
+
+
+def _whitened(spectrum: np.ndarray, width: int) -> np.ndarray:
+    """Return a spectrum without its colour; its lines, which tell a rhythm, stay."""
+    power = np.cumsum(np.concatenate([np.zeros(width), np.square(np.abs(spectrum)), np.zeros(width)]))
+    around = (power[2 * width - 1 :] - power[: len(power) - 2 * width + 1])[: len(spectrum)] / (2 * width)
+    return np.asarray(spectrum / np.sqrt(np.maximum(around, around.max() * 1e-8 + 1e-30)))
+
+
+def _averaged(samples: np.ndarray, together: int) -> np.ndarray:
+    whole = len(samples) // together * together
+    return np.asarray(samples[:whole].reshape(-1, together).mean(axis=1), np.float32)
+
+
+def _laid_together(
+    take: np.ndarray, backing: np.ndarray, pauses: Sequence[tuple[int, int]], lag: int, sample_rate_hz: int
+) -> list[tuple[np.ndarray, np.ndarray]]:
+    """Return each pause with the stretch of the backing that stands in it, laid together to the sample.
+
+    The pause that shows the backing most plainly is laid first; clocks put the others no further from it than they can.
+    """
+    near = round(NEAR_S * sample_rate_hz)
+    begun = []
+    for first, last in pauses:
+        begin, end = max(first, lag + near), min(last, len(backing) + lag - near)
+        if end - begin >= LEAST_PAUSE_S * sample_rate_hz:
+            likeness = _likeness(take[begin:end], backing[begin - lag - near : end - lag + near], near, sample_rate_hz)
+            begun.append((begin, end, likeness))
+    if not begun:
+        return []
+    plainest = max(begun, key=lambda one: float(one[2].max() / np.median(one[2])))
+    anchor = int(plainest[2].argmax())
+    found = []
+    for begin, end, likeness in begun:
+        free = round(NEAR_BY_S * sample_rate_hz + CLOCK_PPM * 1e-6 * abs(begin - plainest[0]))
+        low = max(0, anchor - free)
+        shift = low + int(likeness[low : anchor + free + 1].argmax())
+        at = begin - lag - near + shift
+        found.append((take[begin:end], backing[at : at + end - begin]))
+    return found
+
+
+def _likeness(pause: np.ndarray, around: np.ndarray, near: int, sample_rate_hz: int) -> np.ndarray:
+    """Return how alike a pause and the backing are for each shift, neither weighed by its colour."""
+    length = next_fast_len(len(around) + len(pause), real=True)
+    width = max(1, round(COLOUR_HZ * length / sample_rate_hz))
+    cross = np.conj(_whitened(rfft(pause - pause.mean(), length), width)) * _whitened(rfft(around, length), width)
+    hz = np.arange(len(cross)) * sample_rate_hz / length
+    cross[(hz < SEARCH_HZ[0]) | (hz > SEARCH_HZ[1])] = 0
+    return np.asarray(np.abs(irfft(cross, length)[: 2 * near + 1]))
+
+
+def _coherent_power(pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate_hz: int) -> tuple[float, float]:
+    """Return the mean square of what follows from the backing where that sounds, and its share of the whole."""
+    size = next_fast_len(round(SEGMENT_S * sample_rate_hz), real=True)
+    rows_of = [
+        [np.lib.stride_tricks.sliding_window_view(each, size)[:: size // 2] for each in piece]
+        for piece in pieces
+        if len(piece[0]) >= size
+    ]
+    if not rows_of:
+        return 0.0, 0.0
+    pauses, backings = (np.concatenate([rows[side] for rows in rows_of]) for side in (0, 1))
+    loudness = np.square(backings).mean(axis=1)
+    sounds = loudness > loudness.max() * 10 ** (-HEARD_UNDER_DB / 10)
+    if sounds.sum() < LEAST_SEGMENTS:
+        return 0.0, 0.0
+    window = np.hanning(size)
+    taken, played = (
+        rfft((rows[sounds] - rows[sounds].mean(axis=1, keepdims=True)) * window) for rows in (pauses, backings)
+    )
+    power = np.square(np.abs(played)).mean(axis=0)
+    # What else sounds in a pause counts against it: the quieter moments tell more of the leak.
+    weight = 1 / np.maximum(np.square(np.abs(taken)).sum(axis=1, keepdims=True), 1e-20)
+    cross = (weight * taken * np.conj(played)).sum(axis=0)
+    own, other = ((weight * np.square(np.abs(each))).sum(axis=0) for each in (taken, played))
+    coherence = np.square(np.abs(cross)) / np.maximum(own * other, 1e-30)
+    # Half-overlapping windows count as about two thirds of as many independent ones; so much coherence is chance.
+    chance = 1.5 / sounds.sum()
+    true = np.where(coherence > SURELY * chance, np.clip((coherence - chance) / (1 - chance), 0.0, 1.0), 0.0)
+    leak = np.square(np.abs(cross) / np.maximum(other, 1e-30)) * power * true / np.maximum(coherence, 1e-12)
+    scale = 2 / (size * np.square(window).sum())
+    return float(scale * leak.sum()), float((true * own).sum() / own.sum())
+
+
+def _stands_alone(pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate_hz: int) -> bool:
+    """Return whether the backing is sparse in the pauses and each of its strokes stands out of their noise."""
+    frame = round(FRAME_S * sample_rate_hz)
+    powers = [
+        np.array([np.square(each[: len(each) // frame * frame]).reshape(-1, frame).mean(axis=1) for each in piece])
+        for piece in pieces
+        if len(piece[0]) >= frame
+    ]
+    if not powers:
+        return False
+    pauses, backings = np.concatenate(powers, axis=1)
+    strokes = backings > backings.max() * 10 ** (-SPARSE_UNDER_DB / 10)
+    if not 0 < strokes.mean() < SPARSE_SHARE:
+        return False
+    return bool(pauses[strokes].mean() > np.median(pauses[~strokes]) * 10 ** (CLICK_OVER_NOISE_DB / 10))

@@ -1,0 +1,147 @@
+"""Samples that were lost on the way: zeroed, held, or a block of them repeated.
+
+An empty run is a fault where sound stands on both sides of it up to its edges: a gate, an edit or a fade comes to rest
+first. A repeated block is told by its bits: converters' noise never gives the same samples twice.
+"""
+
+from typing import Final
+
+import numpy as np
+
+LEAST_EMPTY: Final = 12
+CHANCE: Final = 30.0
+"""Neighbours of a quiet sound in coarse codes are often equal: a run is no chance where its odds are below e^-30."""
+LONGEST_EMPTY_S: Final = 0.5
+SIDE_S: Final = 0.004
+EDGE_S: Final = 0.0004
+EDGE_SHARE: Final = 0.2
+"""Near its edges the sound is at least this share of what it is further out: it did not come to rest."""
+JUMP_S: Final = 0.00015
+JUMP_SHARE: Final = 0.01
+JUMP_OVER_STEP: Final = 2.0
+"""A leap from the run to the next sample, far larger than the sound's own steps there."""
+KINK_S: Final = 0.001
+KINK_SHARE: Final = 0.12
+STEADY_SLOPE: Final = 0.5
+"""A low note cut at its zero crossing keeps its slope to the edge; one that is faded out loses it."""
+LEAST_SOUND: Final = 10 ** (-80 / 20)
+LEAST_REPEATED: Final = 24
+LONGEST_REPEATED: Final = 8192
+"""Blocks of audio devices have 16 to 4096 samples."""
+ALIKE: Final = 8
+"""So many samples in a row stand again before a distance is looked at."""
+MOST_LAGS: Final = 40
+GOLDEN: Final = np.uint64(0x9E3779B97F4A7C15)
+A_SIXTH: Final = np.uint64(2**64 // 6)
+"""So many of all places are compared, chosen by what stands there."""
+CONTEXT: Final = 2 * LONGEST_REPEATED
+_ODD: Final = np.arange(1, 2 * ALIKE, 2, dtype=np.uint64) * np.uint64(0xBF58476D1CE4E5B9)
+
+
+class DropoutWatch:
+    """Collects the dropouts of one channel: call it with each block in turn, then read found."""
+
+    def __init__(self, rate_hz: int) -> None:
+        self._rate_hz = rate_hz
+        self._context = max(CONTEXT, round(LONGEST_EMPTY_S * rate_hz) + round(2 * SIDE_S * rate_hz))
+        self._tail = np.empty(0)
+        self._position = 0
+        self._found: set[tuple[int, int]] = set()
+
+    def __call__(self, block: np.ndarray) -> None:
+        samples = np.concatenate([self._tail, block])
+        start = self._position - len(self._tail)
+        side = round(SIDE_S * self._rate_hz)
+        # What ends nearer to the border is seen with the next block, what ended before this one was seen already.
+        first, last = max(len(self._tail) - side, 0), len(samples) - side
+        for one, two in empty_runs(samples, self._rate_hz) + repeated_runs(samples, len(self._tail)):
+            if first <= two < last:
+                self._found.add((start + one, start + two))
+        self._tail = samples[-self._context :]
+        self._position += len(block)
+
+    @property
+    def found(self) -> list[tuple[int, int]]:
+        """First sample of every dropout and the one after its last, in order of time."""
+        return sorted(self._found)
+
+
+def empty_runs(samples: np.ndarray, rate_hz: int) -> list[tuple[int, int]]:
+    """Return the runs of equal samples that stand inside sound, as (first, one after the last)."""
+    side = round(SIDE_S * rate_hz)
+    equal = samples[1:] == samples[:-1]
+    level = np.flatnonzero(equal)
+    if level.size < LEAST_EMPTY:
+        return []
+    breaks = np.flatnonzero(np.diff(level) > 1)
+    first, last = level[np.append(0, breaks + 1)], level[np.append(breaks, level.size - 1)] + 2
+    long_enough = (last - first >= LEAST_EMPTY) & (last - first <= LONGEST_EMPTY_S * rate_hz)
+    inside = (first >= side) & (last + side <= len(samples))
+    found = []
+    for one, two in zip(first[long_enough & inside].tolist(), last[long_enough & inside].tolist(), strict=True):
+        before, after = samples[one - side : one] - samples[one], samples[two : two + side] - samples[one]
+        by_chance = (equal[one - side : one].sum() + equal[two : two + side - 1].sum() + 1) / (2 * side)
+        if (two - one) * -np.log(by_chance) < CHANCE:
+            continue
+        # A ceiling is level too, but there the sound stays on one side of it.
+        crosses = samples[one] == 0 or min(before.min(), after.min()) < 0 < max(before.max(), after.max())
+        if crosses and _sounds_to_edge(before[::-1], rate_hz) and _sounds_to_edge(after, rate_hz):
+            found.append((one, two))
+    return found
+
+
+def _sounds_to_edge(outwards: np.ndarray, rate_hz: int) -> bool:
+    """Return whether what stands beside a run is sound that reaches up to it; outwards begins at the run."""
+    size = np.abs(outwards)
+    swing = float(size.max())
+    if swing < LEAST_SOUND:
+        return False
+    if float(size[: max(3, round(EDGE_S * rate_hz))].max()) >= EDGE_SHARE * swing:
+        return True
+    near = outwards[: max(4, round(JUMP_S * rate_hz))]
+    if abs(near[0]) >= max(JUMP_SHARE * swing, JUMP_OVER_STEP * float(np.abs(np.diff(near)).max())):
+        return True
+    kink = size[: max(6, round(KINK_S * rate_hz))]
+    third = len(kink) // 3
+    return bool(kink[-1] >= KINK_SHARE * swing and kink[third] >= STEADY_SLOPE * kink[-1] / 3)
+
+
+def repeated_runs(samples: np.ndarray, fresh: int) -> list[tuple[int, int]]:
+    """Return the blocks that stand there twice in a row, as (first, one after the last) of the second.
+
+    Args:
+        fresh: from here on repetitions are looked for.
+    """
+    found = set()
+    for lag in _likely_lags(samples, max(0, fresh - LONGEST_REPEATED)):
+        same = samples[lag:] == samples[:-lag]
+        edges = np.flatnonzero(np.diff(np.concatenate([[False], same, [False]]).astype(np.int8)))
+        for one, two in zip((edges[::2] + lag).tolist(), (edges[1::2] + lag).tolist(), strict=True):
+            # Twice in a row: the copy is as long as its distance. A tone of a synthesiser goes on repeating.
+            if (
+                two - one >= LEAST_REPEATED
+                and lag <= two - one <= lag + max(ALIKE, lag // 4)
+                and np.ptp(samples[one:two]) > 0
+            ):
+                found.add((one, two))
+    return sorted(found)
+
+
+def _likely_lags(samples: np.ndarray, start: int) -> list[int]:
+    """Return distances at which a few samples in a row stand again, found among a share of all places."""
+    bits = (samples[start:] + 0.0).view(np.uint64) * GOLDEN  # minus zero is zero
+    anchors = np.flatnonzero(bits[: 1 - ALIKE] < A_SIXTH)
+    if anchors.size < 2:
+        return []
+    marks = sum(bits[anchors + each] * _ODD[each] for each in range(ALIKE))
+    sorted_marks = np.sort(marks)
+    twice = np.unique(sorted_marks[1:][sorted_marks[1:] == sorted_marks[:-1]])
+    if not twice.size:
+        return []
+    again = np.flatnonzero(np.isin(marks, twice))
+    order = again[np.argsort(marks[again], kind="stable")]
+    alike = np.flatnonzero(marks[order[1:]] == marks[order[:-1]])
+    lags = anchors[order[alike + 1]] - anchors[order[alike]]
+    lags, counts = np.unique(lags[(lags >= LEAST_REPEATED) & (lags <= LONGEST_REPEATED)], return_counts=True)
+    most = np.argsort(counts)[::-1][:MOST_LAGS]
+    return [int(lag) for lag in lags[most]]

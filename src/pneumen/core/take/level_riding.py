@@ -1,0 +1,82 @@
+"""Level riding: noise that rises between phrases, as a limiter, an automatic level or a hand on the gain lets it.
+
+A room's noise does not know when somebody sings. Where all its bands come up together after every phrase, it was the
+gain that rose; a breath or a tail has a colour of its own.
+"""
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.take.frames import Frames
+
+BANDS_HZ: Final = ((500.0, 1000.0), (1000.0, 2000.0), (2000.0, 4000.0), (5000.0, 10_000.0))
+UNDER_LOUDEST_DB: Final = 25.0
+LEAST_PAUSE_S: Final = 0.6
+AFTER_S: Final = 0.12
+"""So long the end of a sound may still reach into a pause."""
+BEFORE_S: Final = 0.1
+WINDOW_S: Final = 0.1
+FALLS_DB: Final = 3.0
+"""A pause whose end lies further under its beginning is the tail of a note, or a fade."""
+LEAP_SHARE: Final = 0.75
+"""What comes up all at once is an edit or a gate, no gain that recovers."""
+RISE_DB: Final = 2.5
+"""A room's own noise keeps within that (common practice, no source)."""
+ALIKE_DB: Final = 2.0
+LEAST_PAUSES: Final = 2
+MOST_SHARE: Final = 0.6
+"""The noise rises in so many of the pauses at least."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NoiseRise:
+    """How many pauses could be looked at, and by how much the noise rises in one of them, dB."""
+
+    pauses: int
+    rise_db: float
+
+    @property
+    def rides(self) -> bool:
+        return self.pauses >= LEAST_PAUSES and self.rise_db >= RISE_DB
+
+
+def noise_rise(frames: Frames) -> NoiseRise:
+    """Return how the noise moves within the pauses of a take; those in which something rings on tell nothing."""
+    bands = np.array([frames.band(low, high) for low, high in BANDS_HZ if high <= frames.top_hz])
+    whole = frames.band(250.0, 5000.0)
+    if len(bands) < 2 or whole.size < LEAST_PAUSE_S / frames.step_s:
+        return NoiseRise(pauses=0, rise_db=0.0)
+    quiet = whole < whole.max() * 10 ** (-UNDER_LOUDEST_DB / 10)
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], quiet.astype(np.int8), [0]])))
+    after, before = round(AFTER_S / frames.step_s), round(BEFORE_S / frames.step_s)
+    window = round(WINDOW_S / frames.step_s)
+    rises = []
+    for first, last in zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True):
+        if first and (last - first) * frames.step_s >= LEAST_PAUSE_S:  # before the first phrase nothing was held down
+            levels = _levels_db(bands[:, first + after : last - before], window)
+            if np.median(levels[:, -1] - levels.min(axis=1)) >= np.median(levels[:, 0] - levels.min(axis=1)) - FALLS_DB:
+                rises.append(_rise_db(levels))
+    if not rises:
+        return NoiseRise(pauses=0, rise_db=0.0)
+    return NoiseRise(pauses=len(rises), rise_db=float(np.quantile(rises, 1 - MOST_SHARE)))
+
+
+def _levels_db(bands: np.ndarray, window: int) -> np.ndarray:
+    """Return the level of each band in windows of a pause, shape (bands, windows)."""
+    count = bands.shape[1] // window
+    power = bands[:, : count * window].reshape(len(bands), count, window).mean(axis=2)
+    return np.asarray(10 * np.log10(np.maximum(power, 1e-14)))
+
+
+def _rise_db(levels: np.ndarray) -> float:
+    """Return by how much all bands come up together within a pause, little by little."""
+    best_db = 0.0
+    for earlier in range(levels.shape[1] - 1):
+        change = levels[:, earlier + 1 :] - levels[:, earlier : earlier + 1]
+        rise_db = np.median(change, axis=0)
+        leap_db = np.maximum.accumulate(np.median(np.diff(levels[:, earlier:], axis=1), axis=0))
+        little_by_little = (np.ptp(change, axis=0) <= 2 * ALIKE_DB) & (leap_db <= LEAP_SHARE * rise_db)
+        best_db = max(best_db, float(rise_db[little_by_little].max(initial=0.0)))
+    return best_db

@@ -1,0 +1,125 @@
+"""What a take is looked at for a second time, once it is known where it sounds and where it pauses."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+import soxr
+
+from pneumen.core.take.bleed import Bleed, bleed_of
+from pneumen.core.take.floor import FloorMeter, find_pauses
+from pneumen.core.take.lossy import FRAME, MOST_SEGMENTS, Coding, coding_of
+from pneumen.core.take.mains import hum_in_pieces, looks_at
+from pneumen.core.take.recording import Recording
+
+FRAMES_PER_S: Final = 10
+LONGEST_PIECE_FRAMES: Final = 50
+MOST_PIECES: Final = 60
+LOUD_UNDER_DB: Final = 20.0
+QUIET_SHARE: Final = 0.15
+BLEED_HZ: Final = 16_000
+"""Headphones leak little above half of that."""
+BLEED_LONGEST_S: Final = 1200.0
+"""Twenty minutes tell of a leak: both files lie in memory for it."""
+PAUSE_UNDER_DB: Final = 9.0
+LEAST_PAUSE_FRAMES: Final = 3
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class SecondLook:
+    """The loudest channel of a recording with the power of its whole 100 ms frames, shape (frames,).
+
+    silent is true where a frame is digitally empty.
+    """
+
+    recording: Recording
+    channel: int
+    power: np.ndarray
+    silent: np.ndarray
+
+    def floor(self, weighted_power: np.ndarray) -> FloorMeter:
+        """Return the floor of the pauses, which are sought in the K-weighted power of the frames."""
+        meter = FloorMeter(self.recording.sample_rate_hz)
+        for first, stop in find_pauses(weighted_power, self.silent):
+            for piece in range(first, stop - 2, LONGEST_PIECE_FRAMES):  # a long pause never lies in memory whole
+                start, end = self._edge(piece), self._edge(min(piece + LONGEST_PIECE_FRAMES, stop))
+                samples = self.recording.stretch(start, end, self.channel)
+                if len(samples) == end - start:  # a damaged file may not give them a second time
+                    meter(samples)
+        return meter
+
+    def hum_hz(self, active_rms_dbfs: float | None) -> float | None:
+        """Return the frequency of the mains that hums; None where none does, or the file is too short to tell."""
+        if active_rms_dbfs is None:
+            return None
+        rate_hz = self.recording.sample_rate_hz
+        stretches = looks_at(self.recording.frames, rate_hz)
+        pieces = (self.recording.stretch(start, stop, self.channel) for start, stop in stretches)
+        return hum_in_pieces(pieces, rate_hz, active_rms_dbfs)
+
+    def coding(self) -> Coding:
+        """Return the traces of a lossy coder."""
+        heard = np.flatnonzero(~self.silent & (self.power > 0))
+        if not heard.size:
+            return coding_of([], [], [], self.recording.sample_rate_hz)
+        power = self.power[heard]
+        loud = heard[power > power.max() * 10 ** (-LOUD_UNDER_DB / 10)]
+        quiet = heard[power <= np.quantile(power, QUIET_SHARE)]
+        loudest = np.sort(heard[np.argsort(power)[-max(MOST_SEGMENTS, len(heard) // 4) :]])
+        starts = [self._edge(int(frame)) // FRAME * FRAME for frame in _spread(loudest, MOST_SEGMENTS)]
+        segments = [self.recording.stretch(start, start + 3 * FRAME, self.channel) for start in starts]
+        whole = [segment for segment in segments if len(segment) == 3 * FRAME]
+        return coding_of(self._pieces(loud), self._pieces(quiet), whole, self.recording.sample_rate_hz)
+
+    def bleed(self, backing: Recording, active_rms: float) -> Bleed:
+        """Return how much of a backing is in the pauses of the take."""
+        take = _resampled(self.recording, self.channel)
+        return bleed_of(take, _resampled(backing, None), self.pauses(), BLEED_HZ, active_rms)
+
+    def pauses(self) -> list[tuple[int, int]]:
+        """Return where what is played pauses, whatever else is heard, in samples at BLEED_HZ."""
+        if not self.power.size:
+            return []
+        active = self.power[self.power >= self.power.max() * 10**-2.5].mean()
+        quiet = self.power < active * 10 ** (-PAUSE_UNDER_DB / 10)
+        edges = np.flatnonzero(np.diff(np.concatenate([[0], quiet.astype(np.int8), [0]])))
+        frame = BLEED_HZ // FRAMES_PER_S
+        return [
+            (int(first) * frame, int(last) * frame)
+            for first, last in zip(edges[::2], edges[1::2], strict=True)
+            if last - first >= LEAST_PAUSE_FRAMES
+        ]
+
+    def _pieces(self, frames: np.ndarray) -> list[np.ndarray]:
+        return [
+            self.recording.stretch(self._edge(int(frame)), self._edge(int(frame) + 1), self.channel)
+            for frame in _spread(frames, MOST_PIECES)
+        ]
+
+    def _edge(self, frame: int) -> int:
+        return round(frame * self.recording.sample_rate_hz / FRAMES_PER_S)
+
+
+def _spread(frames: np.ndarray, most: int) -> np.ndarray:
+    """Return at most so many of some frames, spread over all of them."""
+    return frames[np.unique(np.linspace(0, len(frames) - 1, min(most, len(frames))).astype(int))]
+
+
+def _resampled(recording: Recording, channel: int | None) -> np.ndarray:
+    """Return one channel (or the mean of all) at BLEED_HZ, no more of it than is looked at."""
+    rate_hz = recording.sample_rate_hz
+    stream = soxr.ResampleStream(rate_hz, BLEED_HZ, 1, dtype="float32")
+    most = min(recording.frames, round(BLEED_LONGEST_S * rate_hz))
+    found = [stream.resample_chunk(piece) for piece in _whole(recording, channel, most)]
+    return np.concatenate([*found, stream.resample_chunk(np.empty(0, np.float32), last=True)])
+
+
+def _whole(recording: Recording, channel: int | None, most: int) -> Iterator[np.ndarray]:
+    """Yield the samples of a recording second by second."""
+    step = recording.sample_rate_hz
+    for start in range(0, most, step):
+        piece = recording.stretches(start, min(start + step, most))
+        if not piece.shape[1]:
+            return
+        yield np.asarray(piece.mean(axis=0) if channel is None else piece[channel], np.float32)

@@ -1,0 +1,40 @@
+"""Whether words are spoken or sung in a take: only words have Ps that pop and Ss that hiss."""
+
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.take.frames import Frames
+
+HISS_HZ: Final = (5000.0, 10_000.0)
+VOWEL_HZ: Final = (250.0, 2000.0)
+HISS_OVER_VOWEL_DB: Final = 3.0
+HISS_S: Final = (0.03, 0.35)
+"""So long an S, an F or a T lasts (common practice, no source)."""
+HISS_SHARE: Final = (0.008, 0.16)
+"""Consonants are a small share of what sounds; cymbals, shakers and bells are nearly all of it."""
+HEARD_UNDER_DB: Final = 40.0
+LOUD_UNDER_DB: Final = 25.0
+DARK_DB: Final = 15.0
+DARK_SHARE: Final = 0.8
+"""Nearly all loud moments are vowels, which have next to no treble."""
+
+
+def holds_words(frames: Frames) -> bool:
+    """Return whether a take sounds like words: vowels with short hissing consonants among them.
+
+    The limits come from speech of a synthesiser, recorded words and sampled instruments (own measurements).
+    """
+    hiss, vowel = frames.band(*HISS_HZ), frames.band(*VOWEL_HZ)
+    whole = frames.band(120.0, 10_000.0)
+    if not whole.size or whole.max() <= 0 or frames.top_hz < HISS_HZ[1]:
+        return False
+    heard = whole > whole.max() * 10 ** (-HEARD_UNDER_DB / 10)
+    loud = whole > whole.max() * 10 ** (-LOUD_UNDER_DB / 10)
+    hissing = heard & (hiss > vowel * 10 ** (HISS_OVER_VOWEL_DB / 10))
+    edges = np.flatnonzero(np.diff(np.concatenate([[0], hissing.astype(np.int8), [0]])))
+    long_s = (edges[1::2] - edges[::2]) * frames.step_s
+    consonants = np.count_nonzero((long_s > HISS_S[0]) & (long_s < HISS_S[1]))
+    share = hissing.sum() / heard.sum()
+    dark = (hiss < vowel * 10 ** (-DARK_DB / 10))[loud].mean()
+    return bool(consonants and HISS_SHARE[0] <= share <= HISS_SHARE[1] and dark >= DARK_SHARE)
