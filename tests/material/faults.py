@@ -18,13 +18,14 @@ from tests.material.takes import Take
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Faulty:
-    """A take with one fault: where it lies, (0, duration) where it is the whole file's, and what was put in."""
+    """A take with one fault: where it lies, whether it is the whole file's, and what was put in."""
 
     samples: np.ndarray
     kind: str
     at_s: float
     until_s: float
     what: str
+    whole: bool = False
 
 
 def _sounding_at(take: Take, rng: np.random.Generator, within_s: float = 0.3) -> int:
@@ -187,7 +188,7 @@ def _told(samples: np.ndarray, kind: str, at: int, length: int, what: str) -> Fa
 
 
 def _whole(samples: np.ndarray, kind: str, what: str) -> Faulty:
-    return Faulty(samples=samples, kind=kind, at_s=0.0, until_s=len(samples) / RATE, what=what)
+    return Faulty(samples=samples, kind=kind, at_s=0.0, until_s=len(samples) / RATE, what=what, whole=True)
 
 
 INJECTORS: Final[dict[str, Callable[[Take, np.random.Generator], Faulty]]] = {

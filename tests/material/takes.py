@@ -13,6 +13,8 @@ from pneumen.core.rig.performer import PERFORMERS, perform
 from tests.material.sounds import ALSA, DRUMS, RATE, played, recorded, spoken
 
 VOICES: Final = ("en-us", "en-gb", "en-us+f2", "en-gb+f4", "en-us+m3", "en-gb+m7", "en-gb-scotland", "en-us+f5")
+OTHER_VOICES: Final = ("en-gb-x-rp", "en-us+m1", "en-gb+f1", "de", "fr+f3", "es", "it+f2", "nl+m5")
+"""Of speech that was set aside before any limit was chosen, as OTHER_PROGRAMS are."""
 PROGRAMS: Final = {
     "piano": (0, 48, 84),
     "harpsichord": (6, 50, 80),
@@ -44,6 +46,29 @@ PROGRAMS: Final = {
     "banjo": (105, 50, 76),
     "steel drum": (114, 55, 80),
 }
+OTHER_PROGRAMS: Final = {
+    "celesta": (8, 60, 90),
+    "vibraphone": (11, 53, 84),
+    "dulcimer": (15, 50, 80),
+    "drawbar organ": (16, 45, 80),
+    "harmonica": (22, 60, 84),
+    "jazz guitar": (26, 40, 76),
+    "fretless bass": (35, 30, 52),
+    "viola": (41, 48, 80),
+    "pizzicato": (45, 45, 80),
+    "oohs": (53, 50, 74),
+    "muted trumpet": (59, 55, 80),
+    "soprano sax": (64, 56, 84),
+    "tenor sax": (66, 46, 72),
+    "bassoon": (70, 36, 62),
+    "piccolo": (72, 74, 96),
+    "recorder": (74, 60, 88),
+    "pan flute": (75, 60, 84),
+    "ocarina": (79, 60, 84),
+    "koto": (107, 48, 76),
+    "kalimba": (108, 53, 80),
+    "shanai": (111, 55, 80),
+}
 RESTS_S: Final = 1.4
 """Long enough for what was played to die away in most instruments."""
 
@@ -67,7 +92,16 @@ class Take:
 def speech(seed: int) -> tuple[np.ndarray, list[tuple[float, float]]]:
     """Return some lines that a synthesiser speaks."""
     rng = np.random.default_rng([seed, 1])
-    voice, speed, pitch = VOICES[seed % len(VOICES)], int(rng.integers(120, 175)), int(rng.integers(25, 75))
+    return _spoken_lines(VOICES[seed % len(VOICES)], rng)
+
+
+def other_speech(seed: int) -> tuple[np.ndarray, list[tuple[float, float]]]:
+    """Return the same by other voices, some of other languages."""
+    return _spoken_lines(OTHER_VOICES[seed % len(OTHER_VOICES)], np.random.default_rng([seed, 6]))
+
+
+def _spoken_lines(voice: str, rng: np.random.Generator) -> tuple[np.ndarray, list[tuple[float, float]]]:
+    speed, pitch = int(rng.integers(120, 175)), int(rng.integers(25, 75))
     return _in_a_row([spoken(voice, int(line), speed, pitch) for line in rng.permutation(8)[:4]], rng)
 
 
@@ -80,7 +114,7 @@ def words(seed: int) -> tuple[np.ndarray, list[tuple[float, float]]]:
 
 def melody(name: str) -> Callable[[int], tuple[np.ndarray, list[tuple[float, float]]]]:
     """Return a player of phrases on one instrument of the sound font."""
-    program, lowest, highest = PROGRAMS[name]
+    program, lowest, highest = (PROGRAMS | OTHER_PROGRAMS)[name]
 
     def play(seed: int) -> tuple[np.ndarray, list[tuple[float, float]]]:
         rng = np.random.default_rng([seed, 3])
@@ -154,6 +188,8 @@ MAKERS: Final = {
     **{f"stand-in {name}": (performer(name), name.startswith(("voice", "spoken"))) for name in PERFORMERS},
 }
 KINDS: Final = tuple(MAKERS)
+OTHER_MAKERS: Final = {"other speech": (other_speech, True), **{name: (melody(name), False) for name in OTHER_PROGRAMS}}
+OTHER_KINDS: Final = tuple(OTHER_MAKERS)
 
 
 def clean_take(kind: str, seed: int) -> Take:
@@ -161,8 +197,9 @@ def clean_take(kind: str, seed: int) -> Take:
 
     Some are compressed or limited, some faded out, some of 16 bits: none of it is a fault.
     """
-    rng = np.random.default_rng([seed, 9, KINDS.index(kind)])
-    maker, voice = MAKERS[kind]
+    makers = MAKERS | OTHER_MAKERS
+    rng = np.random.default_rng([seed, 9, tuple(makers).index(kind)])
+    maker, voice = makers[kind]
     sound, spans = maker(seed)
     if rng.random() < 0.5:
         tail = tail_of(rng, float(rng.uniform(8, 16)), float(rng.uniform(0.12, 0.3)), RATE)

@@ -30,8 +30,10 @@ POP_OVER_DB, THUMP_OVER_DB = 18.0, 12.0
 """Over the neighbouring low band; a word's own beginning stirs it, silence does not."""
 POP_UNDER_DB, THUMP_UNDER_DB = 9.0, 22.0
 """What lies further under the take's active level is not heard as a blow (estimate)."""
-POP_OVER_VOICE_DB, THUMP_OVER_VOICE_DB = -9.0, 4.0
+POP_OVER_VOICE_DB, THUMP_OVER_VOICE_DB = -12.0, 8.0
 """Over what sounds above it at the same moment."""
+SPILL: Final = 3
+"""The low band answers so many frames later or longer than the others."""
 LOW_SHARE_DB: Final = -9.0
 """Where the low band carries so much of all that sounds, it is a bass or a drum: its strokes cannot be told apart."""
 ONE_S: Final = 0.25
@@ -84,7 +86,9 @@ def blasts_in(frames: Frames) -> list[Blast]:
             )
             strength = both[begin:end].max()
             under_db = 10 * np.log10(active / strength)
-            over_voice_db = 10 * np.log10(strength / max(float(voice[begin:end].max()), 1e-20))
+            over_voice_db = 10 * np.log10(
+                strength / max(float(voice[max(0, begin - SPILL) : end + SPILL].max()), 1e-20)
+            )
             if (end - begin) * frames.step_s <= LONGEST_S and _counts(blast, under_db, over_voice_db):
                 found.append(blast)
     return _one_each(found)[:MOST]

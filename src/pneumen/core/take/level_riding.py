@@ -20,6 +20,8 @@ BEFORE_S: Final = 0.1
 WINDOW_S: Final = 0.1
 FALLS_DB: Final = 3.0
 """A pause whose end lies further under its beginning is the tail of a note, or a fade."""
+BEGUN_SHARE: Final = 0.2
+"""A gain recovers from the phrase's end on; a breath comes at the end of a pause."""
 LEAP_SHARE: Final = 0.75
 """What comes up all at once is an edit or a gate, no gain that recovers."""
 RISE_DB: Final = 2.5
@@ -77,6 +79,9 @@ def _rise_db(levels: np.ndarray) -> float:
         change = levels[:, earlier + 1 :] - levels[:, earlier : earlier + 1]
         rise_db = np.median(change, axis=0)
         leap_db = np.maximum.accumulate(np.median(np.diff(levels[:, earlier:], axis=1), axis=0))
+        half = rise_db[max(0, (levels.shape[1] - 1) // 2 - earlier - 1)]
+        begun_db = half if earlier < (levels.shape[1] - 1) // 2 else -np.inf
         little_by_little = (np.ptp(change, axis=0) <= 2 * ALIKE_DB) & (leap_db <= LEAP_SHARE * rise_db)
+        little_by_little &= begun_db >= BEGUN_SHARE * rise_db
         best_db = max(best_db, float(rise_db[little_by_little].max(initial=0.0)))
     return best_db

@@ -11,13 +11,14 @@ VOWEL_HZ: Final = (250.0, 2000.0)
 HISS_OVER_VOWEL_DB: Final = 3.0
 HISS_S: Final = (0.03, 0.35)
 """So long an S, an F or a T lasts (common practice, no source)."""
-HISS_SHARE: Final = (0.008, 0.16)
+HISS_SHARE: Final = (0.008, 0.22)
 """Consonants are a small share of what sounds; cymbals, shakers and bells are nearly all of it."""
 HEARD_UNDER_DB: Final = 40.0
 LOUD_UNDER_DB: Final = 25.0
 DARK_DB: Final = 15.0
-DARK_SHARE: Final = 0.8
-"""Nearly all loud moments are vowels, which have next to no treble."""
+DARK_SHARE: Final = 0.7
+USUALLY_DARK_DB: Final = 18.0
+"""Most loud moments are vowels, which have next to no treble."""
 
 
 def holds_words(frames: Frames) -> bool:
@@ -36,5 +37,6 @@ def holds_words(frames: Frames) -> bool:
     long_s = (edges[1::2] - edges[::2]) * frames.step_s
     consonants = np.count_nonzero((long_s > HISS_S[0]) & (long_s < HISS_S[1]))
     share = hissing.sum() / heard.sum()
-    dark = (hiss < vowel * 10 ** (-DARK_DB / 10))[loud].mean()
-    return bool(consonants and HISS_SHARE[0] <= share <= HISS_SHARE[1] and dark >= DARK_SHARE)
+    under_db = 10 * np.log10(vowel[loud] / np.maximum(hiss[loud], 1e-20))
+    is_dark = (under_db > DARK_DB).mean() >= DARK_SHARE and np.median(under_db) >= USUALLY_DARK_DB
+    return bool(consonants and HISS_SHARE[0] <= share <= HISS_SHARE[1] and is_dark)
