@@ -16,13 +16,14 @@ from pathlib import Path
 
 import numpy as np
 import soundfile
-
-from pneumen.core.take import Measurement, measure, open_recording
-from tests.material.faults import FOR_VOICES, INJECTORS, Faulty
+from tests.material.faults import FOR_VOICES, INJECTORS, Faulty, lossy_by_ffmpeg
 from tests.material.sounds import RATE
 from tests.material.takes import KINDS, OTHER_KINDS, clean_take
 
+from pneumen.core.take import Measurement, measure, open_recording
+
 NEAR_S = 0.05
+ALL_INJECTORS = INJECTORS | {"lossy (ffmpeg)": lossy_by_ffmpeg}
 
 
 def measured(samples: np.ndarray) -> Measurement:
@@ -49,12 +50,12 @@ def tried(case: tuple[str, int]) -> list[tuple[str, str, str]]:
     said = ", ".join(sorted({f"{one.kind} ({one.verdict})" for one in clean.findings}))
     results = [("clean", "alarm" if said else "clear", f"{take.what}: {said}")]
     rng = np.random.default_rng([seed, 77, zlib.crc32(kind.encode())])
-    for name, put_in in INJECTORS.items():
+    for name, put_in in ALL_INJECTORS.items():
         if name in FOR_VOICES and not take.voice:
             continue
         fault = put_in(take, rng)
         found = measured(fault.samples)
-        cannot_tell = any(one.kind == name for one in found.not_checked)
+        cannot_tell = any(one.kind == fault.kind for one in found.not_checked)
         result = "found" if is_found(found, fault) else "cannot tell" if cannot_tell else "missed"
         results.append((name, result, f"{take.what}: {fault.what}"))
     return results
@@ -64,17 +65,18 @@ def main() -> None:
     kinds = OTHER_KINDS if sys.argv[1:2] == ["other"] else KINDS
     seeds = [int(each) for each in sys.argv[2:]] or [101, 102]
     with multiprocessing.Pool() as pool:
-        results = sum(pool.map(tried, [(kind, seed) for kind in kinds for seed in seeds], chunksize=2), [])
+        tried_all = pool.map(tried, [(kind, seed) for kind in kinds for seed in seeds], chunksize=2)
+        results = [one for each in tried_all for one in each]
     clean = [one for one in results if one[0] == "clean"]
     alarms = [one[2] for one in clean if one[1] == "alarm"]
     print(f"clean takes: {len(clean)}, false alarms: {len(alarms)}")
     for alarm in alarms:
         print(f"  {alarm}")
-    for name in INJECTORS:
+    for name in ALL_INJECTORS:
         counts = Counter(one[1] for one in results if one[0] == name)
         told = counts["found"] + counts["missed"]
         share = f"{100 * counts['found'] / told:.0f} %" if told else "none could be told"
-        print(f"{name:13} found {counts['found']} of {told} ({share}), cannot tell {counts['cannot tell']}")
+        print(f"{name:14} found {counts['found']} of {told} ({share}), cannot tell {counts['cannot tell']}")
         for missed in [one[2] for one in results if one[0] == name and one[1] == "missed"]:
             print(f"  {missed}")
 

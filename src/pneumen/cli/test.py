@@ -12,7 +12,13 @@ from pneumen.cli.common import fail
 
 ROOT = Path(os.environ.get("PNEUMEN_ROOT", Path(__file__).resolve().parents[3]))
 BROWSER = {"chromium": "chromium", "chromedriver": "chromium-driver"}
-"""Program and the Debian package that brings it."""
+SOUNDS = {
+    "/usr/share/sounds/alsa/Front_Center.wav": "alsa-utils",
+    "/usr/share/sounds/sf2/TimGM6mb.sf2": "timgm6mb-soundfont",
+    "espeak-ng": "espeak-ng",
+    "fluidsynth": "fluidsynth",
+}
+"""Program, or file, and the Debian package that brings it."""
 
 
 def run(arguments: list[str]) -> int:
@@ -20,7 +26,9 @@ def run(arguments: list[str]) -> int:
     parser.add_argument("labels", nargs="*", help="only these, for example tests.core or tests.web.test_gain")
     options = parser.parse_args(arguments)
     if not options.labels or any(label.startswith("tests.browser") for label in options.labels):
-        _bring_browser()
+        _bring(BROWSER)
+    if not options.labels or any(label.startswith("tests.core") for label in options.labels):
+        _bring(SOUNDS)
     os.chdir(ROOT)
     sys.path.insert(0, str(ROOT))
     with tempfile.TemporaryDirectory(prefix="pneumen-test-") as folder:
@@ -34,15 +42,18 @@ def run(arguments: list[str]) -> int:
         return 1 if runner.run_tests(options.labels or ["tests"]) else 0
 
 
-def _bring_browser() -> None:
-    """Install Chromium and its driver from Debian's packages where they are missing."""
-    missing = [package for program, package in BROWSER.items() if not shutil.which(program)]
+def _bring(wanted: dict[str, str]) -> None:
+    """Install what tests lean on from Debian's packages where it is missing: a browser, voices and instruments."""
+    missing = [package for name, package in wanted.items() if not (shutil.which(name) or Path(name).is_file())]
     if not missing:
         return
     if not shutil.which("apt-get"):
         fail(f"test: {' and '.join(missing)} are missing; install them so that they are on the PATH")
     print(f"pneumen: installing {' and '.join(missing)} from Debian's packages", flush=True)
     root = [] if os.geteuid() == 0 else ["sudo"]
-    for command in (["apt-get", "update", "-qq"], ["apt-get", "install", "-y", "-qq", *missing]):
+    for command in (
+        ["apt-get", "update", "-qq"],
+        ["apt-get", "install", "-y", "-qq", "--no-install-recommends", *missing],
+    ):
         if subprocess.run([*root, *command], stdout=subprocess.DEVNULL, check=False).returncode:
             fail(f"test: '{' '.join(command)}' failed; install {' and '.join(missing)} by hand")

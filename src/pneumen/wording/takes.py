@@ -51,8 +51,8 @@ ADVICE: Final = {
         "The file itself is compressed with loss. Export it uncompressed, as WAV, AIFF or FLAC, from the recording."
     ),
     "edge": _(
-        "Nothing is left above about 16 kHz. Some microphones end there; so do files that were an MP3 once. Compare "
-        "with a take that you know was never compressed."
+        "Nothing is left above a steep edge. Some microphones end near 16 kHz; so do files that were an MP3 once. "
+        "Compare with a take that you know was never compressed."
     ),
     "level-riding": _(
         "The noise rises between the phrases: a limiter, an automatic level or a hand rode the gain. Switch it off in "

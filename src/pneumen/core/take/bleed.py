@@ -20,6 +20,8 @@ SEARCH_HZ: Final = (150.0, 3500.0)
 LEAST_PEAK: Final = 30.0
 """So many deviations over the usual a peak is no chance."""
 SPREAD_S: Final = 0.002
+EVEN_S: Final = 0.1
+EVEN_TO: Final = 0.01
 COLOUR_HZ: Final = 60.0
 NEAR_S: Final = 0.02
 """How far from the whole's lag a pause may lie: clocks drift."""
@@ -32,8 +34,9 @@ LEAST_SEGMENTS: Final = 12
 FRAME_S: Final = 0.02
 HEARD_UNDER_DB: Final = 30.0
 """The backing sounds where it comes within so much of its loudest moment."""
-HOLDS_DB: Final = -6.0
-"""A leak stronger than this is no leak: the backing was mixed in."""
+HOLDS_SHARE: Final = 0.35
+"""Where so much of all that sounds follows from the backing, it was mixed in: no headphones leak like that."""
+PIECE_S: Final = 5.0
 SPARSE_SHARE: Final = 0.3
 SPARSE_UNDER_DB: Final = 15.0
 CLICK_OVER_NOISE_DB: Final = 6.0
@@ -91,32 +94,52 @@ def bleed_of(
         level_db=level_db,
         coherence=coherence,
         lag_s=lag / sample_rate_hz,
-        holds=level_db > HOLDS_DB,
+        holds=_share_of_all(take, backing, lag, sample_rate_hz) > HOLDS_SHARE,
         clicks=_stands_alone(heard, sample_rate_hz),
     )
 
 
 def _lag(take: np.ndarray, backing: np.ndarray, pauses: Sequence[tuple[int, int]], sample_rate_hz: int) -> int | None:
-    """Return by how many samples the backing stands later in the take, None where it is not in its pauses."""
+    """Return by how many samples the backing stands later in the take, None where it is not in it.
+
+    It is sought in the pauses, where a leak is heard, and in the whole, where a backing that was mixed in is; soft
+    and loud moments count alike.
+    """
     together = max(1, sample_rate_hz // COARSE_HZ)
-    silent_else = np.zeros(len(take), np.float32)
+    rate_hz = sample_rate_hz / together
+    in_pauses = np.zeros(len(take), np.float32)
     for first, last in pauses:
-        pause = take[first:last] - take[first:last].mean()
-        silent_else[first:last] = pause / max(float(np.sqrt(np.square(pause).mean())), SILENT)
-    one, two = _averaged(silent_else, together), _averaged(backing, together)
+        in_pauses[first:last] = take[first:last]
+    played = _evened(_averaged(backing, together), rate_hz)
+    sought = [_peak_of(_evened(_averaged(one, together), rate_hz), played, rate_hz) for one in (in_pauses, take)]
+    lag, surely = max(sought, key=lambda one: one[1])
+    return lag * together if surely >= LEAST_PEAK else None
+
+
+def _evened(samples: np.ndarray, rate_hz: float) -> np.ndarray:
+    """Return a sound whose soft and loud moments are made alike; silence stays."""
+    frame = round(EVEN_S * rate_hz)
+    rows = np.pad(samples, (0, -len(samples) % frame)).reshape(-1, frame)
+    level = np.sqrt(np.square(rows).mean(axis=1, keepdims=True))
+    return np.asarray((rows / np.maximum(level, max(float(level.max()) * EVEN_TO, SILENT))).ravel()[: len(samples)])
+
+
+def _peak_of(one: np.ndarray, two: np.ndarray, rate_hz: float) -> tuple[int, float]:
+    """Return the lag at which two sounds are most alike, and how far that stands out."""
     length = next_fast_len(len(one) + len(two), real=True)
-    width = max(1, round(COLOUR_HZ * length * together / sample_rate_hz))
+    width = max(1, round(COLOUR_HZ * length / rate_hz))
     cross = _whitened(rfft(one, length), width) * np.conj(_whitened(rfft(two, length), width))
-    hz = np.arange(len(cross)) * sample_rate_hz / together / length
+    hz = np.arange(len(cross)) * rate_hz / length
     cross[(hz < SEARCH_HZ[0]) | (hz > SEARCH_HZ[1])] = 0
     # Clocks that drift spread the peak over some milliseconds: its energy is what counts.
-    spread = max(1, round(SPREAD_S * sample_rate_hz / together))
-    energy = np.cumsum(np.concatenate([np.square(irfft(cross, length)), np.zeros(spread)]))
+    spread = max(1, round(SPREAD_S * rate_hz))
+    likeness = np.square(irfft(cross, length))
+    energy = np.cumsum(np.concatenate([[0.0], likeness, likeness[: spread - 1]]))  # lags go round
     energy = energy[spread:] - energy[:-spread]
-    peak = int(energy.argmax()) + (spread + 1) // 2
-    if energy.max() < np.median(energy) + LEAST_PEAK * (np.quantile(energy, 0.84) - np.median(energy)):
-        return None
-    return (peak if peak < len(one) else peak - length) * together
+    peak = (int(energy.argmax()) + spread // 2) % length
+    usual, high = np.quantile(energy, (0.5, 0.84))
+    surely = float((energy.max() - usual) / max(high - usual, 1e-30))
+    return (peak if peak < len(one) else peak - length), surely
 
 
 def _whitened(spectrum: np.ndarray, width: int) -> np.ndarray:
@@ -147,7 +170,7 @@ def _laid_together(
             begun.append((begin, end, likeness))
     if not begun:
         return []
-    plainest = max(begun, key=lambda one: float(one[2].max() / np.median(one[2])))
+    plainest = max(begun, key=lambda one: float(one[2].max() / max(np.median(one[2]), SILENT)))
     anchor = int(plainest[2].argmax())
     found = []
     for begin, end, likeness in begun:
@@ -169,8 +192,14 @@ def _likeness(pause: np.ndarray, around: np.ndarray, near: int, sample_rate_hz: 
     return np.asarray(np.abs(irfft(cross, length)[: 2 * near + 1]))
 
 
-def _coherent_power(pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate_hz: int) -> tuple[float, float]:
-    """Return the mean square of what follows from the backing where that sounds, and its share of the whole."""
+def _coherent_power(
+    pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate_hz: int, *, evenly: bool = False
+) -> tuple[float, float]:
+    """Return the mean square of what follows from the backing where that sounds, and its share of the whole.
+
+    Args:
+        evenly: every moment counts as loud as it is; left out, the quieter ones count for more.
+    """
     size = next_fast_len(round(SEGMENT_S * sample_rate_hz), real=True)
     rows_of = [
         [np.lib.stride_tricks.sliding_window_view(each, size)[:: size // 2] for each in piece]
@@ -189,8 +218,9 @@ def _coherent_power(pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate
         rfft((rows[sounds] - rows[sounds].mean(axis=1, keepdims=True)) * window) for rows in (pauses, backings)
     )
     power = np.square(np.abs(played)).mean(axis=0)
-    # What else sounds in a pause counts against it: the quieter moments tell more of the leak.
-    weight = 1 / np.maximum(np.square(np.abs(taken)).sum(axis=1, keepdims=True), 1e-20)
+    # What else sounds in a pause counts against it: its quieter moments tell more of the leak.
+    loudness = np.square(np.abs(taken)).sum(axis=1, keepdims=True)
+    weight = np.ones_like(loudness) if evenly else 1 / np.maximum(loudness, 1e-20)
     cross = (weight * taken * np.conj(played)).sum(axis=0)
     own, other = ((weight * np.square(np.abs(each))).sum(axis=0) for each in (taken, played))
     coherence = np.square(np.abs(cross)) / np.maximum(own * other, 1e-30)
@@ -200,6 +230,14 @@ def _coherent_power(pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate
     leak = np.square(np.abs(cross) / np.maximum(other, 1e-30)) * power * true / np.maximum(coherence, 1e-12)
     scale = 2 / (size * np.square(window).sum())
     return float(scale * leak.sum()), float((true * own).sum() / own.sum())
+
+
+def _share_of_all(take: np.ndarray, backing: np.ndarray, lag: int, sample_rate_hz: int) -> float:
+    """Return how much of the whole take, not only of its pauses, follows from the backing."""
+    piece = round(PIECE_S * sample_rate_hz)
+    pieces = [(start, min(start + piece, len(take))) for start in range(0, len(take), piece)]
+    laid = _laid_together(take, backing, pieces, lag, sample_rate_hz)
+    return _coherent_power(laid, sample_rate_hz, evenly=True)[1] if laid else 0.0
 
 
 def _stands_alone(pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate_hz: int) -> bool:

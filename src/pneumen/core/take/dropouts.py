@@ -11,7 +11,7 @@ import numpy as np
 LEAST_EMPTY: Final = 12
 CHANCE: Final = 30.0
 """Neighbours of a quiet sound in coarse codes are often equal: a run is no chance where its odds are below e^-30."""
-LONGEST_EMPTY_S: Final = 0.5
+LONGEST_EMPTY_S: Final = 0.18
 SIDE_S: Final = 0.004
 EDGE_S: Final = 0.0004
 EDGE_SHARE: Final = 0.2
@@ -21,13 +21,20 @@ JUMP_SHARE: Final = 0.01
 JUMP_OVER_STEP: Final = 2.0
 """A leap from the run to the next sample, far larger than the sound's own steps there."""
 KINK_S: Final = 0.001
-KINK_SHARE: Final = 0.12
+KINK_SHARE: Final = 0.28
 STEADY_SLOPE: Final = 0.5
 """A low note cut at its zero crossing keeps its slope to the edge; one that is faded out loses it."""
 LEAST_SOUND: Final = 10 ** (-80 / 20)
+SOUND_STEPS: Final = 150
+"""A few codes that stand still are what a soft sound looks like in coarse ones."""
 LEAST_REPEATED: Final = 24
 LONGEST_REPEATED: Final = 8192
 """Blocks of audio devices have 16 to 4096 samples."""
+LEAST_RICH: Final = 10 ** (-80 / 20)
+RICH_STEPS: Final = 50
+LIKE_A_TONE: Final = 0.9
+LEAP: Final = 3.0
+"""A join that bends so much more than the sound does elsewhere is no period of a tone."""
 ALIKE: Final = 8
 """So many samples in a row stand again before a distance is looked at."""
 MOST_LAGS: Final = 40
@@ -48,13 +55,16 @@ class DropoutWatch:
         self._position = 0
         self._found: set[tuple[int, int]] = set()
 
-    def __call__(self, block: np.ndarray) -> None:
+    def __call__(self, block: np.ndarray, least_step: float) -> None:
+        """Take in the next samples; least_step lies between the values they may take (full scale is 1)."""
         samples = np.concatenate([self._tail, block])
         start = self._position - len(self._tail)
         side = round(SIDE_S * self._rate_hz)
         # What ends nearer to the border is seen with the next block, what ended before this one was seen already.
         first, last = max(len(self._tail) - side, 0), len(samples) - side
-        for one, two in empty_runs(samples, self._rate_hz) + repeated_runs(samples, len(self._tail)):
+        for one, two in empty_runs(samples, self._rate_hz, least_step) + repeated_runs(
+            samples, len(self._tail), least_step
+        ):
             if first <= two < last:
                 self._found.add((start + one, start + two))
         self._tail = samples[-self._context :]
@@ -66,7 +76,7 @@ class DropoutWatch:
         return sorted(self._found)
 
 
-def empty_runs(samples: np.ndarray, rate_hz: int) -> list[tuple[int, int]]:
+def empty_runs(samples: np.ndarray, rate_hz: int, least_step: float) -> list[tuple[int, int]]:
     """Return the runs of equal samples that stand inside sound, as (first, one after the last)."""
     side = round(SIDE_S * rate_hz)
     equal = samples[1:] == samples[:-1]
@@ -85,16 +95,17 @@ def empty_runs(samples: np.ndarray, rate_hz: int) -> list[tuple[int, int]]:
             continue
         # A ceiling is level too, but there the sound stays on one side of it.
         crosses = samples[one] == 0 or min(before.min(), after.min()) < 0 < max(before.max(), after.max())
-        if crosses and _sounds_to_edge(before[::-1], rate_hz) and _sounds_to_edge(after, rate_hz):
+        least = max(LEAST_SOUND, SOUND_STEPS * least_step)
+        if crosses and all(_sounds_to_edge(outwards, rate_hz, least) for outwards in (before[::-1], after)):
             found.append((one, two))
     return found
 
 
-def _sounds_to_edge(outwards: np.ndarray, rate_hz: int) -> bool:
+def _sounds_to_edge(outwards: np.ndarray, rate_hz: int, least: float) -> bool:
     """Return whether what stands beside a run is sound that reaches up to it; outwards begins at the run."""
     size = np.abs(outwards)
     swing = float(size.max())
-    if swing < LEAST_SOUND:
+    if swing < least:
         return False
     if float(size[: max(3, round(EDGE_S * rate_hz))].max()) >= EDGE_SHARE * swing:
         return True
@@ -106,11 +117,12 @@ def _sounds_to_edge(outwards: np.ndarray, rate_hz: int) -> bool:
     return bool(kink[-1] >= KINK_SHARE * swing and kink[third] >= STEADY_SLOPE * kink[-1] / 3)
 
 
-def repeated_runs(samples: np.ndarray, fresh: int) -> list[tuple[int, int]]:
+def repeated_runs(samples: np.ndarray, fresh: int, least_step: float) -> list[tuple[int, int]]:
     """Return the blocks that stand there twice in a row, as (first, one after the last) of the second.
 
     Args:
         fresh: from here on repetitions are looked for.
+        least_step: between the values the samples may take.
     """
     found = set()
     for lag in _likely_lags(samples, max(0, fresh - LONGEST_REPEATED)):
@@ -118,13 +130,27 @@ def repeated_runs(samples: np.ndarray, fresh: int) -> list[tuple[int, int]]:
         edges = np.flatnonzero(np.diff(np.concatenate([[False], same, [False]]).astype(np.int8)))
         for one, two in zip((edges[::2] + lag).tolist(), (edges[1::2] + lag).tolist(), strict=True):
             # Twice in a row: the copy is as long as its distance. A tone of a synthesiser goes on repeating.
-            if (
-                two - one >= LEAST_REPEATED
-                and lag <= two - one <= lag + max(ALIKE, lag // 4)
-                and np.ptp(samples[one:two]) > 0
-            ):
+            as_long = two - one >= LEAST_REPEATED and lag <= two - one <= lag + max(ALIKE, lag // 4)
+            if as_long and _is_rich(samples[one:two], least_step) and not _goes_on(samples, one, two, lag):
                 found.add((one, two))
     return sorted(found)
+
+
+def _is_rich(block: np.ndarray, least_step: float) -> bool:
+    """Return whether a block is loud enough, in its codes, not to stand there twice by chance."""
+    return float(block.std()) >= max(LEAST_RICH, RICH_STEPS * least_step)
+
+
+def _goes_on(samples: np.ndarray, one: int, two: int, lag: int) -> bool:
+    """Return whether a repetition is a tone's: the period before is alike too, and it is joined without a leap."""
+    block, before = samples[one - lag : one], samples[max(0, one - 2 * lag) : one - lag]
+    if len(before) < lag:
+        return True
+    alike = np.corrcoef(block, before)[0, 1] > LIKE_A_TONE if before.std() > 0 else False
+    bend = np.abs(np.diff(samples[one - lag : min(two + 3, len(samples))], 2))
+    usual = np.quantile(bend[: lag - 4], 0.95) if lag > 8 else bend.max()
+    joined = bend[lag - 3 : lag + 1].max() <= LEAP * max(usual, 1e-9)
+    return bool(alike and joined)
 
 
 def _likely_lags(samples: np.ndarray, start: int) -> list[int]:

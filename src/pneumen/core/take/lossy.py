@@ -27,9 +27,16 @@ DEEP_DB: Final = -25.0
 NOISE_OVER_DB: Final = 3.0
 LEAST_BANDS: Final = 4
 UNEVEN_DB: Final = 13.0
+STEADY_DB: Final = 9.0
+"""Noise in a band scatters by some 5 dB; the tail of a note falls."""
 EMPTY_UNDER_DB: Final = 40.0
 """Bands so far under the others are empty in the pauses too: the coder's end, or a converter's."""
-EDGE_HZ: Final = (14_500.0, 17_500.0)
+EDGE_HZ: Final = (15_000.0, 17_500.0)
+NOISE_EDGE_HZ: Final = (5000.0, 17_500.0)
+"""A sound may end anywhere of itself; a noise that ends steeply was cut off after it was recorded."""
+SAMPLED_HZ: Final = (8000.0, 11_025.0, 12_000.0)
+NEAR_SAMPLED: Final = 0.06
+"""Where a file of half the rate, or a sampled instrument, ends of itself."""
 EDGE_DB: Final = 25.0
 EDGE_BANDS: Final = 2
 FRAME: Final = 1024
@@ -45,16 +52,21 @@ MOST_SEGMENTS: Final = 6
 class Coding:
     """What tells of a coder: edge_hz where the sound ends steeply near 16 kHz or below, None where it does not.
 
-    holes and frames are the two proofs.
+    noise_ends: the noise of the pauses ends there too. holes and frames are the two proofs.
     """
 
     edge_hz: float | None
+    noise_ends: bool
     holes: bool
     frames: bool
 
     @property
     def is_edged(self) -> bool:
-        return self.edge_hz is not None and EDGE_HZ[0] <= self.edge_hz <= EDGE_HZ[1]
+        if self.edge_hz is None:
+            return False
+        low_hz, high_hz = NOISE_EDGE_HZ if self.noise_ends else EDGE_HZ
+        sampled = any(abs(self.edge_hz / hz - 1) < NEAR_SAMPLED for hz in SAMPLED_HZ)
+        return low_hz <= self.edge_hz <= high_hz and not sampled
 
 
 def coding_of(
@@ -72,10 +84,14 @@ def coding_of(
     """
     bands = _bands(loud, sample_rate_hz)
     if not bands.size:
-        return Coding(edge_hz=None, holes=False, frames=False)
+        return Coding(edge_hz=None, noise_ends=False, holes=False, frames=False)
+    noise = _bands(quiet, sample_rate_hz)
+    noise_edge_hz = _edge_hz(noise.mean(axis=1)) if noise.size and _is_steady(noise) else None
+    edge_hz = _edge_hz(bands.mean(axis=1)) if noise_edge_hz is None else noise_edge_hz
     return Coding(
-        edge_hz=_edge_hz(bands.mean(axis=1)),
-        holes=_has_holes(bands, _bands(quiet, sample_rate_hz)),
+        edge_hz=edge_hz,
+        noise_ends=noise_edge_hz is not None,
+        holes=_has_holes(bands, noise),
         frames=any(_frames_stand_out(segments, window, sample_rate_hz) for window in _windows()),
     )
 
@@ -102,10 +118,21 @@ def _has_holes(loud: np.ndarray, quiet: np.ndarray) -> bool:
     if not quiet.size:
         return False
     floor = 10 * np.log10(np.quantile(quiet, FLOOR_QUANTILE, axis=1, keepdims=True))
-    kept = floor[:, 0] > floor.max() - EMPTY_UNDER_DB
+    kept = (floor[:, 0] > floor.max() - EMPTY_UNDER_DB) & (_spread_db(quiet) < STEADY_DB)
     over = (10 * np.log10(loud) - floor)[kept]
     under = np.sort(np.quantile(over, HOLE_QUANTILE, axis=1))[:LEAST_HOLES].mean() if kept.any() else 0.0
     return bool(under < DEEP_DB or (under < HOLE_DB and _is_uneven(over)))
+
+
+def _spread_db(quiet: np.ndarray) -> np.ndarray:
+    """Return by how much the level of each band scatters in the pauses."""
+    low, high = np.quantile(10 * np.log10(quiet), (FLOOR_QUANTILE, 1 - FLOOR_QUANTILE), axis=1)
+    return np.asarray(high - low)
+
+
+def _is_steady(quiet: np.ndarray) -> bool:
+    """Return whether the pauses hold nothing but noise in most bands."""
+    return bool(np.median(_spread_db(quiet)) < STEADY_DB)
 
 
 def _is_uneven(over: np.ndarray) -> bool:

@@ -183,7 +183,7 @@ class _Tally:
                 touched += (self.samples + np.flatnonzero(np.abs(samples) >= full_scale)).tolist()
             self._true_peaks[channel](samples, peak)
             self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size, least_step)
-            self._dropouts[channel](samples)
+            self._dropouts[channel](samples, least_step)
             self._clicks[channel](samples)
             self._frames[channel](samples)
         if self.channels == 2:

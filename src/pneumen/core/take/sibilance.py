@@ -13,6 +13,7 @@ VOICE_HZ: Final = (250.0, 2000.0)
 HISS_OVER_MIDDLE_DB: Final = 3.0
 SMOOTH: Final = 3
 HISS_S: Final = (0.03, 0.4)
+FALLEN_DB: Final = 12.0
 NEAR_S: Final = 1.0
 LOUDEST_SHARE: Final = 0.2
 """The voice about a hiss is the loudest fifth of a second before and after it."""
@@ -42,7 +43,7 @@ def hisses_in(frames: Frames) -> list[Hiss]:
     smooth = np.convolve(hiss, np.full(SMOOTH, 1 / SMOOTH), "same")
     places = np.flatnonzero(smooth > middle * 10 ** (HISS_OVER_MIDDLE_DB / 10))
     near, found = round(NEAR_S / frames.step_s), []
-    for first, last in _runs(places):
+    for first, last in _one_by_one(smooth, _runs(places)):
         if not HISS_S[0] <= (last - first) * frames.step_s <= HISS_S[1]:
             continue
         around = np.sort(np.concatenate([voice[max(0, first - near) : first], voice[last : last + near]]))
@@ -52,6 +53,22 @@ def hisses_in(frames: Frames) -> list[Hiss]:
         beside_db = 10 * np.log10(max(float(hiss[first:last].mean()), 1e-20) / max(float(loudest), 1e-20))
         found.append(Hiss(start_s=frames.at_s(first), end_s=frames.at_s(last), beside_voice_db=float(beside_db)))
     return found
+
+
+def _one_by_one(hiss: np.ndarray, runs: list[tuple[int, int]]) -> list[tuple[int, int]]:
+    """Return the single hisses within runs of them: each is what lies within some decibels about its own top."""
+    found, left = [], list(runs)
+    while left:
+        first, last = left.pop()
+        if last - first < SMOOTH:
+            continue
+        top = first + int(hiss[first:last].argmax())
+        strong = hiss[first:last] > hiss[top] * 10 ** (-FALLEN_DB / 10)
+        begin = top - int(np.argmin(np.append(strong[: top - first + 1][::-1], False))) + 1
+        end = top + int(np.argmin(np.append(strong[top - first :], False)))
+        found.append((begin, end))
+        left += [(first, begin), (end, last)]
+    return sorted(found)
 
 
 def _runs(places: np.ndarray) -> list[tuple[int, int]]:

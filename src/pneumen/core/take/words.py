@@ -11,6 +11,7 @@ VOWEL_HZ: Final = (250.0, 2000.0)
 HISS_OVER_VOWEL_DB: Final = 3.0
 HISS_S: Final = (0.03, 0.35)
 """So long an S, an F or a T lasts (common practice, no source)."""
+LEAST_CONSONANTS: Final = 2
 HISS_SHARE: Final = (0.008, 0.22)
 """Consonants are a small share of what sounds; cymbals, shakers and bells are nearly all of it."""
 HEARD_UNDER_DB: Final = 40.0
@@ -35,7 +36,7 @@ def holds_words(frames: Frames) -> bool:
     hissing = heard & (hiss > vowel * 10 ** (HISS_OVER_VOWEL_DB / 10))
     edges = np.flatnonzero(np.diff(np.concatenate([[0], hissing.astype(np.int8), [0]])))
     long_s = (edges[1::2] - edges[::2]) * frames.step_s
-    consonants = np.count_nonzero((long_s > HISS_S[0]) & (long_s < HISS_S[1]))
+    consonants = np.count_nonzero((long_s > HISS_S[0]) & (long_s < HISS_S[1])) >= LEAST_CONSONANTS
     share = hissing.sum() / heard.sum()
     under_db = 10 * np.log10(vowel[loud] / np.maximum(hiss[loud], 1e-20))
     is_dark = (under_db > DARK_DB).mean() >= DARK_SHARE and np.median(under_db) >= USUALLY_DARK_DB
