@@ -97,6 +97,40 @@ class TakingIn(DemoCase):
             self.measured_take(content=content)
             self.assertContains(self.page("take:page"), message)
 
+    def test_findings_are_gathered_by_kind_what_cannot_be_mended_first(self):
+        sound = phrases(-10, -80)
+        time_s = np.arange(len(sound)) / RATE
+        sound += 0.003 * sum(np.sin(2 * np.pi * 50 * each * time_s) / each for each in range(1, 5))
+        for at in (70_000, 170_000):
+            sound[at : at + 200] = 0
+        self.measured_take(sound)
+        page = self.page("take:page")
+        said = page.context["screen"].findings
+        self.assertEqual([one.kind for one in said][:1], ["dropout"])
+        self.assertIn("hum", [one.kind for one in said])
+        self.assertEqual([one.verdict.gravity for one in said], sorted(one.verdict.gravity for one in said)[::-1])
+        self.assertEqual([place.when for place in said[0].places], ["0:01.5", "0:03.5"])
+        self.assertContains(page, "Listen to dropout from 0:03.5")
+
+    def test_a_finding_tells_what_the_setup_has_to_do_with_it(self):
+        self.measured_take(np.clip(phrases(8, -75), -1, 1))
+        said = self.page("take:page").context["screen"].findings[0]
+        self.assertEqual(said.kind, "clipping")
+        self.assertIn("In this chain", said.here)
+
+    def test_pops_of_the_stand_in_go_with_the_screen(self):
+        heard = []
+        for screen in (False, True):
+            fields = {"pop_screen": "on"} if screen else {}
+            self.act("place:keep", aside="0", **fields, **{"was-pop_screen": str(not screen)})
+            self.act("take:simulated")
+            self.work()
+            findings = self.page("take:page").context["screen"].findings
+            heard.append([one.here for one in findings if one.kind == "plosive"])
+        (before,), after = heard
+        self.assertIn("A pop screen", before)
+        self.assertEqual(after, [])
+
     def test_cut_short_is_measured_and_said(self):
         self.measured_take(content=wav(phrases(-12, -75))[:600_000])
         self.assertContains(self.page("take:page"), "cut short")

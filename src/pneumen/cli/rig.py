@@ -18,6 +18,7 @@ SCENE.json holds:
   bit_depth       16 or 24, 24 if left out
   seed            a whole number, 0 if left out
   hidden          true: loudness, spectrum and data sheets are drawn from the seed and not told
+  puff_m_per_s    how fast the air of a P reaches the capsule; left out, it is as strong as the voice
   take            with hidden, the number of the take in that world, 1 if left out
 
 An example that runs (save it as SCENE.json, or pipe it in with -):

@@ -19,6 +19,7 @@ from pneumen.core.forecast.hearing import (
     reach_of,
     standing_at,
 )
+from pneumen.core.forecast.mending import Mending, Step, mendings
 from pneumen.core.forecast.outcome import Air, Outcome, outcome
 from pneumen.core.forecast.quarrel import EARLY_DB, QUIET_DB, RoomWorth, room_worth
 from pneumen.core.forecast.recommend import (
@@ -55,6 +56,7 @@ __all__ = [
     "CueMix",
     "GainPlan",
     "Heard",
+    "Mending",
     "Outcome",
     "PartSetup",
     "PatternPlace",
@@ -63,6 +65,7 @@ __all__ = [
     "RoomWorth",
     "SectionGain",
     "StandHere",
+    "Step",
     "ZoneHere",
     "advise",
     "at_zone",
@@ -87,6 +90,7 @@ __all__ = [
     "levels_by_section",
     "line_of",
     "louder_along",
+    "mendings",
     "noise_at_microphone",
     "outcome",
     "place_for_pattern",

@@ -201,7 +201,12 @@ def _struck(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.
         tilt = 10 ** (tilt_db_per_octave * np.log2(mode_hz / 1000) / 20)
         waveform += tilt * amplitude * np.exp(-time_s * (9 + 6 * ratio)) * np.sin(2 * np.pi * mode_hz * time_s)
     slap = _noise_burst(rng, rate_hz, 0.6, 300, 7000) * np.exp(-time_s / 0.006)
-    return (3 * waveform + 2 * slap) * np.minimum(time_s / 0.0004, 1)
+    return (3 * waveform + 2 * slap) * _stroke(time_s)
+
+
+def _stroke(time_s: np.ndarray) -> np.ndarray:
+    """How a stroke begins: a hand or stick gives way over some 2 ms (estimate)."""
+    return np.asarray(0.5 - 0.5 * np.cos(np.pi * np.minimum(time_s / 0.002, 1)))
 
 
 def _noise_burst(rng: np.random.Generator, rate_hz: int, length_s: float, low_hz: float, high_hz: float) -> np.ndarray:
@@ -254,9 +259,7 @@ def _snare(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random.G
     head = _struck(note, rate_hz, tilt_db_per_octave, rng)
     time_s = np.arange(len(head)) / rate_hz
     wires = _noise_burst(rng, rate_hz, len(head) / rate_hz, 1500, min(10_000, 0.45 * rate_hz))
-    head[: len(wires)] += (
-        1.2 * wires * np.exp(-time_s[: len(wires)] / 0.05) * np.minimum(time_s[: len(wires)] / 4e-4, 1)
-    )
+    head[: len(wires)] += 1.2 * wires * np.exp(-time_s[: len(wires)] / 0.05) * _stroke(time_s[: len(wires)])
     return head
 
 

@@ -21,7 +21,11 @@ EXAMPLE: Final = """{"chain": {"source": {"peak_db_spl": 96, "typical_db_spl": 8
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Scene:
-    """All that decides a simulated take; side is -1 or 1 for the left or right channel of one in stereo, else 0."""
+    """All that decides a simulated take; side is -1 or 1 for the left or right channel of one in stereo, else 0.
+
+    puff_m_per_s is how fast the air of a P is when it reaches the capsule; None where nothing is told of it: then it
+    is as strong as the voice.
+    """
 
     chain: LineSetup
     source: str
@@ -31,6 +35,7 @@ class Scene:
     seed: int = 0
     truth: Truth = AS_TOLD
     side: int = 0
+    puff_m_per_s: float | None = None
 
     @property
     def world_seed(self) -> int:
@@ -47,6 +52,8 @@ class Scene:
         if self.bit_depth not in BIT_DEPTHS:
             raise OutOfRange("bit_depth", self.bit_depth, "16 or 24")
         require_within("seed", self.seed, 0, MOST_SEED)
+        if self.puff_m_per_s is not None:
+            require_within("puff_m_per_s", self.puff_m_per_s, 0, 30)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -58,6 +65,7 @@ class _Options:
     seed: int = 0
     take: int = 1
     hidden: bool = False
+    puff_m_per_s: float | None = None
 
 
 def scene_from_json(document: bytes) -> tuple[Scene, tuple[str, ...]]:
@@ -85,6 +93,7 @@ def scene_from_json(document: bytes) -> tuple[Scene, tuple[str, ...]]:
             bit_depth=options.bit_depth,
             seed=options.seed,
             truth=draw_truth(options.seed, options.take) if options.hidden else AS_TOLD,
+            puff_m_per_s=options.puff_m_per_s,
         ), ignored + unknown
     except BadDocument:
         raise

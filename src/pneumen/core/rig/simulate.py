@@ -23,6 +23,8 @@ OTHER_HALF: Final = 0.5
 """How much softer one side of a pair hears the other half of a wide source (estimate)."""
 USUAL_RT60_S: Final = 0.4
 """How long a furnished room rings whose reverberation time is not told (common practice, no source)."""
+PUFF_PA_PER_SPEED_SQUARED: Final = 0.2
+"""Of the pressure of still air before a stream, 0.6 v^2 Pa, about a third comes through a grille (estimate)."""
 FAR_OFF_M: Final = 100.0
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
@@ -105,7 +107,7 @@ def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) ->
     sound, caveats = _at_microphone(coloured, setup, scene.truth, rate_hz)
     if caveats:  # some waveforms cannot have both this spectrum and this crest: the crest decides levels
         sound, caveats = _at_microphone(voice, setup, scene.truth, rate_hz)
-    puffs *= np.sqrt(np.square(sound).mean() / np.square(voice).mean())
+    puffs *= _puff_scale(scene, puffs, np.sqrt(np.square(sound).mean() / np.square(voice).mean()))
 
     def response(distance_m: float) -> np.ndarray:
         return close_up(
@@ -122,6 +124,14 @@ def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) ->
     if around is not None:  # what comes from all around knows no closeness
         heard += _heard_through(_heard_through(sound, around), response(FAR_OFF_M))
     return heard, caveats
+
+
+def _puff_scale(scene: Scene, puffs: np.ndarray, as_the_voice: float) -> float:
+    """Return what brings the air of the Ps to pascals at the capsule."""
+    highest = float(np.abs(puffs).max())
+    if scene.puff_m_per_s is None or highest == 0:
+        return as_the_voice
+    return PUFF_PA_PER_SPEED_SQUARED * scene.puff_m_per_s**2 / highest
 
 
 def _tail(scene: Scene, setup: MikedSetup) -> np.ndarray | None:

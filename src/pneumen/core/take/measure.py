@@ -242,14 +242,7 @@ class _Tally:
         checked, not_checked = checks_of(not_told, silent=silent)
         return Measurement(
             file=recording.name,
-            format=Format(
-                container=recording.container,
-                encoding=recording.encoding,
-                sample_rate_hz=self.rate_hz,
-                channels=self.channels,
-                duration_s=self.samples / self.rate_hz,
-                truncated=recording.truncated,
-            ),
+            format=self._format(recording),
             level=level,
             noise=noise,
             dc_offset=dc_offset,
@@ -258,6 +251,16 @@ class _Tally:
             verdict=worst_of(finding.verdict for finding in findings),
             checked=checked,
             not_checked=not_checked,
+        )
+
+    def _format(self, recording: Recording) -> Format:
+        return Format(
+            container=recording.container,
+            encoding=recording.encoding,
+            sample_rate_hz=self.rate_hz,
+            channels=self.channels,
+            duration_s=self.samples / self.rate_hz,
+            truncated=recording.truncated,
         )
 
     def _clipping(self, played: Played) -> list[Finding]:

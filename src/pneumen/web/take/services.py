@@ -163,6 +163,7 @@ def hidden_scene(part: Part, snapshot: dict[str, Any], number: int) -> Scene:
         sample_rate_hz=world["sample_rate_hz"],
         seed=seed + number,
         truth=draw_truth(seed, number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
+        puff_m_per_s=world.get("puff_m_per_s"),
     )
 
 
@@ -186,6 +187,7 @@ def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
         "loudness": part.loudness,
         "room_noise_dba": min(max(noise_dba, -20.0), 140.0),
         "sample_rate_hz": part.song.sample_rate_hz,
+        "puff_m_per_s": None if found.air is None else found.air.felt.get("pops"),
         "knob_band_db": KNOB_BAND * (high - low) / 2 if chain.gain_marking == "bare" else 0.0,
     }
 

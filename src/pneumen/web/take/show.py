@@ -1,9 +1,10 @@
 """What the Takes screen says: sentence, predicted beside measured, what the take taught, what to change."""
 
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Final
 
 from pneumen.core.errors import given
+from pneumen.core.forecast import Mending, mendings
 from pneumen.core.gain import School, school_named
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import NOISE, Correction, Finding, Measurement
@@ -11,6 +12,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
 from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
 from pneumen.web.take.floor import floor_of
 from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lesson_show import Asked, LessonLine, asked_of, lesson_lines
@@ -21,9 +23,11 @@ from pneumen.wording.figures import figure, off_window, with_band
 from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
 from pneumen.wording.live import origin_told, origin_troubles
+from pneumen.wording.mending import mending_told
 from pneumen.wording.takes import advice_on_take, checked_told
 
 WIDE, NARROW = 766, 342
+MOST_PLACES: Final = 12
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -43,15 +47,24 @@ class Compared:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Said:
-    """A finding in words, with the moment to listen from."""
+class Place:
+    """A moment of a take to listen from."""
 
-    kind: str
     when: str
     start_s: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Said:
+    """All findings of one kind and cause in words, with the moments to listen from; more is how many are not listed."""
+
+    kind: str
+    places: tuple[Place, ...]
+    more: int
     verdict: Verdict
     value: str
     advice: str
+    here: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -94,7 +107,7 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
         strips=strips,
         compared=_compared(measurement, snapshot["prediction"]),
         facts=_facts(measurement, take),
-        findings=tuple(_said(finding) for finding in measurement.findings),
+        findings=_gathered(measurement, part),
         checked=checked_told(measurement),
         lessons=_lessons(part, take, correction),
         asked=asked_of(take, form),
@@ -179,14 +192,26 @@ def _recorded_with(take: Take) -> str:
     return str(take.snapshot["gear"]) + (f", at {near(take.distance_m)}" if miked else ", plugged in")
 
 
-def _said(finding: Finding) -> Said:
+def _gathered(measurement: Measurement, part: Part) -> tuple[Said, ...]:
+    """Gather the findings by kind, what cannot be mended first, with what the setup tells of each."""
+    groups: dict[tuple[str, str], list[Finding]] = {}
+    for finding in measurement.findings:
+        groups.setdefault((finding.kind, finding.cause), []).append(finding)
+    known = mendings(outcome_of(part), {kind for kind, _cause in groups}) if groups else {}
+    ranked = sorted(groups.values(), key=lambda one: -one[0].verdict.gravity)
+    return tuple(_said(group, known.get(group[0].kind)) for group in ranked)
+
+
+def _said(group: list[Finding], known: Mending | None) -> Said:
+    worst = max(group, key=lambda finding: abs(finding.value or 0.0))
     return Said(
-        kind=finding.kind.replace("-", " "),
-        when=clock(round(finding.start_s, 1)),
-        start_s=finding.start_s,
-        verdict=finding.verdict,
-        value=_value(finding.value, finding.unit),
-        advice=advice_on_take(finding),
+        kind=worst.kind.replace("-", " "),
+        places=tuple(Place(when=clock(round(one.start_s, 1)), start_s=one.start_s) for one in group[:MOST_PLACES]),
+        more=max(0, len(group) - MOST_PLACES),
+        verdict=worst.verdict,
+        value=_value(worst.value, worst.unit),
+        advice=advice_on_take(worst),
+        here=mending_told(known),
     )
 
 

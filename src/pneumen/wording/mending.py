@@ -1,0 +1,83 @@
+"""What a take's fault comes from in this setup, in a sentence with its numbers."""
+
+from typing import Final
+
+from pneumen.core.forecast import Mending, Step
+from pneumen.wording.figures import figure
+from pneumen.wording.language import _
+from pneumen.wording.lengths import near
+from pneumen.wording.setting import NOISE_OF
+
+POPS: Final = _("As set up, the air of a P reaches the capsule with {speed} m/s; up to {calm} is calm.")
+POPS_CALM: Final = _(
+    "As set up, the air of a P should reach the capsule with {speed} m/s only, which is calm: the mouth came nearer, "
+    "or past the screen."
+)
+SCREEN: Final = _("A pop screen {before} before it: {speed} m/s")
+ASIDE: Final = _("{degrees}° beside the mouth: {speed} m/s")
+BACK: Final = _("back to {distance}: {speed} m/s")
+SIBILANCE: Final = _("{degrees}° beside the mouth takes {db} dB off an S.")
+ECHO: Final = _("The room is believed to ring for {rt60} s, the direct sound to stand {lead} dB over it.")
+ECHO_UNKNOWN: Final = _("The direct sound is believed to stand {lead} dB over the room.")
+NEARER: Final = _("At {distance} that would be {lead} dB.")
+NOISE: Final = _("In this chain {stage} sets the noise, {over} dB over the next part of it.")
+NOISE_ALONE: Final = _("In this chain {stage} sets the noise.")
+CLIPPING: Final = _("In this chain {stage} runs out of room first, with the gain at {gain} dB.")
+
+
+def mending_told(one: Mending | None) -> str:
+    """Say what the model knows of a fault; "" where it knows nothing."""
+    return "" if one is None else _TELL[one.kind](one)
+
+
+def _pops(one: Mending) -> str:
+    speed = figure(one.value, 1)
+    if one.is_calm:
+        return POPS_CALM.format(speed=speed)
+    words = [_step(step) for step in one.steps]
+    found = POPS.format(speed=speed, calm=figure(one.limit, 1))
+    return f"{found} {_upper('; '.join(words))}." if words else found
+
+
+def _step(step: Step) -> str:
+    speed = figure(step.value, 1)
+    if step.kind == "screen":
+        return SCREEN.format(before=near(step.to), speed=speed)
+    if step.kind == "aside":
+        return ASIDE.format(degrees=figure(step.to), speed=speed)
+    return BACK.format(distance=near(step.to), speed=speed)
+
+
+def _sibilance(one: Mending) -> str:
+    if not one.steps or one.value is None:
+        return ""
+    step = one.steps[0]
+    return SIBILANCE.format(degrees=figure(step.to), db=figure(one.value - step.value, 1))
+
+
+def _echo(one: Mending) -> str:
+    lead = figure(one.limit)
+    found = ECHO_UNKNOWN if one.value is None else ECHO
+    told = found.format(rt60=figure(one.value, 2), lead=lead)
+    if not one.steps:
+        return told
+    step = one.steps[0]
+    return f"{told} {NEARER.format(distance=near(step.to), lead=figure(step.value))}"
+
+
+def _noise(one: Mending) -> str:
+    stage = NOISE_OF[one.stage]
+    if one.value is None:
+        return NOISE_ALONE.format(stage=stage)
+    return NOISE.format(stage=stage, over=figure(one.value))
+
+
+def _clipping(one: Mending) -> str:
+    return CLIPPING.format(stage=NOISE_OF[one.stage], gain=figure(one.value))
+
+
+def _upper(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+_TELL: Final = {"plosive": _pops, "sibilance": _sibilance, "echo": _echo, "noise": _noise, "clipping": _clipping}
