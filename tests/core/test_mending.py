@@ -15,7 +15,7 @@ SUNG = Played(words=True, rings=False)
 
 
 def told(found, kind):
-    return mendings(found, {kind}).get(kind)
+    return mendings(found).get(kind)
 
 
 class Causes(unittest.TestCase):
@@ -41,7 +41,7 @@ class Causes(unittest.TestCase):
         pops = told(outcome(self.bare.moved(pop_screen=True)), "plosive")
         self.assertTrue(pops.is_calm)
         self.assertEqual(pops.steps, ())
-        self.assertIn("should", mending_told(pops))
+        self.assertIn("should have", mending_told(pops))
 
     def test_nearer_brings_direct_sound(self):
         found = outcome(self.bare)
@@ -60,7 +60,7 @@ class Causes(unittest.TestCase):
         self.assertEqual(told(outcome(self.bare.moved(aside_deg=25.0)), "sibilance").steps, ())
 
     def test_of_what_the_model_does_not_know_nothing_is_said(self):
-        self.assertEqual(mendings(outcome(self.bare), {"hum", "dc"}), {})
+        self.assertNotIn("hum", mendings(outcome(self.bare)))
         self.assertEqual(mending_told(None), "")
 
 

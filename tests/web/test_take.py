@@ -106,11 +106,11 @@ class TakingIn(DemoCase):
         self.measured_take(sound)
         page = self.page("take:page")
         said = page.context["screen"].findings
-        self.assertEqual([one.kind for one in said][:1], ["dropout"])
+        self.assertEqual([one.kind for one in said][:1], ["dropouts"])
         self.assertIn("hum", [one.kind for one in said])
         self.assertEqual([one.verdict.gravity for one in said], sorted(one.verdict.gravity for one in said)[::-1])
         self.assertEqual([place.when for place in said[0].places], ["0:01.5", "0:03.5"])
-        self.assertContains(page, "Listen to dropout from 0:03.5")
+        self.assertContains(page, "Listen to dropouts from 0:03.5")
 
     def test_a_finding_tells_what_the_setup_has_to_do_with_it(self):
         self.measured_take(np.clip(phrases(8, -75), -1, 1))
@@ -126,7 +126,7 @@ class TakingIn(DemoCase):
             self.act("take:simulated")
             self.work()
             findings = self.page("take:page").context["screen"].findings
-            heard.append([one.here for one in findings if one.kind == "plosive"])
+            heard.append([one.here for one in findings if one.kind == "pops"])
         (before,), after = heard
         self.assertIn("A pop screen", before)
         self.assertEqual(after, [])

@@ -8,21 +8,21 @@ from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 from pneumen.wording.setting import NOISE_OF
 
-POPS: Final = _("As set up, the air of a P reaches the capsule with {speed} m/s; up to {calm} is calm.")
+POPS: Final = _("As it was set up, the air of a P reached the capsule with {speed} m/s; up to {calm} is calm.")
 POPS_CALM: Final = _(
-    "As set up, the air of a P should reach the capsule with {speed} m/s only, which is calm: the mouth came nearer, "
-    "or past the screen."
+    "As it was set up, the air of a P should have reached the capsule with {speed} m/s only, which is calm: the mouth "
+    "came nearer, or past the screen."
 )
 SCREEN: Final = _("A pop screen {before} before it: {speed} m/s")
 ASIDE: Final = _("{degrees}° beside the mouth: {speed} m/s")
 BACK: Final = _("back to {distance}: {speed} m/s")
 SIBILANCE: Final = _("{degrees}° beside the mouth takes {db} dB off an S.")
-ECHO: Final = _("The room is believed to ring for {rt60} s, the direct sound to stand {lead} dB over it.")
-ECHO_UNKNOWN: Final = _("The direct sound is believed to stand {lead} dB over the room.")
+ECHO: Final = _("The room was believed to ring for {rt60} s, the direct sound to stand {lead} dB over it.")
+ECHO_UNKNOWN: Final = _("The direct sound was believed to stand {lead} dB over the room.")
 NEARER: Final = _("At {distance} that would be {lead} dB.")
-NOISE: Final = _("In this chain {stage} sets the noise, {over} dB over the next part of it.")
-NOISE_ALONE: Final = _("In this chain {stage} sets the noise.")
-CLIPPING: Final = _("In this chain {stage} runs out of room first, with the gain at {gain} dB.")
+NOISE: Final = _("In this chain {stage} set the noise, {over} dB over the next part of it.")
+NOISE_ALONE: Final = _("In this chain {stage} set the noise.")
+CLIPPING: Final = _("In this chain {stage} runs out of room first, with the gain at {gain} dB as it was.")
 
 
 def mending_told(one: Mending | None) -> str:

@@ -3,6 +3,7 @@
 from typing import Final
 
 from pneumen.core.take import Finding, FloorChange, Measurement, NotChecked
+from pneumen.core.verdict import Verdict
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
@@ -121,6 +122,8 @@ FAULTS: Final = {
     "wrong-channels": _("channels that are no pair"),
 }
 """What is looked for, in words."""
+PLACES: Final = _("{fault} in {count} places")
+HOLDS: Final = _("The take holds {faults}; ")
 WHY_NOT: Final = {
     "no-backing": _("no backing was given to compare with"),
     "no-pause": _("the take has no pause to measure it in"),
@@ -149,6 +152,18 @@ def checked_told(measurement: Measurement) -> str:
         by_why.setdefault(one.why, []).append(FAULTS[one.kind])
     missed = [f"{', '.join(kinds)} ({WHY_NOT[why]})" for why, kinds in by_why.items()]
     return f"{told} {_('Not:')} {'; '.join(missed)}." if missed else told
+
+
+def found_told(measurement: Measurement) -> str:
+    """Say what cannot be mended in a take, to stand before its level; "" where there is nothing of the kind."""
+    counts: dict[str, int] = {}
+    for finding in measurement.findings:
+        if finding.verdict == Verdict.BAKED_IN:
+            counts[finding.kind] = counts.get(finding.kind, 0) + 1
+    words = [
+        FAULTS[kind] if count == 1 else PLACES.format(fault=FAULTS[kind], count=count) for kind, count in counts.items()
+    ]
+    return HOLDS.format(faults=_(", ").join(words)) if words else ""
 
 
 def advice_on_take(finding: Finding) -> str:

@@ -1,6 +1,6 @@
 """What a fault of a take comes from in this very setup, and what the model says a change would bring."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -44,14 +44,10 @@ class Mending:
         return self.value is not None and self.limit is not None and self.value <= self.limit
 
 
-def mendings(found: Outcome, kinds: Iterable[str]) -> dict[str, Mending]:
-    """Return what the model says of some kinds of faults; none of those it knows nothing of."""
-    told = {}
-    for kind in kinds:
-        one = _MENDINGS[kind](found) if kind in _MENDINGS else None
-        if one is not None:
-            told[kind] = one
-    return told
+def mendings(found: Outcome) -> dict[str, Mending]:
+    """Return by the kind of fault what the model says of a setup; none of those it knows nothing of."""
+    told = {kind: tell(found) for kind, tell in _MENDINGS.items()}
+    return {kind: one for kind, one in told.items() if one is not None}
 
 
 def _plosive(found: Outcome) -> Mending | None:
@@ -112,7 +108,7 @@ def _aside(setup: PartSetup, name: str) -> list[tuple[float, float]]:
     return [] if value is None else [(OUT_OF_THE_AIR_DEG, value)]
 
 
-_MENDINGS: Final = {
+_MENDINGS: Final[Mapping[str, Callable[[Outcome], Mending | None]]] = {
     "plosive": _plosive,
     "sibilance": _sibilance,
     "echo": _echo,

@@ -21,6 +21,8 @@ ROOM_AFTER_BAND_DB: Final = 1.5
 CLIPPED_EXTRA_DB: Final = 3.0
 """A clipped peak is a lower bound: so much is added, and as much doubt, since what was cut off is unknown."""
 CREST_DOUBT_DB: Final = 3.0
+BLOWS: Final = ("plosive", "thump", "click")
+"""What may be the highest peak of a file and is no performer: then the body of the take tells of its peaks."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -73,6 +75,10 @@ def correction_from(
         # The body of the take is cut as well, but less than its peaks: whichever asks for more is nearer the truth.
         peak_dbfs = max(peak_dbfs, level.active_rms_dbfs + believed.peak_dbfs - believed.typical_dbfs)
         caveats.append("clipped")
+    usual_peak_dbfs = level.active_rms_dbfs + believed.peak_dbfs - believed.typical_dbfs + CREST_DOUBT_DB
+    if peak_dbfs > usual_peak_dbfs and not clipped and any(one.kind in BLOWS for one in measurement.findings):
+        peak_dbfs = usual_peak_dbfs
+        caveats.append("blown")
     offset_db = peak_dbfs - believed.peak_dbfs
     typical_shift_db = level.active_rms_dbfs - believed.typical_dbfs
     source = (whole or setup.source).shifted(peak_db=offset_db, typical_db=typical_shift_db, quiet_db=typical_shift_db)

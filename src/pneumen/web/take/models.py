@@ -7,6 +7,7 @@ from django.db import models
 from django.db.models import Q
 from django.utils import timezone
 
+from pneumen.core.forecast import Mending
 from pneumen.core.gain import judge_take, school_named
 from pneumen.core.gear import Knob, Taper
 from pneumen.core.live import Origin
@@ -85,6 +86,11 @@ class Take(Worked, PutAway):
         low_db, high_db = self.gain_range_db
         taper = self.snapshot.get("taper")
         return Knob(low_db=low_db, high_db=high_db, taper=msgspec.convert(taper, Taper) if taper else None)
+
+    @property
+    def mendings(self) -> dict[str, Mending]:
+        """What the model said of faults in the setup it was recorded with; nothing in takes of older versions."""
+        return msgspec.convert(self.snapshot.get("mendings", {}), dict[str, Mending])
 
     @property
     def origin(self) -> Origin | None:

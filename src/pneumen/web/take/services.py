@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import Max
 
 from pneumen.core.errors import Contradiction
-from pneumen.core.forecast import Outcome, line_of, noise_at_microphone
+from pneumen.core.forecast import Outcome, line_of, mendings, noise_at_microphone
 from pneumen.core.gain import KNOB_BAND
 from pneumen.core.gear import directivity_index_db
 from pneumen.core.live import Origin
@@ -58,6 +58,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
         "channels": part.channels,
         "noise_change_db": setup.drawn_space.noise_change_db,
         "world": _world_of(part, found),
+        "mendings": msgspec.to_builtins(mendings(found)),
         "prediction": {
             "peak_dbfs": levels.peak_dbfs,
             "typical_dbfs": levels.typical_dbfs,

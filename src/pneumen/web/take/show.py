@@ -4,7 +4,7 @@ from dataclasses import dataclass
 from typing import Any, Final
 
 from pneumen.core.errors import given
-from pneumen.core.forecast import Mending, mendings
+from pneumen.core.forecast import Mending
 from pneumen.core.gain import School, school_named
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import NOISE, Correction, Finding, Measurement
@@ -12,7 +12,6 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.gain.show import GainScreen, gain_screen
 from pneumen.web.gain.todo import Todo
 from pneumen.web.part.models import Part
-from pneumen.web.settle import outcome_of
 from pneumen.web.take.floor import floor_of
 from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lesson_show import Asked, LessonLine, asked_of, lesson_lines
@@ -24,7 +23,7 @@ from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
 from pneumen.wording.live import origin_told, origin_troubles
 from pneumen.wording.mending import mending_told
-from pneumen.wording.takes import advice_on_take, checked_told
+from pneumen.wording.takes import FAULTS, advice_on_take, checked_told, found_told
 
 WIDE, NARROW = 766, 342
 MOST_PLACES: Final = 12
@@ -107,7 +106,7 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
         strips=strips,
         compared=_compared(measurement, snapshot["prediction"]),
         facts=_facts(measurement, take),
-        findings=_gathered(measurement, part),
+        findings=_gathered(measurement, take.mendings),
         checked=checked_told(measurement),
         lessons=_lessons(part, take, correction),
         asked=asked_of(take, form),
@@ -130,9 +129,10 @@ def _sentence(measurement: Measurement, school: School) -> str:
     if "clipping" in kinds:
         places = sum(finding.kind == "clipping" for finding in measurement.findings)
         return f"The take clips in {places} place{'s' if places > 1 else ''}; its highest peak stands at {figure(peak, 1)} dBFS."
-    lands = f"The highest peak lands at {figure(peak, 1)} dBFS"
+    found = found_told(measurement)
+    lands = f"{'its' if found else 'The'} highest peak lands at {figure(peak, 1)} dBFS"
     off = off_window(school.outside_db(peak))
-    return f"{lands}, {off or 'inside'} the {school.label.lower()} window."
+    return f"{found}{lands}, {off or 'inside'} the {school.label.lower()} window."
 
 
 def _compared(measurement: Measurement, predicted: dict[str, float]) -> tuple[Compared, ...]:
@@ -192,12 +192,11 @@ def _recorded_with(take: Take) -> str:
     return str(take.snapshot["gear"]) + (f", at {near(take.distance_m)}" if miked else ", plugged in")
 
 
-def _gathered(measurement: Measurement, part: Part) -> tuple[Said, ...]:
+def _gathered(measurement: Measurement, known: dict[str, Mending]) -> tuple[Said, ...]:
     """Gather the findings by kind, what cannot be mended first, with what the setup tells of each."""
     groups: dict[tuple[str, str], list[Finding]] = {}
     for finding in measurement.findings:
         groups.setdefault((finding.kind, finding.cause), []).append(finding)
-    known = mendings(outcome_of(part), {kind for kind, _cause in groups}) if groups else {}
     ranked = sorted(groups.values(), key=lambda one: -one[0].verdict.gravity)
     return tuple(_said(group, known.get(group[0].kind)) for group in ranked)
 
@@ -205,7 +204,7 @@ def _gathered(measurement: Measurement, part: Part) -> tuple[Said, ...]:
 def _said(group: list[Finding], known: Mending | None) -> Said:
     worst = max(group, key=lambda finding: abs(finding.value or 0.0))
     return Said(
-        kind=worst.kind.replace("-", " "),
+        kind=FAULTS[worst.kind],
         places=tuple(Place(when=clock(round(one.start_s, 1)), start_s=one.start_s) for one in group[:MOST_PLACES]),
         more=max(0, len(group) - MOST_PLACES),
         verdict=worst.verdict,
@@ -284,6 +283,7 @@ def _caveats(correction: Correction | None) -> tuple[str, ...]:
     words = {
         "clipped": "The tops are cut off, so the true peak is only guessed: expect a second round.",
         "no-pause": "The take never pauses, so its noise could not be measured. Leave two seconds of silence.",
+        "blown": "A pop, a knock or a click is its highest peak: how loud you are was told from the body of the take.",
         "cut-short": "The file was cut short; it was measured as far as it goes.",
     }
     return tuple(words[caveat] for caveat in correction.caveats) if correction else ()
