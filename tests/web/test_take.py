@@ -28,7 +28,7 @@ class TakingIn(DemoCase):
             "If so, it tells",
             "True peak",
             "LUFS",
-            "The outline of take 1",
+            "outline of take 1",
         ):
             self.assertContains(page, words)
 

@@ -68,7 +68,9 @@ class _Room:
 
 
 def _played(scene: Scene, by_db: float) -> np.ndarray:
-    return simulate(replace(scene, chain=_louder(scene.chain, by_db), duration_s=SCENE_S)).samples
+    puff_m_per_s = 0.0 if by_db == NOTHING_DB else scene.puff_m_per_s  # who says nothing says no P
+    changed = replace(scene, chain=_louder(scene.chain, by_db), duration_s=SCENE_S, puff_m_per_s=puff_m_per_s)
+    return simulate(changed).samples
 
 
 def _louder(setup: LineSetup, by_db: float) -> LineSetup:

@@ -26,7 +26,7 @@ OVER_BODY_DB: Final = 6.0
 WORD_S: Final = 0.09
 SOUNDING_UNDER_DB: Final = 22.0
 """What lies within so much of its active level, so near to a blast, is a word or note about it."""
-POP_OVER_DB, THUMP_OVER_DB = 18.0, 12.0
+POP_OVER_DB, THUMP_OVER_DB = 24.0, 12.0
 """Over the neighbouring low band; a word's own beginning stirs it, silence does not."""
 POP_UNDER_DB, THUMP_UNDER_DB = 9.0, 22.0
 """What lies further under the take's active level is not heard as a blow (estimate)."""

@@ -18,8 +18,8 @@ NEAR_S: Final = 1.0
 LOUDEST_SHARE: Final = 0.2
 """The voice about a hiss is the loudest fifth of a second before and after it."""
 LEAST_FRAMES: Final = 5
-HARSH_DB: Final = -2.5
-"""An S usually stays 4 to 12 dB under its vowels; from here on it is harsh (own measurements of speech; estimate)."""
+HARSH_DB: Final = -0.5
+"""An S usually stays 4 to 12 dB under its vowels; from their level on it is harsh (own measurements; estimate)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

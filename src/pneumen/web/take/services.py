@@ -131,7 +131,7 @@ def measure_take(take: Take, tell: Tell) -> None:
         UnreadableFile: where it cannot be measured.
     """
     audio = take.audio or _play(take)
-    measurement, outline = _measure(audio, tell, Played.of(take.part.source_facts))
+    measurement, outline = _measure(audio, tell, played=Played.of(take.part.source_facts))
     correction = correction_of(take, take.part, measurement)
     if audio.content_type:
         _finish(take, measurement, outline, correction)
@@ -193,7 +193,7 @@ def _world_of(part: Part, found: Outcome) -> dict[str, Any]:
     }
 
 
-def _measure(audio: AudioFile, tell: Tell, played: Played) -> tuple[Measurement, Outline]:
+def _measure(audio: AudioFile, tell: Tell, *, played: Played) -> tuple[Measurement, Outline]:
     with open_recording(audio.path) as recording:
         outline = Outline(recording.sample_rate_hz)
         return measure(recording, outline=outline, progress=tell, played=played), outline

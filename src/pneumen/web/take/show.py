@@ -17,7 +17,7 @@ from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lesson_show import Asked, LessonLine, asked_of, lesson_lines
 from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Take
-from pneumen.web.take.picture import Strip, clock, draw_strip
+from pneumen.web.take.picture import Strip, clock, draw_lines
 from pneumen.wording.figures import figure, off_window, with_band
 from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
@@ -73,7 +73,7 @@ class TakeScreen:
     take: Take
     verdict: Verdict
     sentence: str
-    strips: tuple[Strip, ...]
+    strips: tuple[tuple[Strip, ...], ...]
     compared: tuple[Compared, ...]
     facts: tuple[tuple[str, str], ...]
     findings: tuple[Said, ...]
@@ -98,7 +98,7 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
     teaches = part.learnt is not None and part.learnt.take_id == take.pk
     after = gain_screen(part) if teaches else None
     todo = next((todo for todo in after.todos if todo.kind in ("gain", "distance")), None) if after else None
-    strips = tuple(draw_strip(measurement, take.outline or {}, school, width=width) for width in (WIDE, NARROW))
+    strips = tuple(draw_lines(measurement, take.outline or {}, school, width=width) for width in (WIDE, NARROW))
     return TakeScreen(
         take=take,
         verdict=given("verdict", take.verdict),

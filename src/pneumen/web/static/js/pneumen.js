@@ -223,7 +223,7 @@
     if (!strip || !audio()) return;
     const box = strip.getBoundingClientRect();
     const x = (event.clientX - box.left) * strip.viewBox.baseVal.width / box.width;
-    listenFrom((x - Number(strip.dataset.left)) / Number(strip.dataset.pxPerS));
+    listenFrom(Number(strip.dataset.from) + (x - Number(strip.dataset.left)) / Number(strip.dataset.pxPerS));
   });
   document.addEventListener("keydown", (event) => {
     const point = event.target.closest && event.target.closest(".flag[data-listen]");
@@ -232,8 +232,10 @@
   document.addEventListener("timeupdate", (event) => {
     if (!event.target.matches("[data-take-audio]")) return;
     for (const strip of document.querySelectorAll("[data-strip]")) {
-      const head = $("[data-playhead]", strip), x = Number(strip.dataset.left) + event.target.currentTime * Number(strip.dataset.pxPerS);
-      head.setAttribute("x1", x); head.setAttribute("x2", x); head.setAttribute("visibility", "visible");
+      const head = $("[data-playhead]", strip), now = event.target.currentTime, from = Number(strip.dataset.from);
+      const x = Number(strip.dataset.left) + (now - from) * Number(strip.dataset.pxPerS);
+      head.setAttribute("x1", x); head.setAttribute("x2", x);
+      head.setAttribute("visibility", now >= from && now <= Number(strip.dataset.to) ? "visible" : "hidden");
     }
   }, true);
 
