@@ -16,15 +16,10 @@ def recorded_in(sent: Sent) -> Recorded:
     Raises:
         UnreadableFile: where it is no recording, or a long one.
     """
-    with received(sent) as incoming:
-        with open_recording(incoming.path) as recording:
-            if recording.frames > LONGEST_S * recording.sample_rate_hz:
-                raise UnreadableFile("it is longer than a minute", "record five seconds in which the fault is heard")
-            measured = measure(recording)
-        kinds = {one.kind for one in measured.findings}
-        if "silent" in kinds:
-            return recorded_signs(kinds, measured.checked)
-        with open_recording(incoming.path) as recording:
-            samples = recording.loudest_channel(LONGEST_S)
-            kinds |= {"click"} if crackles(samples, recording.sample_rate_hz) else set()
-    return recorded_signs(kinds, {*measured.checked, "click"})
+    with received(sent) as incoming, open_recording(incoming.path) as recording:
+        if recording.frames > LONGEST_S * recording.sample_rate_hz:
+            raise UnreadableFile("it is longer than a minute", "record five seconds in which the fault is heard")
+        measured = measure(recording)
+    kinds = [one.kind for one in measured.findings]
+    found = set(kinds) if crackles(kinds.count("click")) else set(kinds) - {"click"}
+    return recorded_signs(found, measured.checked)
