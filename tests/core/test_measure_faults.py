@@ -26,6 +26,19 @@ def played(source, seed=5):
 DRIVEN = ("guitar-amp", "bass-amp")
 
 
+class Coding(unittest.TestCase):
+    def test_a_single_impulse_was_no_mp3(self):
+        samples = np.zeros(2 * RATE)
+        samples[40_000] = 0.5
+        self.assertNotIn("lossy", kinds(measured(samples)))
+
+    def test_a_lossy_container_is_told_as_that(self):
+        for container, subtype, name in (("MP3", "MPEG_LAYER_III", "take.mp3"), ("OGG", "VORBIS", "take.ogg")):
+            found = measured(phrases(), name=name, subtype=subtype, format=container)
+            (lossy,) = (one for one in found.findings if one.kind == "lossy")
+            self.assertEqual((lossy.verdict, lossy.cause), ("baked-in", "lossy-container"))
+
+
 class TiltedTops(unittest.TestCase):
     """Flat tops behind AC coupling of first order at 2 and 5 Hz (normal in preamps, physics): straight is the test."""
 

@@ -69,7 +69,8 @@ class SecondLook:
         loudest = np.sort(heard[np.argsort(power)[-max(MOST_SEGMENTS, len(heard) // 4) :]])
         starts = [self._edge(int(frame)) // FRAME * FRAME for frame in _spread(loudest, MOST_SEGMENTS)]
         segments = [self.recording.stretch(start, start + 3 * FRAME, self.channel) for start in starts]
-        whole = [segment for segment in segments if len(segment) == 3 * FRAME]
+        # What is mostly digital silence has next to nothing in every frame.
+        whole = [each for each in segments if len(each) == 3 * FRAME and np.count_nonzero(each) > len(each) / 2]
         return coding_of(self._pieces(loud), self._pieces(quiet), whole, self.recording.sample_rate_hz)
 
     def bleed(self, backing: Recording, active_rms: float) -> Bleed:
