@@ -9,7 +9,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.take.frames import Frames
+from pneumen.core.take.frames import Frames, joined_runs
 
 NEAR_S: Final = 2.5
 """The neighbouring low band is that of so much time on either side."""
@@ -74,7 +74,7 @@ def blasts_in(frames: Frames) -> list[Blast]:
     for low, least in zip(frames.low, (body * 0, body * 10 ** (OVER_BODY_DB / 10)), strict=True):
         over = low / np.maximum(_neighbours(low, frames.step_s), 1e-16)
         strong = (over > 10 ** (THUMP_OVER_DB / 10)) & (both > active * 10 ** (-THUMP_UNDER_DB / 10)) & (low > least)
-        for first, last in _groups(np.flatnonzero(strong), round(ONE_S / frames.step_s)):
+        for first, last in joined_runs(np.flatnonzero(strong), round(ONE_S / frames.step_s)):
             top = first + int(low[first:last].argmax())
             begin, end = _span(low, top)
             in_word = (whole[max(0, begin - word) : end + word] > sounding).sum() >= word // 2
@@ -127,15 +127,6 @@ def _neighbours(low: np.ndarray, step_s: float) -> np.ndarray:
         for some in np.array_split(centres, 1 + len(centres) // AT_ONCE)
     ]
     return np.asarray(np.interp(np.arange(len(low)), centres, np.concatenate(usual)))
-
-
-def _groups(places: np.ndarray, gap: int) -> list[tuple[int, int]]:
-    """Return runs of places that lie within a gap of one another, as (first, one after the last)."""
-    if not places.size:
-        return []
-    breaks = np.flatnonzero(np.diff(places) > gap)
-    firsts, lasts = places[np.append(0, breaks + 1)], places[np.append(breaks, places.size - 1)] + 1
-    return [(int(first), int(last)) for first, last in zip(firsts, lasts, strict=True)]
 
 
 def _span(low: np.ndarray, top: int) -> tuple[int, int]:

@@ -111,3 +111,12 @@ def _window_and_edges(step: int, sample_rate_hz: int) -> tuple[np.ndarray, np.nd
     bin_hz = sample_rate_hz / (2 * step)
     edges = [round(low_hz / bin_hz) for low_hz, _ in BANDS_HZ] + [round(BANDS_HZ[-1][1] / bin_hz)]
     return window.astype(np.float32), np.minimum(edges, step)  # the spectrum has step + 1 bins
+
+
+def joined_runs(places: np.ndarray, gap: int) -> list[tuple[int, int]]:
+    """Return runs of rising places that lie within a gap of one another, as (first, one after the last)."""
+    if not places.size:
+        return []
+    breaks = np.flatnonzero(np.diff(places) > gap)
+    firsts, lasts = places[np.append(0, breaks + 1)], places[np.append(breaks, places.size - 1)] + 1
+    return [(int(first), int(last)) for first, last in zip(firsts, lasts, strict=True)]

@@ -5,7 +5,7 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.take.frames import Frames
+from pneumen.core.take.frames import Frames, joined_runs
 
 HISS_HZ: Final = (5000.0, 10_000.0)
 MIDDLE_HZ: Final = (1000.0, 4000.0)
@@ -43,7 +43,7 @@ def hisses_in(frames: Frames) -> list[Hiss]:
     smooth = np.convolve(hiss, np.full(SMOOTH, 1 / SMOOTH), "same")
     places = np.flatnonzero(smooth > middle * 10 ** (HISS_OVER_MIDDLE_DB / 10))
     near, found = round(NEAR_S / frames.step_s), []
-    for first, last in _one_by_one(smooth, _runs(places)):
+    for first, last in _one_by_one(smooth, joined_runs(places, SMOOTH)):
         if not HISS_S[0] <= (last - first) * frames.step_s <= HISS_S[1]:
             continue
         around = np.sort(np.concatenate([voice[max(0, first - near) : first], voice[last : last + near]]))
@@ -69,11 +69,3 @@ def _one_by_one(hiss: np.ndarray, runs: list[tuple[int, int]]) -> list[tuple[int
         found.append((begin, end))
         left += [(first, begin), (end, last)]
     return sorted(found)
-
-
-def _runs(places: np.ndarray) -> list[tuple[int, int]]:
-    if not places.size:
-        return []
-    breaks = np.flatnonzero(np.diff(places) > SMOOTH)
-    firsts, lasts = places[np.append(0, breaks + 1)], places[np.append(breaks, places.size - 1)] + 1
-    return [(int(first), int(last)) for first, last in zip(firsts, lasts, strict=True)]
