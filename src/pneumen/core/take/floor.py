@@ -33,18 +33,19 @@ def find_pauses(frame_power: np.ndarray, silent: np.ndarray) -> list[tuple[int, 
         return []
     level_db = np.full(len(frame_power), np.inf)
     level_db[heard] = 10 * np.log10(frame_power[heard])
-    stretches = _runs(heard, QUIET_STRETCH_FRAMES)
+    stretches = runs_in(heard, QUIET_STRETCH_FRAMES)
     if not stretches:
         return []
     means = [np.convolve(frame_power[a:b], np.full(QUIET_STRETCH_FRAMES, 0.2), "valid").min() for a, b in stretches]
     quietest_db = 10 * np.log10(max(min(means), 1e-30))
     if quietest_db > level_db[heard].max() - LEAST_DEPTH_DB:
         return []
-    pauses = _runs(level_db <= quietest_db + SPREAD_DB, LEAST_PAUSE_FRAMES)
+    pauses = runs_in(level_db <= quietest_db + SPREAD_DB, LEAST_PAUSE_FRAMES)
     return [] if _mean_slope_db_per_s(level_db, pauses) < DECAY_DB_PER_S else pauses
 
 
-def _runs(mask: np.ndarray, least: int) -> list[tuple[int, int]]:
+def runs_in(mask: np.ndarray, least: int = 1) -> list[tuple[int, int]]:
+    """Return the runs of true as (first, one after the last), those of at least so many."""
     edges = np.flatnonzero(np.diff(np.concatenate([[0], mask.astype(np.int8), [0]])))
     return [(int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True) if b - a >= least]
 

@@ -9,6 +9,7 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.take.floor import runs_in
 from pneumen.core.take.frames import Frames
 
 BANDS_HZ: Final = ((500.0, 1000.0), (1000.0, 2000.0), (2000.0, 4000.0), (5000.0, 10_000.0))
@@ -51,11 +52,10 @@ def noise_rise(frames: Frames) -> NoiseRise:
     if len(bands) < 2 or whole.size < LEAST_PAUSE_S / frames.step_s:
         return NoiseRise(pauses=0, rise_db=0.0)
     quiet = whole < whole.max() * 10 ** (-UNDER_LOUDEST_DB / 10)
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], quiet.astype(np.int8), [0]])))
     after, before = round(AFTER_S / frames.step_s), round(BEFORE_S / frames.step_s)
     window = round(WINDOW_S / frames.step_s)
     rises = []
-    for first, last in zip(edges[::2].tolist(), edges[1::2].tolist(), strict=True):
+    for first, last in runs_in(quiet):
         if first and (last - first) * frames.step_s >= LEAST_PAUSE_S:  # before the first phrase nothing was held down
             levels = _levels_db(bands[:, first + after : last - before], window)
             if np.median(levels[:, -1] - levels.min(axis=1)) >= np.median(levels[:, 0] - levels.min(axis=1)) - FALLS_DB:

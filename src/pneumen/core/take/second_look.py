@@ -8,7 +8,7 @@ import numpy as np
 import soxr
 
 from pneumen.core.take.bleed import Bleed, bleed_of
-from pneumen.core.take.floor import FloorMeter, find_pauses
+from pneumen.core.take.floor import FloorMeter, find_pauses, runs_in
 from pneumen.core.take.lossy import FRAME, MOST_SEGMENTS, Coding, coding_of
 from pneumen.core.take.mains import hum_in_pieces, looks_at
 from pneumen.core.take.recording import Recording
@@ -84,13 +84,8 @@ class SecondLook:
             return []
         active = self.power[self.power >= self.power.max() * 10**-2.5].mean()
         quiet = self.power < active * 10 ** (-PAUSE_UNDER_DB / 10)
-        edges = np.flatnonzero(np.diff(np.concatenate([[0], quiet.astype(np.int8), [0]])))
         frame = BLEED_HZ // FRAMES_PER_S
-        return [
-            (int(first) * frame, int(last) * frame)
-            for first, last in zip(edges[::2], edges[1::2], strict=True)
-            if last - first >= LEAST_PAUSE_FRAMES
-        ]
+        return [(first * frame, last * frame) for first, last in runs_in(quiet, LEAST_PAUSE_FRAMES)]
 
     def _pieces(self, frames: np.ndarray) -> list[np.ndarray]:
         return [

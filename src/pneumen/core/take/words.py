@@ -4,6 +4,7 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.take.floor import runs_in
 from pneumen.core.take.frames import Frames
 
 HISS_HZ: Final = (5000.0, 10_000.0)
@@ -34,8 +35,7 @@ def holds_words(frames: Frames) -> bool:
     heard = whole > whole.max() * 10 ** (-HEARD_UNDER_DB / 10)
     loud = whole > whole.max() * 10 ** (-LOUD_UNDER_DB / 10)
     hissing = heard & (hiss > vowel * 10 ** (HISS_OVER_VOWEL_DB / 10))
-    edges = np.flatnonzero(np.diff(np.concatenate([[0], hissing.astype(np.int8), [0]])))
-    long_s = (edges[1::2] - edges[::2]) * frames.step_s
+    long_s = np.array([last - first for first, last in runs_in(hissing)]) * frames.step_s
     consonants = np.count_nonzero((long_s > HISS_S[0]) & (long_s < HISS_S[1])) >= LEAST_CONSONANTS
     share = hissing.sum() / heard.sum()
     under_db = 10 * np.log10(vowel[loud] / np.maximum(hiss[loud], 1e-20))
