@@ -3,7 +3,7 @@
 from collections.abc import Collection
 from typing import Final
 
-from pneumen.core.live import BACKING, CLAP, HARSH_DB, PUFF_DB, SILENCE, STEPS, WORDS, Minute
+from pneumen.core.live import BACKING, CLAP, SILENCE, STEPS, WORDS, Minute
 from pneumen.core.verdict import Verdict
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
@@ -46,10 +46,10 @@ NEXT: Final = _("{told} Two seconds of quiet end it.")
 NOT_DONE: Final = _("–")
 CLIPS: Final = _("it touches full scale: lower the gain and do it again")
 NOT_TOLD: Final = _("not told: {step} is missing, or cannot be read")
-POPS: Final = _("pops: screen farther out, or the microphone beside the mouth")
-NO_POPS: Final = _("no pops")
-HARSH: Final = _("harsh S: turn the microphone a hand’s width aside, or lower")
-NOT_HARSH: Final = _("no harsh S")
+POPS: Final = _("screen farther out, or the microphone beside the mouth")
+NO_POPS: Final = _("none heard in these words")
+HARSH: Final = _("turn the microphone a hand’s width aside, or lower")
+NOT_HARSH: Final = _("none heard in these words")
 LEAK_BAND_DB: Final = 3.0
 RING_BAND: Final = _("±10 %")
 """A single clap tells no better (estimates)."""
@@ -86,13 +86,8 @@ def minute_rows(found: Minute, steps: Collection[str]) -> tuple[tuple[str, str, 
         (SILENCE, _("Noise of the room (A)"), _dbfs(found.noise_dbfs), _within(noise_db), clear),
         (SILENCE, _("Clean range"), _db(found.clean_range_db), _within(noise_db), clear),
         (STEPS[4], _("From soft to loud"), _db(found.range_db), _within(range_db), clear),
-        (
-            WORDS,
-            _("Puffs beside the words"),
-            _db(found.pops_db),
-            *_judged(found.pops_db, PUFF_DB, POPS, NO_POPS),
-        ),
-        (WORDS, _("Hiss over the voice"), _db(found.esses_db), *_judged(found.esses_db, HARSH_DB, HARSH, NOT_HARSH)),
+        (WORDS, _("Pops"), _count(found.pops), *_judged(found.pops, POPS, NO_POPS)),
+        (WORDS, _("Harsh S"), _count(found.harsh_s), *_judged(found.harsh_s, HARSH, NOT_HARSH)),
         (BACKING, _("Leak of the headphones (A)"), _leak(found), _within(LEAK_BAND_DB), clear),
         (CLAP, _("Reverberation time"), ring, RING_BAND, clear),
     )
@@ -105,9 +100,12 @@ def _row(step: str, name: str, value: str, note: str, verdict: Verdict) -> tuple
     return name, value, note, verdict
 
 
-def _judged(value: float | None, limit: float, over: str, under: str) -> tuple[str, Verdict]:
-    beyond = value is not None and value > limit
-    return (over, Verdict.WATCH) if beyond else (under, Verdict.CLEAR)
+def _judged(count: int | None, some: str, none: str) -> tuple[str, Verdict]:
+    return (some, Verdict.WATCH) if count else (none, Verdict.CLEAR)
+
+
+def _count(count: int | None) -> str:
+    return NOT_DONE if count is None else str(count)
 
 
 def _leak(found: Minute) -> str:

@@ -17,7 +17,7 @@ from pneumen.core.live.armed import (
 )
 from pneumen.core.live.guide import BACKING, CLAP, SILENCE, STEPS, WORDS, Cut, Guide, cuts_in, heard_on, steps_for
 from pneumen.core.live.meter import PIECE_S, TRAIL_S, Piece, floor_dbfs_of, held_dbfs_of, piece_of, pieces_in
-from pneumen.core.live.minute import HARSH_DB, PUFF_DB, Minute, minute_of
+from pneumen.core.live.minute import Minute, minute_of
 from pneumen.core.live.origin import PROCESSING, Origin, Stream, arrived, processed_by
 from pneumen.core.live.word import BY_DISTANCE, BY_GAIN, LiveWord, set_by, word_of
 
@@ -29,13 +29,11 @@ __all__ = [
     "BY_GAIN",
     "CLAP",
     "ENDED",
-    "HARSH_DB",
     "LISTENING",
     "MOST_QUIET_S",
     "PHASES",
     "PIECE_S",
     "PROCESSING",
-    "PUFF_DB",
     "QUIET_S",
     "RECORDING",
     "SILENCE",

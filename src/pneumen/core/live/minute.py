@@ -5,13 +5,12 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfiltfilt
 
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.levels import FULL_SCALE_TOUCHED, frame_powers, ratio_to_db
 from pneumen.core.live.guide import AGAIN, BACKING, CLAP, LOUDEST, SILENCE, SOFT, WORDS, Cut
 from pneumen.core.room import clap_of
-from pneumen.core.take import FloorMeter
+from pneumen.core.take import FloorMeter, FrameMeter, Frames, blasts_in, hisses_in
 
 FRAME_S: Final = 0.05
 ACTIVE_DB: Final = 20.0
@@ -19,15 +18,6 @@ ACTIVE_DB: Final = 20.0
 NOISE_BAND_DB: Final = 1.5
 RANGE_BAND_DB: Final = 2.0
 """How well some seconds tell a room's noise, and two lines a level range (estimates)."""
-PUFF_HZ: Final = 80.0
-"""A puff of air lies under the voice's lowest note."""
-STANDS_OUT_DB: Final = 12.0
-PUFF_DB: Final = -8.0
-"""A puff that stands out of the words' own low band, and comes so near their level, is heard as a pop (estimate)."""
-USUAL_PERCENT: Final = 75
-HISS_HZ, VOICE_HZ = (5000.0, 10_000.0), (1000.0, 4000.0)
-HARSH_DB: Final = 12.0
-"""A hiss stronger than the voice's middle by so much is harsh (estimate)."""
 LEAK_SEEN_DB: Final = 1.0
 """A backing that lifts the noise by less is not to be told from it."""
 
@@ -37,8 +27,8 @@ class Minute:
     """What the check told; None where a step is missing or does not tell.
 
     Levels in dBFS. noise_dbfs and leak_dbfs are A-weighted; leak_is_bound: the leak is at most that. range_db lies
-    between the loudest and the soft line. pops_db is the strongest puff beside the words' level, esses_db the
-    strongest hiss beside the voice's middle. rt60_s is the room's.
+    between the loudest and the soft line. pops counts the pops and harsh_s the harsh S among the words, as in any take.
+    rt60_s is the room's.
     """
 
     peak_dbfs: float | None
@@ -47,8 +37,8 @@ class Minute:
     noise_dbfs: float | None
     clean_range_db: float | None
     range_db: float | None
-    pops_db: float | None
-    esses_db: float | None
+    pops: int | None
+    harsh_s: int | None
     leak_dbfs: float | None
     leak_is_bound: bool
     rt60_s: float | None
@@ -62,8 +52,6 @@ def minute_of(samples: np.ndarray, sample_rate_hz: int, cuts: tuple[Cut, ...]) -
     Args:
         samples: one channel, shape (N,).
         cuts: where each step lies; the loudest line counts as it was with the gain set, if it was said again.
-
-    Reference: puffs under 120 Hz and hiss at 5 to 10 kHz against 1 to 4 kHz as physics tells them (common practice).
     """
     parts = {cut.step: _cut(samples, sample_rate_hz, cut) for cut in cuts}
     loudest = parts.get(AGAIN, parts.get(LOUDEST))
@@ -72,7 +60,7 @@ def minute_of(samples: np.ndarray, sample_rate_hz: int, cuts: tuple[Cut, ...]) -
     noise_dbfs = _noise_dbfs(parts, SILENCE, sample_rate_hz)
     soft_dbfs = _active_dbfs(parts[SOFT], sample_rate_hz) if SOFT in parts else None
     leak_dbfs, is_bound = _leak_dbfs(_noise_dbfs(parts, BACKING, sample_rate_hz), noise_dbfs)
-    words = parts.get(WORDS)
+    words = _in_frames(parts[WORDS], sample_rate_hz) if WORDS in parts else None
     return Minute(
         peak_dbfs=peak_dbfs,
         clips=loudest is not None and bool((np.abs(loudest) >= FULL_SCALE_TOUCHED).any()),
@@ -80,8 +68,8 @@ def minute_of(samples: np.ndarray, sample_rate_hz: int, cuts: tuple[Cut, ...]) -
         noise_dbfs=noise_dbfs,
         clean_range_db=None if typical_dbfs is None or noise_dbfs is None else typical_dbfs - noise_dbfs,
         range_db=None if typical_dbfs is None or soft_dbfs is None else typical_dbfs - soft_dbfs,
-        pops_db=None if words is None else _pops_db(words, sample_rate_hz),
-        esses_db=None if words is None else _esses_db(words, sample_rate_hz),
+        pops=None if words is None else sum(blast.in_word for blast in blasts_in(words, words=True)),
+        harsh_s=None if words is None else sum(hiss.harsh for hiss in hisses_in(words)),
         leak_dbfs=leak_dbfs,
         leak_is_bound=is_bound,
         rt60_s=_rt60_s(parts, sample_rate_hz),
@@ -118,24 +106,10 @@ def _active_dbfs(samples: np.ndarray, rate_hz: int) -> float:
     return ratio_to_db(float(np.sqrt(power[power > power.max() * 10 ** (-ACTIVE_DB / 10)].mean())))
 
 
-def _pops_db(words: np.ndarray, rate_hz: int) -> float:
-    low = _frames(sosfiltfilt(butter(4, PUFF_HZ, fs=rate_hz, output="sos"), words), rate_hz)
-    whole = _frames(words, rate_hz)
-    usual = np.percentile(low[whole > whole.max() * 10 ** (-ACTIVE_DB / 10)], USUAL_PERCENT)
-    over_db = float(10 * np.log10(max(low.max(), 1e-20) / max(float(usual), 1e-20)))
-    beside_db = ratio_to_db(float(np.sqrt(low.max()))) - _active_dbfs(words, rate_hz)
-    # What is no more than the voice's own low notes is none, however loud.
-    return beside_db if over_db >= STANDS_OUT_DB else min(beside_db, PUFF_DB - (STANDS_OUT_DB - over_db))
-
-
-def _esses_db(words: np.ndarray, rate_hz: int) -> float:
-    top_hz = min(HISS_HZ[1], 0.45 * rate_hz)
-    hiss, voice = (
-        _frames(sosfiltfilt(butter(3, band, "bandpass", fs=rate_hz, output="sos"), words), rate_hz)
-        for band in ((HISS_HZ[0], top_hz), VOICE_HZ)
-    )
-    middle = voice[voice > voice.max() * 10 ** (-ACTIVE_DB / 10)].mean()
-    return float(10 * np.log10(max(float(hiss.max()), 1e-20) / middle))
+def _in_frames(samples: np.ndarray, rate_hz: int) -> Frames:
+    meter = FrameMeter(rate_hz)
+    meter(samples)
+    return meter.frames()
 
 
 def _rt60_s(parts: Mapping[str, np.ndarray], rate_hz: int) -> float | None:

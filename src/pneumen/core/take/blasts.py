@@ -63,15 +63,21 @@ def is_low_source(frames: Frames) -> bool:
     return 10 * np.log10(max(float(loud.mean()), 1e-20) / float(whole[active].mean())) > LOW_SHARE_DB
 
 
-def blasts_in(frames: Frames) -> list[Blast]:
-    """Return the blasts of a take in order of time; none where its source lies low."""
-    if frames.low.shape[1] < 10 or is_low_source(frames):
+def blasts_in(frames: Frames, *, words: bool = False) -> list[Blast]:
+    """Return the blasts of a take in order of time; none where its source lies low.
+
+    Args:
+        words: whether words are spoken or sung: the deepest voice leaves the lowest band free, a bass does not.
+    """
+    low_source = is_low_source(frames)
+    if frames.low.shape[1] < 10 or (low_source and not words):
         return []
+    bands = 1 if low_source else 2
     voice, body, whole = frames.band(250.0, 4000.0), frames.band(120.0, 500.0), frames.band(120.0, 10_000.0)
     active, sounding = _active(voice), _active(whole) * 10 ** (-SOUNDING_UNDER_DB / 10)
-    both, word = frames.low.astype(float).sum(axis=0), round(WORD_S / frames.step_s)
+    both, word = frames.low[:bands].astype(float).sum(axis=0), round(WORD_S / frames.step_s)
     found: list[Blast] = []
-    for low, least in zip(frames.low, (body * 0, body * 10 ** (OVER_BODY_DB / 10)), strict=True):
+    for low, least in zip(frames.low[:bands], (body * 0, body * 10 ** (OVER_BODY_DB / 10)), strict=False):
         over = low / np.maximum(_neighbours(low, frames.step_s), 1e-16)
         strong = (over > 10 ** (THUMP_OVER_DB / 10)) & (both > active * 10 ** (-THUMP_UNDER_DB / 10)) & (low > least)
         for first, last in joined_runs(np.flatnonzero(strong), round(ONE_S / frames.step_s)):

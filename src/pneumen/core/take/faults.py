@@ -71,10 +71,10 @@ def heard_faults(frames: Frames, played: Played, duration_s: float) -> Looked:
     findings: list[Finding] = []
     if not words:
         not_told |= {"plosive": "no-words", "sibilance": "no-words"}
-    if is_low_source(frames):
+    if is_low_source(frames) and not words:
         not_told |= {"plosive": "low-source", "thump": "low-source"}
     else:
-        findings += [_blast(one) for one in blasts_in(frames) if words or not one.in_word][:MOST_TOLD]
+        findings += [_blast(one) for one in blasts_in(frames, words=words) if words or not one.in_word][:MOST_TOLD]
     if words and frames.top_hz < HISS_HZ[1]:
         not_told["sibilance"] = "low-rate"
     elif words:
