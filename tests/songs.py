@@ -14,6 +14,7 @@ from pneumen.core.part import LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
 from pneumen.core.setup import setup_from_object
 from pneumen.core.take import Correction
+from pneumen.web.gain.services import freeze
 from pneumen.web.gear.services import set_mark
 from pneumen.web.job.models import Job
 from pneumen.web.kit.services import keep_options
@@ -23,9 +24,9 @@ from pneumen.web.room import services as room_services
 from pneumen.web.song.services import add_part, create_song
 from pneumen.web.start.forms import StartForm
 from pneumen.web.start.services import save_answers
-from pneumen.web.take import services as take_services
 from pneumen.web.take.lessons import learn_from
 from pneumen.web.take.models import Take
+from pneumen.web.take.snapshot import snapshot_of
 
 STEPS = ("start", "part", "kit", "room", "hookup", "place", "gain", "takes")
 SMALL = ("headphones", "phones-adapter", "software")
@@ -108,8 +109,8 @@ def learn_from_a_take(part, rng):
     """Let a take be measured that was a little louder and noisier than believed, without making its sound."""
     take = Take.objects.create(owner=part.owner, part=part, number=1, original_name="take.wav", snapshot={})
     Job.objects.create(owner=part.owner, target=take, state=Take.DONE)
-    take_services.freeze(part)
-    take.snapshot = take_services.snapshot_of(part)
+    freeze(part)
+    take.snapshot = snapshot_of(part)
     louder = float(rng.uniform(-5, 5))
     setup, _ = setup_from_object(take.snapshot["setup"])
     levels = levels_of(setup)

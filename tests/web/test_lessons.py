@@ -155,9 +155,9 @@ class Undoing(LessonCase):
         self.learnt_take(self.expected(-3))
         second = outcome_of(self.fresh()).levels.peak_dbfs
         self.assertAlmostEqual(first - second, 3, delta=0.3)
-        page = self.page("take:page")
+        page = self.page("take:learnt")
         self.assertContains(page, "Learnt so far")
-        self.assertEqual([line.in_force for line in page.context["screen"].log].count(True), 2)
+        self.assertEqual([line.in_force for line in page.context["learnt"].log].count(True), 2)
         newest, oldest = self.teach()
         for lesson, press, expected in (
             (newest, "undo", first),

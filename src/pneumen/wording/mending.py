@@ -3,6 +3,7 @@
 from typing import Final
 
 from pneumen.core.forecast import Mending, Step
+from pneumen.wording.chain import remedy_of, why_of
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 from pneumen.wording.lengths import near
@@ -23,6 +24,12 @@ NEARER: Final = _("At {distance} that would be {lead} dB.")
 NOISE: Final = _("In this chain {stage} set the noise, {over} dB over the next part of it.")
 NOISE_ALONE: Final = _("In this chain {stage} set the noise.")
 CLIPPING: Final = _("In this chain {stage} runs out of room first, with the gain at {gain} dB as it was.")
+BLEED: Final = _("As the headphones were set up, their leak was believed to lie {db} dB under the sound.")
+BOTH_EARS: Final = _("Both cups closed: {db} dB")
+SOFTER: Final = _("the backing at {at} dB SPL instead: {db} dB")
+HUM: Final = _("As it was connected, {why}: {do}.")
+DROPOUT: Final = _("It was recorded with a buffer of {samples} samples.")
+LARGER: Final = _("The smallest that this computer is not expected to lose is {samples}.")
 
 
 def mending_told(one: Mending | None) -> str:
@@ -76,8 +83,37 @@ def _clipping(one: Mending) -> str:
     return CLIPPING.format(stage=NOISE_OF[one.stage], gain=figure(one.value))
 
 
+def _bleed(one: Mending) -> str:
+    words = [
+        BOTH_EARS.format(db=figure(step.value))
+        if step.kind == "both-ears"
+        else SOFTER.format(at=figure(step.to), db=figure(step.value))
+        for step in one.steps
+    ]
+    told = BLEED.format(db=figure(one.value))
+    return f"{told} {_upper('; '.join(words))}." if words else told
+
+
+def _hum(one: Mending) -> str:
+    return "" if one.fault is None else HUM.format(why=why_of(one.fault), do=remedy_of(one.fault))
+
+
+def _dropout(one: Mending) -> str:
+    told = DROPOUT.format(samples=figure(one.value))
+    return " ".join([told, *(LARGER.format(samples=figure(step.to)) for step in one.steps)])
+
+
 def _upper(text: str) -> str:
     return text[:1].upper() + text[1:]
 
 
-_TELL: Final = {"plosive": _pops, "sibilance": _sibilance, "echo": _echo, "noise": _noise, "clipping": _clipping}
+_TELL: Final = {
+    "plosive": _pops,
+    "sibilance": _sibilance,
+    "echo": _echo,
+    "noise": _noise,
+    "clipping": _clipping,
+    "bleed": _bleed,
+    "hum": _hum,
+    "dropout": _dropout,
+}

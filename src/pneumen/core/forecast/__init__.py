@@ -19,7 +19,7 @@ from pneumen.core.forecast.hearing import (
     reach_of,
     standing_at,
 )
-from pneumen.core.forecast.mending import Mending, Step, mendings
+from pneumen.core.forecast.mending import GROUND_LOOP, Mending, Step, mendings
 from pneumen.core.forecast.outcome import Air, Outcome, outcome
 from pneumen.core.forecast.quarrel import EARLY_DB, QUIET_DB, RoomWorth, room_worth
 from pneumen.core.forecast.recommend import (
@@ -43,6 +43,7 @@ from pneumen.core.forecast.zones import ZoneHere, at_zone, zones_here
 __all__ = [
     "BACKINGS_DB",
     "EARLY_DB",
+    "GROUND_LOOP",
     "OWN",
     "PLAYER_M",
     "QUIET_DB",

@@ -9,14 +9,13 @@ from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.forecast.outcome import Outcome
 from pneumen.core.levels import safe_hours
 from pneumen.core.setup import SourceLevels
+from pneumen.core.take import BLEED_WATCH_DB
 from pneumen.core.verdict import Verdict, worst_of
 
 CLOSED_CUPS_DB: Final = -27.5
 ONE_EAR_OFF_DB: Final = -12.5
 LEAK_AT_M: Final = 0.2
 """A closed cup at 80 dB leaves about 50 to 55 dB SPL at 20 cm, with one ear off 65 to 70 (estimates)."""
-BLEED_DB: Final = 35.0
-"""A leak less than so far under the sound is heard in soft passages (estimate)."""
 SAFE_ENOUGH_H: Final = 4.0
 """A session and its pauses (common practice, no source)."""
 IN_THE_ROOM: Final = ("room-noise", "diffuse", "low-cut")
@@ -69,7 +68,7 @@ def cue_of(found: Outcome, mix: CueMix) -> Cue:
     """Hold a cue mix against a part as it is set up. All estimates until a take with the backing measures the leak."""
     leak_db, leak_dbfs, under_db = _leak(found, mix)
     leak_verdict = Verdict.CLEAR
-    if under_db is not None and under_db < BLEED_DB:
+    if under_db is not None and -under_db >= BLEED_WATCH_DB:
         leak_verdict = Verdict.BAKED_IN if mix.click else Verdict.WATCH
     safe_h = None if mix.backing_db_spl is None else safe_hours(mix.backing_db_spl)
     late_ms = found.setup.round_trip_ms if mix.own in THROUGH_IT else None

@@ -1,22 +1,30 @@
 """What a fault of a take comes from in this very setup, and what the model says a change would bring."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import Final
 
+from pneumen.core.delay import DelayPlan
+from pneumen.core.forecast.cue import BACKINGS_DB, CueMix, cue_of
 from pneumen.core.forecast.outcome import Outcome, outcome
 from pneumen.core.forecast.setup import PartSetup
+from pneumen.core.hookup import Fault
 from pneumen.core.place import LIMITS, OUT_OF_THE_AIR_DEG
 
 NEARER: Final = 0.7
 """A step that brings 3 dB of direct sound."""
 BACK_M: Final = 0.10
 LEAST_DB: Final = 0.5
+GROUND_LOOP: Final = "ground-loop"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Step:
-    """One change: kind is screen, aside (degrees), nearer or back (metres), with the figure it leads to."""
+    """One change with the figure it leads to.
+
+    kind is screen (metres before the microphone), aside (degrees), nearer or back (metres), both-ears (nothing),
+    softer (dB SPL at the ear) or buffer (samples).
+    """
 
     kind: str
     to: float
@@ -29,7 +37,9 @@ class Mending:
 
     By kind: plosive, the air of a P at the capsule, m/s; sibilance, an S against on the mouth's axis, dB; echo, the
     room's reverberation time, s, its steps the direct sound over the room's, dB, which stands as limit; noise, the
-    noise's margin over its next part, dB, whose stage is told; clipping, the gain, dB, of the stage that clips first.
+    noise's margin over its next part, dB, whose stage is told; clipping, the gain, dB, of the stage that clips first;
+    bleed, how far the headphones' leak lies under the sound, dB; dropout, the buffer, samples; hum, the ground loop
+    as fault.
     """
 
     kind: str
@@ -37,6 +47,7 @@ class Mending:
     limit: float | None
     stage: str = ""
     steps: tuple[Step, ...] = ()
+    fault: Fault | None = None
 
     @property
     def is_calm(self) -> bool:
@@ -44,9 +55,21 @@ class Mending:
         return self.value is not None and self.limit is not None and self.value <= self.limit
 
 
-def mendings(found: Outcome) -> dict[str, Mending]:
-    """Return by the kind of fault what the model says of a setup; none of those it knows nothing of."""
-    told = {kind: tell(found) for kind, tell in _MENDINGS.items()}
+def mendings(
+    found: Outcome, mix: CueMix, *, faults: Iterable[Fault] = (), delay: DelayPlan | None = None
+) -> dict[str, Mending]:
+    """Return by the kind of fault what the model says of a setup; none of those it knows nothing of.
+
+    Args:
+        mix: what is in the headphones.
+        faults: of the chain as it is connected.
+        delay: the buffer and what is to be expected of it; None where no computer records.
+    """
+    told = {kind: tell(found) for kind, tell in _MENDINGS.items()} | {
+        "bleed": _bleed(found, mix),
+        "hum": _hum(faults),
+        "dropout": None if delay is None else _dropout(delay),
+    }
     return {kind: one for kind, one in told.items() if one is not None}
 
 
@@ -93,6 +116,39 @@ def _noise(found: Outcome) -> Mending:
 
 def _clipping(found: Outcome) -> Mending:
     return Mending(kind="clipping", value=found.gain_db, limit=None, stage=found.levels.clips_first)
+
+
+def _bleed(found: Outcome, mix: CueMix) -> Mending | None:
+    under_db = cue_of(found, mix).under_db
+    if under_db is None:
+        return None
+    steps = []
+    for kind, to, changed in _quieter(mix):
+        then_db = cue_of(found, changed).under_db
+        if then_db is not None and then_db > under_db + LEAST_DB:
+            steps.append(Step(kind=kind, to=to, value=then_db))
+    return Mending(kind="bleed", value=under_db, limit=None, steps=tuple(steps))
+
+
+def _hum(faults: Iterable[Fault]) -> Mending | None:
+    loop = next((one for one in faults if one.code == GROUND_LOOP), None)
+    return None if loop is None else Mending(kind="hum", value=None, limit=None, fault=loop)
+
+
+def _dropout(delay: DelayPlan) -> Mending:
+    larger = delay.planned_buffer > delay.buffer
+    steps = (Step(kind="buffer", to=delay.planned_buffer, value=delay.planned_buffer),) if larger else ()
+    return Mending(kind="dropout", value=delay.buffer, limit=None, steps=steps)
+
+
+def _quieter(mix: CueMix) -> Iterator[tuple[str, float, CueMix]]:
+    """Yield mixes that leak less; what was measured of the leak holds for the mix as it was."""
+    estimated = replace(mix, leak_db_spl=None)
+    if mix.one_ear_off:
+        yield "both-ears", 0.0, replace(estimated, one_ear_off=False)
+    softer = [db for db in BACKINGS_DB if mix.backing_db_spl is not None and db < mix.backing_db_spl]
+    if softer:
+        yield "softer", softer[-1], replace(estimated, backing_db_spl=softer[-1])
 
 
 def _felt(found: Outcome, name: str) -> float | None:

@@ -37,11 +37,11 @@ class Minute:
     noise_dbfs: float | None
     clean_range_db: float | None
     range_db: float | None
-    pops: int | None
-    harsh_s: int | None
     leak_dbfs: float | None
     leak_is_bound: bool
     rt60_s: float | None
+    pops: int | None = None
+    harsh_s: int | None = None
     noise_band_db: float = NOISE_BAND_DB
     range_band_db: float = RANGE_BAND_DB
 

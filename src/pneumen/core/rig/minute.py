@@ -5,9 +5,9 @@ from dataclasses import replace
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
 from pneumen.core.levels import db_to_ratio
+from pneumen.core.rig.leak import through_cups
 from pneumen.core.rig.scene import Scene
 from pneumen.core.rig.simulate import SimulatedTake, simulate
 from pneumen.core.setup import LineSetup, PluggedSetup
@@ -19,8 +19,6 @@ NOTHING_DB: Final = -70.0
 SCENE_S: Final = 6.0
 LINE_S, GAP_S, SILENCE_S, BACKING_S, BACKING_AFTER_S = 3.0, 2.2, 6.0, 10.5, 2.5
 FIRST_S: Final = 2.5
-MUSIC_HZ: Final = (300.0, 3000.0)
-"""What of a backing comes out of closed cups (estimate)."""
 FRAME_S: Final = 0.05
 
 
@@ -93,7 +91,7 @@ def _line(played: np.ndarray, noise: np.ndarray, rate_hz: int) -> np.ndarray:
 def _with_leak(room: np.ndarray, leak_dbfs: float | None, rng: np.random.Generator, rate_hz: int) -> np.ndarray:
     if leak_dbfs is None:
         return room
-    music = sosfilt(butter(2, MUSIC_HZ, "bandpass", fs=rate_hz, output="sos"), rng.standard_normal(len(room)))
+    music = through_cups(rng.standard_normal(len(room)), rate_hz)
     music *= db_to_ratio(leak_dbfs) / music.std()
     music[: round(BACKING_AFTER_S * rate_hz)] = 0.0  # somebody has to start it first
     return room + music

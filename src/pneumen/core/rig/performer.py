@@ -10,6 +10,8 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.levels import db_to_ratio
+
 VOWELS: Final = ((730, 1090, 2440), (530, 1840, 2480), (570, 840, 2410), (440, 1020, 2240))
 """Formants in Hz of four open vowels (Peterson and Barney, 1952; from memory)."""
 HIGHEST_PARTIAL_HZ: Final = 11_000
@@ -53,6 +55,7 @@ def perform(
     *,
     phrase_seed: int | None = None,
     puffs: bool = True,
+    hiss_db: float = 0.0,
 ) -> np.ndarray:
     """Return a performance as a waveform of no particular level: verse, chorus and a quiet last line, repeated.
 
@@ -61,6 +64,7 @@ def perform(
         tilt_db_per_octave: how much brighter than usual this performer is, about 1 kHz.
         phrase_seed: the notes that are played, once more and never quite alike; left out, those of the seed.
         puffs: whether the air of a P is there too, which is wind and no sound.
+        hiss_db: how much stronger than usual an S is.
     """
     rng = np.random.default_rng([seed, 11])
     performer = PERFORMERS[source]
@@ -75,7 +79,7 @@ def perform(
             continue
         if note.onset == "s":
             hiss = _noise_burst(rng, rate_hz, 0.09, 5000, min(9000, 0.45 * rate_hz))
-            _add(waveform, note, 0.5 * hiss, rate_hz, before_s=0.08)
+            _add(waveform, note, 0.5 * db_to_ratio(hiss_db) * hiss, rate_hz, before_s=0.08)
         elif note.onset == "p" and puffs:
             _add(waveform, note, _puff(rate_hz), rate_hz, before_s=0.02)
         _add(waveform, note, performer.tone(note, rate_hz, tilt_db_per_octave, rng), rate_hz)

@@ -24,7 +24,7 @@ class Scene:
     """All that decides a simulated take; side is -1 or 1 for the left or right channel of one in stereo, else 0.
 
     puff_m_per_s is how fast the air of a P is when it reaches the capsule; None where nothing is told of it: then it
-    is as strong as the voice.
+    is as strong as the voice. beam_db is what an S loses on its way beside the mouth's axis.
     """
 
     chain: LineSetup
@@ -36,6 +36,7 @@ class Scene:
     truth: Truth = AS_TOLD
     side: int = 0
     puff_m_per_s: float | None = None
+    beam_db: float = 0.0
 
     @property
     def world_seed(self) -> int:
@@ -54,6 +55,7 @@ class Scene:
         require_within("seed", self.seed, 0, MOST_SEED)
         if self.puff_m_per_s is not None:
             require_within("puff_m_per_s", self.puff_m_per_s, 0, 30)
+        require_within("beam_db", self.beam_db, -40, 20)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,6 +68,7 @@ class _Options:
     take: int = 1
     hidden: bool = False
     puff_m_per_s: float | None = None
+    beam_db: float = 0.0
 
 
 def scene_from_json(document: bytes) -> tuple[Scene, tuple[str, ...]]:
@@ -94,6 +97,7 @@ def scene_from_json(document: bytes) -> tuple[Scene, tuple[str, ...]]:
             seed=options.seed,
             truth=draw_truth(options.seed, options.take) if options.hidden else AS_TOLD,
             puff_m_per_s=options.puff_m_per_s,
+            beam_db=options.beam_db,
         ), ignored + unknown
     except BadDocument:
         raise

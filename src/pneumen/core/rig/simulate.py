@@ -26,6 +26,7 @@ USUAL_RT60_S: Final = 0.4
 PUFF_PA_PER_SPEED_SQUARED: Final = 0.2
 """Of the pressure of still air before a stream, 0.6 v^2 Pa, about a third comes through a grille (estimate)."""
 FAR_OFF_M: Final = 100.0
+NO_HISS_DB: Final = -200.0
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
 
@@ -72,7 +73,7 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats, turned_down_db=turned_down_db)
 
 
-def _played(scene: Scene, *, puffs: bool = True) -> np.ndarray:
+def _played(scene: Scene, *, puffs: bool = True, hiss_db: float = 0.0) -> np.ndarray:
     """Return what is played; of a wide source each side hears its own half louder than the other's."""
 
     def half(seed: int) -> np.ndarray:
@@ -85,6 +86,7 @@ def _played(scene: Scene, *, puffs: bool = True) -> np.ndarray:
             seed,
             phrase_seed=scene.truth.world_seed,
             puffs=puffs,
+            hiss_db=hiss_db,
         )
 
     if not scene.side:
@@ -107,6 +109,7 @@ def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) ->
     sound, caveats = _at_microphone(coloured, setup, scene.truth, rate_hz)
     if caveats:  # some waveforms cannot have both this spectrum and this crest: the crest decides levels
         sound, caveats = _at_microphone(voice, setup, scene.truth, rate_hz)
+    sound = sound + _more_hiss(scene, voice, sound)
     puffs *= _puff_scale(scene, puffs, np.sqrt(np.square(sound).mean() / np.square(voice).mean()))
 
     def response(distance_m: float) -> np.ndarray:
@@ -124,6 +127,21 @@ def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) ->
     if around is not None:  # what comes from all around knows no closeness
         heard += _heard_through(_heard_through(sound, around), response(FAR_OFF_M))
     return heard, caveats
+
+
+def _more_hiss(scene: Scene, voice: np.ndarray, sound: np.ndarray) -> np.ndarray:
+    """Return what a stronger or weaker S adds to a voice that has its spectrum already.
+
+    Args:
+        voice: as it was performed, sound: the same at the microphone.
+    """
+    ratio = db_to_ratio(scene.truth.hiss_db + scene.beam_db)
+    if ratio == 1.0:
+        return np.zeros(len(sound))
+    hiss = voice - _played(scene, puffs=False, hiss_db=NO_HISS_DB)
+    power = float(np.dot(hiss, hiss))
+    # The S of the voice went through the same filter: so much of it is in the sound.
+    return (ratio - 1.0) * float(np.dot(sound, hiss)) / power * hiss if power else hiss
 
 
 def _puff_scale(scene: Scene, puffs: np.ndarray, as_the_voice: float) -> float:

@@ -4,10 +4,26 @@ from pneumen.core.take.blasts import blasts_in
 from pneumen.core.take.clicks import clicks_in, crackles
 from pneumen.core.take.correct import Correction, correction_from
 from pneumen.core.take.doubt import LEVEL, NOISE, doubts_of
+from pneumen.core.take.faults import BLEED_WATCH_DB
 from pneumen.core.take.findings import KINDS, Finding, NotChecked
+from pneumen.core.take.fit import Fit, HourNoise, Reading, fit_of, noise_by_hour
 from pneumen.core.take.floor import FloorMeter
 from pneumen.core.take.floor_gain import FloorChange, gain_change_by_floor
 from pneumen.core.take.frames import FrameMeter, Frames
+from pneumen.core.take.log import (
+    ADVICES,
+    JUDGINGS,
+    MARKED,
+    MARKS,
+    RESTS,
+    TAKE_KINDS,
+    Advice,
+    Logged,
+    SectionCount,
+    advice_on,
+    counts_in,
+    kinds_in,
+)
 from pneumen.core.take.mains import mains_hum_hz
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
 from pneumen.core.take.outline import Outline
@@ -22,47 +38,69 @@ from pneumen.core.take.phrases import (
 from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, open_recording
 from pneumen.core.take.riding import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding, riding_in
+from pneumen.core.take.settings import Change, TakeSettings, changes_between
 from pneumen.core.take.sibilance import hisses_in
 from pneumen.core.take.steady import steady_level_dbfs, test_sound
 
 __all__ = [
+    "ADVICES",
     "ALIKE",
     "ANYTHING",
+    "BLEED_WATCH_DB",
     "CUTS",
+    "JUDGINGS",
     "KINDS",
     "LEVEL",
+    "MARKED",
+    "MARKS",
     "MOST_SPOTS",
     "NOISE",
+    "RESTS",
     "RIDES",
+    "TAKE_KINDS",
     "THINS",
     "UNTOUCHED",
+    "Advice",
+    "Change",
     "Correction",
     "Finding",
+    "Fit",
     "FloorChange",
     "FloorMeter",
     "Format",
     "FrameMeter",
     "Frames",
+    "HourNoise",
     "Level",
+    "Logged",
     "Measurement",
     "Noise",
     "NotChecked",
     "Outline",
     "PhraseMeasure",
     "Played",
+    "Reading",
     "Recording",
     "Riding",
+    "SectionCount",
+    "TakeSettings",
+    "advice_on",
     "blasts_in",
+    "changes_between",
     "clicks_in",
     "correction_from",
+    "counts_in",
     "crackles",
     "doubts_of",
+    "fit_of",
     "gain_change_by_floor",
     "hisses_in",
+    "kinds_in",
     "mains_hum_hz",
     "matching_gains_db",
     "measure",
     "measure_phrase",
+    "noise_by_hour",
     "open_recording",
     "phrases_between_claps",
     "riding_in",

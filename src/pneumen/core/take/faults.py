@@ -21,6 +21,7 @@ MOST_TOLD: Final = 200
 CLICK_NEAR_S: Final = 0.005
 """A click so near to a dropout or to a flat top is its edge."""
 BLEED_WATCH_DB, BLEED_BAKED_DB = -35.0, -20.0
+"""A leak so far under the sound is heard in soft passages, and everywhere (estimates)."""
 LOSSY_CONTAINERS: Final = ("MP3", "OGG")
 
 

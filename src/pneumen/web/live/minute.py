@@ -25,7 +25,9 @@ from pneumen.web.part.models import Part
 from pneumen.web.reading import number_of
 from pneumen.web.room.services import keep_clap
 from pneumen.web.settle import outcome_of
-from pneumen.web.take.services import hidden_scene, snapshot_of, take_in_live
+from pneumen.web.take.services import take_in_live
+from pneumen.web.take.snapshot import snapshot_of
+from pneumen.web.take.stand_in import hidden_scene
 
 LONGEST_S: Final = 240.0
 SILENT_DBFS: Final = -200.0

@@ -131,11 +131,12 @@ def purge() -> int:
 def _recordings(row: PutAway) -> set[AudioFile]:
     """Return the recordings a song, part or take points to, those of what was put away in it too."""
     if isinstance(row, Take):
-        return {audio for audio in (row.audio, row.preview) if audio}
+        return {audio for audio in (row.audio, row.preview, row.backing) if audio}
     parts = Part.everything.filter(pk=row.pk) if isinstance(row, Part) else Part.everything.filter(song_id=row.pk)
     pointing = [
         Take.everything.filter(part__in=parts).values("audio"),
         Take.everything.filter(part__in=parts).values("preview"),
+        Take.everything.filter(part__in=parts).values("backing"),
         Trial.objects.filter(part__in=parts).values("audio"),
         TrialSpot.objects.filter(trial__part__in=parts).values("raw"),
         TrialSpot.objects.filter(trial__part__in=parts).values("audio"),

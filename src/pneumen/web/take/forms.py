@@ -27,7 +27,7 @@ class RecordedForm(StepForm):
             "distance": take.distance_m,
             "gain": take.gain_db,
             "turn": 100 * take.knob.share_at(take.gain_db) if self.marking == "bare" else None,
-            "section": recorded.get("section", ""),
+            "section": take.section,
             "other_gear": recorded.get("other_gear", False),
         }
         super().__init__(*args, shown=shown, **kwargs)
@@ -42,7 +42,8 @@ class RecordedForm(StepForm):
     @property
     def told(self) -> dict[str, Any]:
         """All that was answered, as the core calls it; what was left as the page showed it stays as it was told."""
-        recorded = {name: value for name, value in (self.take.recorded or {}).items() if name != "trusted"}
+        known = {"section": self.take.section} | (self.take.recorded or {})
+        recorded = {name: value for name, value in known.items() if name != "trusted"}
         names = {"distance": "distance_m", "gain": "gain_db"}
         for name, value in self.changes.items():
             if name == "turn":

@@ -16,14 +16,14 @@ from pneumen.web.gain.services import QUIETER_BAND_DB
 from pneumen.web.lengths import require_near
 from pneumen.web.part.models import TAKE, Part
 from pneumen.web.room.models import Room
-from pneumen.web.take.models import Lesson, Take
+from pneumen.web.take.models import Lesson, Take, built
 
 ROOM_SAME_CHAIN_BAND_DB: Final = 1.5
 """How far a room's noise, as one chain hears it, differs from take to take (estimate)."""
 MOST_CHANGE_DB: Final = 80.0
 DOUBTS: Final = (LEVEL, NOISE)
 """What may lie too far off to be learnt unasked."""
-ASKED: Final = ("distance_m", "gain_db", "section", "other_gear")
+ASKED: Final = ("distance_m", "gain_db", "other_gear")
 
 
 @transaction.atomic
@@ -39,21 +39,20 @@ def tell_of(take: Take, *, trusted: Collection[str] = (), **told: Any) -> None:
     """
     part = Part.objects.whole().get(pk=take.part_id)
     recorded = {name: told[name] for name in ASKED if told.get(name) not in (None, "") and told[name] is not False}
+    section = told.get("section", "")
     _check(part, take, recorded)
+    check_section(part, section)
     believed = take.distance_m, take.gain_db
+    take.section = section
     take.recorded = recorded | {"trusted": sorted({*_trusted(take), *trusted})}
-    take.correction = _built(None if recorded.get("other_gear") else correction_of(take, part))
-    take.save(update_fields=["recorded", "correction"])
+    take.correction = built(None if recorded.get("other_gear") else correction_of(take, part))
+    take.save(update_fields=["recorded", "correction", "section"])
     _set_as_recorded(part, take, *believed)
     learn_from(take, part)
 
 
 def _trusted(take: Take) -> list[str]:
     return list((take.recorded or {}).get("trusted", ()))
-
-
-def _built(correction: Correction | None) -> Any:  # noqa: ANN401 - what JSON holds
-    return msgspec.to_builtins(correction) if correction else None
 
 
 def _check(part: Part, take: Take, recorded: dict[str, Any]) -> None:
@@ -63,8 +62,16 @@ def _check(part: Part, take: Take, recorded: dict[str, Any]) -> None:
     if "gain_db" in recorded:
         low, high = take.gain_range_db
         require_within("gain", recorded["gain_db"], low, high)
-    if "section" in recorded and _section(part, recorded["section"]) is None:
-        raise UnknownName("section", recorded["section"], tuple(one.name for one in part.core_sections))
+
+
+def check_section(part: Part, name: str) -> None:
+    """Let no passage be told that the part does not have.
+
+    Raises:
+        UnknownName: naming those it has.
+    """
+    if name and _section(part, name) is None:
+        raise UnknownName("section", name, tuple(one.name for one in part.core_sections))
 
 
 def _section(part: Part, name: str) -> Section | None:
@@ -74,9 +81,9 @@ def _section(part: Part, name: str) -> Section | None:
 def correction_of(take: Take, part: Part, measurement: Measurement | None = None) -> Correction | None:
     """Return what a take tells, recorded as its person says it was."""
     setup, _ = setup_from_object(take.snapshot["setup"])
-    whole, recorded = setup.source, take.recorded or {}
+    whole = setup.source
     setup = setup.at_gain(setup.gain_db + take.gain_db - take.snapshot["gain_db"])
-    section = _section(part, recorded.get("section", ""))
+    section = _section(part, take.section)
     if isinstance(setup, PluggedSetup):
         if section:
             setup = replace(setup, plug=levels_in(section, part.core_sections, setup.plug))

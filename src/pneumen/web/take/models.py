@@ -1,10 +1,12 @@
 """Recorded takes, and what they taught."""
 
-from typing import Any, ClassVar, Self
+from typing import Any, ClassVar, Final, Self
 
 import msgspec
 from django.db import models
 from django.db.models import Q
+from django.db.models.fields.json import KT
+from django.db.models.functions import Cast
 from django.utils import timezone
 
 from pneumen.core.forecast import Mending
@@ -12,21 +14,73 @@ from pneumen.core.gain import judge_take, school_named
 from pneumen.core.gear import Knob, Taper
 from pneumen.core.live import Origin
 from pneumen.core.setup import PlugLevels, SourceLevels
-from pneumen.core.take import LEVEL, NOISE, Correction, Measurement, doubts_of
+from pneumen.core.take import (
+    LEVEL,
+    MARKS,
+    NOISE,
+    TAKE_KINDS,
+    Correction,
+    Logged,
+    Measurement,
+    TakeSettings,
+    doubts_of,
+)
 from pneumen.core.verdict import Verdict
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.job.models import Worked
-from pneumen.web.owned import Owned, OwnedQuerySet, PutAway
+from pneumen.web.owned import KeptManager, Owned, OwnedQuerySet, PutAway, choices_of
 from pneumen.web.part.models import Part
+from pneumen.web.song.models import Song
+
+PLACED: Final = ("above_m", "aside_deg", "turned_deg", "pop_screen", "low_cut_hz")
+"""What a snapshot's placement tells beside the distance."""
+
+LOGGED: Final = {
+    "length_s": "format__duration_s",
+    "peak_dbfs": "level__sample_peak_dbfs",
+}
+"""What the log reads of a measurement, and where it stands there."""
+HEAVY: Final = ("measurement", "outline", "correction", "snapshot", "captured")
+MARK_CHOICES = choices_of(dict.fromkeys(MARKS))
+
+
+class Sitting(Owned):
+    """One session of recording a song, from the first take to the last; hurt: it was ended for pain or hoarseness.
+
+    set_up tells what was set up, setup_min how long that took.
+    """
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="sittings")
+    number = models.PositiveIntegerField()
+    begun_at = models.DateTimeField(default=timezone.now)
+    ended_at = models.DateTimeField(null=True, blank=True)
+    hurt = models.BooleanField(default=False)
+    set_up = models.CharField(max_length=1000, blank=True)
+    setup_min = models.PositiveSmallIntegerField(null=True, blank=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["song", "number"], name="one_sitting_of_a_number")]
+        ordering: ClassVar = ["-number"]
+
+
+class TakeQuerySet(OwnedQuerySet):
+    def for_log(self) -> Self:
+        """In order of number, with length_s and peak_dbfs of what was measured, and without the rest of it."""
+        told = {name: Cast(KT(f"measurement__{path}"), models.FloatField()) for name, path in LOGGED.items()}
+        return self.defer(*HEAVY).annotate(**told).order_by("number")
+
+
+TakeManager = KeptManager.from_queryset(TakeQuerySet)
 
 
 class Take(Worked, PutAway):
     """A recorded take: its file, an immutable snapshot of its setup, and what was measured.
 
     preview is a copy to listen to, where browsers cannot play the file itself. recorded is how its person says it was
-    recorded where that differs from the snapshot (distance_m, gain_db, section, other_gear), and which outliers to
-    trust; empty where it was as set, None before they were asked. captured is how it came in where it was recorded
-    here (a core Origin).
+    recorded where that differs from the snapshot (distance_m, gain_db, other_gear), and which outliers to trust; empty
+    where it was as set, None before they were asked. captured is how it came in where it was recorded here (a core
+    Origin). backing is what was in the headphones, where something was. kind and the marks are its person's own, empty
+    where nothing was said; section is what was played, empty for all of it.
     """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="takes")
@@ -35,13 +89,28 @@ class Take(Worked, PutAway):
     original_name = models.CharField(max_length=200)
     audio = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
     preview = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    backing = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
     snapshot = models.JSONField()
     measurement = models.JSONField(null=True, blank=True)
+    judged = models.CharField(max_length=10, blank=True, choices=[(one.value, one.value) for one in Verdict])
     outline = models.JSONField(null=True, blank=True)
     correction = models.JSONField(null=True, blank=True)
     recorded = models.JSONField(null=True, blank=True)
     captured = models.JSONField(null=True, blank=True)
+    sitting = models.ForeignKey(Sitting, null=True, blank=True, on_delete=models.SET_NULL, related_name="takes")
+    kind = models.CharField(max_length=10, blank=True, choices=choices_of(dict.fromkeys(TAKE_KINDS)))
+    section = models.CharField(max_length=60, blank=True)
+    rhythm = models.CharField(max_length=10, blank=True, choices=MARK_CHOICES)
+    feeling = models.CharField(max_length=10, blank=True, choices=MARK_CHOICES)
+    pitch = models.CharField(max_length=10, blank=True, choices=MARK_CHOICES)
+    remark = models.CharField(max_length=1000, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
+
+    length_s: float | None  # these two stand on rows of for_log() only
+    peak_dbfs: float | None
+
+    objects: ClassVar[Any] = TakeManager()  # type: ignore[assignment]
+    everything: ClassVar[Any] = TakeQuerySet.as_manager()
 
     class Meta:
         constraints: ClassVar = [models.UniqueConstraint(fields=["part", "number"], name="one_take_of_a_number")]
@@ -54,8 +123,12 @@ class Take(Worked, PutAway):
     @property
     def verdict(self) -> Verdict | None:
         """How it stands in the window it was recorded for; None before it was measured."""
-        measured = self.to_core()
-        return judge_take(measured, school_named(self.snapshot["school"])) if measured else None
+        return Verdict(self.judged) if self.judged else None
+
+    def judge(self, measured: Measurement) -> None:
+        """Store what was measured, and how it stands."""
+        self.measurement = msgspec.to_builtins(measured)
+        self.judged = judge_take(measured, school_named(self.snapshot["school"]))
 
     def core_correction(self) -> Correction | None:
         if not self.correction:
@@ -79,6 +152,38 @@ class Take(Worked, PutAway):
         """What the control it was recorded with spans; takes of older versions tell no more than what any does."""
         low, high = self.snapshot.get("gain_range_db", (-60.0, 100.0))
         return low, high
+
+    @property
+    def settings(self) -> TakeSettings:
+        """How it was recorded, as far as its snapshot and its person tell."""
+        placement = self.snapshot.get("placement") or {}
+        return TakeSettings(
+            gear=self.snapshot["gear"],
+            distance_m=self.distance_m if "microphone" in self.snapshot["setup"] else None,
+            gain_db=self.gain_db,
+            buffer=self.snapshot.get("buffer"),
+            section=self.section,
+            **{name: placement.get(name) for name in PLACED},
+        )
+
+    def to_logged(self, sitting: Sitting | None) -> Logged:
+        """Return a row of for_log() as the core's log sees it.
+
+        Args:
+            sitting: the session that is going on.
+        """
+        return Logged(
+            number=self.number,
+            duration_s=self.length_s or 0.0,
+            kind=self.kind,
+            section=self.section,
+            rhythm=self.rhythm,
+            feeling=self.feeling,
+            pitch=self.pitch,
+            ruined=self.judged == Verdict.BAKED_IN,
+            kept=self.put_away_day is None,
+            here=sitting is not None and self.sitting_id == sitting.pk,
+        )
 
     @property
     def knob(self) -> Knob:
@@ -119,6 +224,11 @@ class Take(Worked, PutAway):
         if self.origin is not None and self.origin.alters_levels:
             found = (LEVEL, NOISE)
         return frozenset(found) - frozenset((self.recorded or {}).get("trusted", ()))
+
+
+def built(correction: Correction | None) -> Any:  # noqa: ANN401 - what JSON holds
+    """Return a correction as a row keeps it."""
+    return msgspec.to_builtins(correction) if correction else None
 
 
 class LessonQuerySet(OwnedQuerySet):

@@ -14,10 +14,11 @@ from pneumen.web.gain.todo import Todo
 from pneumen.web.part.models import Part
 from pneumen.web.take.floor import floor_of
 from pneumen.web.take.forms import RecordedForm
-from pneumen.web.take.lesson_show import Asked, LessonLine, asked_of, lesson_lines
+from pneumen.web.take.lesson_show import Asked, asked_of
 from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Take
 from pneumen.web.take.picture import Strip, clock, draw_lines
+from pneumen.web.take.readings import FIGURES, ToldFigure
 from pneumen.wording.figures import figure, off_window, with_band
 from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
@@ -80,7 +81,6 @@ class TakeScreen:
     checked: str
     lessons: tuple[str, ...]
     asked: Asked | None
-    log: tuple[LessonLine, ...]
     captured: str
     floor_told: str
     troubles: tuple[str, ...]
@@ -104,13 +104,12 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
         verdict=given("verdict", take.verdict),
         sentence=_sentence(measurement, school),
         strips=strips,
-        compared=_compared(measurement, snapshot["prediction"]),
+        compared=_compared(take),
         facts=_facts(measurement, take),
         findings=_gathered(measurement, take.mendings),
         checked=checked_told(measurement),
         lessons=_lessons(part, take, correction),
         asked=asked_of(take, form),
-        log=lesson_lines(part),
         captured=origin_told(take.origin) if take.origin else "",
         floor_told=floor_of(take),
         troubles=origin_troubles(take.origin) if take.origin else (),
@@ -135,36 +134,24 @@ def _sentence(measurement: Measurement, school: School) -> str:
     return f"{found}{lands}, {off or 'inside'} the {school.label.lower()} window."
 
 
-def _compared(measurement: Measurement, predicted: dict[str, float]) -> tuple[Compared, ...]:
-    level, noise = measurement.level, measurement.noise
-    rows = (
-        ("Highest peak", "peak_dbfs", "signal_band_db", level.sample_peak_dbfs, "dBFS"),
-        ("Typical (active RMS)", "typical_dbfs", "signal_band_db", level.active_rms_dbfs, "dBFS"),
-        ("Noise (A)", "noise_dbfs", "noise_band_db", noise.floor_dbfs_a, "dBFS"),
-        ("Clean range", "clean_range_db", "clean_range_band_db", noise.clean_range_db, "dB"),
+def _compared(take: Take) -> tuple[Compared, ...]:
+    return tuple(_one_compared(figure, take) for figure in FIGURES)
+
+
+def _one_compared(figure_: ToldFigure, take: Take) -> Compared:
+    reading, predicted_db = figure_.reading_of(take), figure_.predicted_db(take)
+    if reading is None:
+        note = "no pause to measure it in"
+    else:
+        note = "as predicted" if reading.within else f"{figure(reading.off_db, sign=True)} dB"
+    return Compared(
+        name=figure_.name,
+        predicted=with_band(predicted_db, figure_.band_db(take), figure_.unit),
+        measured=figure(figure_.measured_db(take), 1),
+        unit=figure_.unit if reading else "",
+        within=reading.within if reading else None,
+        note=note,
     )
-    found = []
-    for name, key, band_key, measured, unit in rows:
-        band = max(predicted[band_key], 0.5)
-        within = None if measured is None else abs(measured - predicted[key]) <= band
-        note = (
-            "no pause to measure it in"
-            if measured is None
-            else "as predicted"
-            if within
-            else f"{figure(measured - predicted[key], sign=True)} dB"
-        )
-        found.append(
-            Compared(
-                name=name,
-                predicted=with_band(predicted[key], band, unit),
-                measured=figure(measured, 1),
-                unit=unit if measured is not None else "",
-                within=within,
-                note=note,
-            )
-        )
-    return tuple(found)
 
 
 def _facts(measurement: Measurement, take: Take) -> tuple[tuple[str, str], ...]:

@@ -1,6 +1,6 @@
 from django.urls import path
 
-from pneumen.web.take import views
+from pneumen.web.take import log_views, views
 
 app_name = "take"
 urlpatterns = [
@@ -14,4 +14,12 @@ urlpatterns = [
     path("takes/<int:number>/again/", views.again, name="again"),
     path("takes/<int:number>/undo/", views.undo, name="undo"),
     path("takes/<int:number>/delete/", views.delete, name="delete"),
+    path("takes/log/", log_views.page, name="log"),
+    path("takes/learnt/", log_views.learnt, name="learnt"),
+    path("takes/log.csv", log_views.as_csv, name="log-csv"),
+    path("takes/log.json", log_views.as_json, name="log-json"),
+    path("takes/log/schools/", log_views.schools, name="schools"),
+    path("takes/<int:number>/log/", log_views.said, name="said"),
+    path("takes/sessions/<int:number>/", log_views.sitting, name="sitting"),
+    path("takes/sessions/<int:number>/sheet/", log_views.sheet, name="sheet"),
 ]

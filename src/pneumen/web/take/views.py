@@ -25,10 +25,14 @@ from pneumen.web.song.views import part_of, told_with_undo, with_part
 from pneumen.web.take import services
 from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lessons import DOUBTS, set_aside, tell_of
+from pneumen.web.take.log_show import judgement_of
 from pneumen.web.take.models import Lesson, Take
 from pneumen.web.take.show import take_screen
 
 CHUNK = 1 << 16
+LISTED = 12
+"""So many of the newest takes stand beside the strip; the log has them all."""
+MOST_DIGITS = 10
 UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large()}
 
 
@@ -39,13 +43,22 @@ def page(request: Request, part: Part) -> HttpResponse:
 
 
 def _context(part: Part, number: str | None = None, form: RecordedForm | None = None) -> dict[str, object]:
-    takes = list(part.takes.defer("outline").prefetch_related("jobs"))
-    for take in takes:
-        take.part = part
-    chosen = next((take for take in takes if str(take.number) == number), takes[0] if takes else None)
+    takes = list(part.takes.for_log().reverse().prefetch_related("jobs")[:LISTED])
+    chosen = _chosen(part, number)
     # Its job may have ended since the takes were read: what was not measured then is still being measured here.
     screen = take_screen(part, chosen, form) if chosen and chosen.measurement else None
-    return {"part": part, "takes": takes, "chosen": chosen, "screen": screen} | UPLOAD_LIMIT
+    judgement = judgement_of(part, chosen) if screen and chosen else None
+    return {"part": part, "takes": takes, "chosen": chosen, "screen": screen, "judgement": judgement} | UPLOAD_LIMIT
+
+
+def _chosen(part: Part, number: str | None) -> Take | None:
+    """Return the take with a number, or else the newest; None where there is none."""
+    rows = part.takes.select_related("audio", "sitting").prefetch_related("jobs")
+    found = rows.filter(number=number).first() if number and number.isdecimal() and len(number) < MOST_DIGITS else None
+    take = found or rows.first()
+    if take is not None:
+        take.part = part
+    return take
 
 
 def take_of(part: Part, number: int) -> Take:
@@ -157,7 +170,7 @@ def lesson(request: Request, part: Part, number: int) -> HttpResponse:
     """Undo what a take taught, or have it again."""
     found = get_object_or_404(Lesson, part=part, pk=number)
     set_aside(found, undone="undo" in request.POST)
-    return redirect("take:page", part_id=part.pk)
+    return redirect("take:learnt", part_id=part.pk)
 
 
 @require_POST

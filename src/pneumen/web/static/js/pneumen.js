@@ -213,32 +213,6 @@
     if (wall && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); hangOn(wall, Number(wall.dataset.length) / 2); }
   });
 
-  // Listening: from a finding, or from any point of the strip.
-  const audio = () => $("[data-take-audio]");
-  const listenFrom = (second) => { audio().currentTime = Math.max(0, second); audio().play(); };
-  document.addEventListener("click", (event) => {
-    const point = event.target.closest("[data-listen]");
-    if (point) { listenFrom(Number(point.dataset.listen) - 0.5); return; }
-    const strip = event.target.closest("[data-strip]");
-    if (!strip || !audio()) return;
-    const box = strip.getBoundingClientRect();
-    const x = (event.clientX - box.left) * strip.viewBox.baseVal.width / box.width;
-    listenFrom(Number(strip.dataset.from) + (x - Number(strip.dataset.left)) / Number(strip.dataset.pxPerS));
-  });
-  document.addEventListener("keydown", (event) => {
-    const point = event.target.closest && event.target.closest(".flag[data-listen]");
-    if (point && (event.key === "Enter" || event.key === " ")) { event.preventDefault(); listenFrom(Number(point.dataset.listen) - 0.5); }
-  });
-  document.addEventListener("timeupdate", (event) => {
-    if (!event.target.matches("[data-take-audio]")) return;
-    for (const strip of document.querySelectorAll("[data-strip]")) {
-      const head = $("[data-playhead]", strip), now = event.target.currentTime, from = Number(strip.dataset.from);
-      const x = Number(strip.dataset.left) + (now - from) * Number(strip.dataset.pxPerS);
-      head.setAttribute("x1", x); head.setAttribute("x2", x);
-      head.setAttribute("visibility", now >= from && now <= Number(strip.dataset.to) ? "visible" : "hidden");
-    }
-  }, true);
-
   // Uploading: dropped files go through the same field; the bar shows how far they are.
   for (const kind of ["dragover", "dragleave", "drop"]) {
     document.addEventListener(kind, (event) => {
@@ -287,12 +261,20 @@
     settled();
   });
 
+  // A mark's key gives the next value: good, weak, none.
+  const nextMark = (row) => {
+    const marks = [...row.querySelectorAll("button")], now = marks.findIndex((one) => one.getAttribute("aria-pressed") === "true");
+    (marks[now + 1] || marks[now]).click();
+  };
+  document.addEventListener("click", (event) => { if (event.target.closest("[data-print]")) print(); });
+
   // Shortcuts: off inside fields, and where they were switched off.
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || event.defaultPrevented) return;
     if (!("shortcuts" in document.body.dataset) || event.target.closest("input, select, textarea, .handle, .wall-target, audio")) return;
     const link = $(`a[data-shortcut="${CSS.escape(event.key)}"]`);
     if (link) link.click();
+    else if ($(`[data-marks="${CSS.escape(event.key)}"]`)) nextMark($(`[data-marks="${CSS.escape(event.key)}"]`));
     else if (event.key === "p" && $("[data-pin]")) $("[data-pin]").click();
     else if (event.key === "n") { const take = $("[data-new-take]"); if (take) take.focus(); else if ($('a[data-step="take"]')) $('a[data-step="take"]').click(); }
     else if (event.key === "?") { const help = $("[data-help]"); help.open = !help.open; }

@@ -1,0 +1,185 @@
+"""Keeping the log: which session a take belongs to, what its person says of it, and a setup had again."""
+
+from datetime import timedelta
+from typing import Any, Final
+
+from django.db import transaction
+from django.utils import timezone
+
+from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
+from pneumen.core.take import JUDGINGS, MARKED, MARKS, RESTS, TAKE_KINDS, Advice, advice_on, kinds_in
+from pneumen.web.part.models import YOURS, Part
+from pneumen.web.song.models import Preferences, Song
+from pneumen.web.take.lessons import check_section, correction_of, learn_from
+from pneumen.web.take.models import Sitting, Take, built
+
+OVER_AFTER: Final = timedelta(hours=3)
+"""So long without a take, and a session is over by itself."""
+SCHOOLS: Final = {"judging": tuple(JUDGINGS), "rest": RESTS}
+MOST_REMARK: Final = 1000
+MOST_SETUP_MIN: Final = 600
+MOST_SAID: Final = {"remark": MOST_REMARK, "set_up": MOST_REMARK}
+
+
+def sitting_now(song: Song) -> Sitting | None:
+    """Return the session that is going on; None where the last one was ended, or is long over."""
+    last = Sitting.objects.filter(song=song).first()
+    if last is None or last.ended_at is not None:
+        return None
+    newest = last.takes.order_by("-created_at").values_list("created_at", flat=True).first()
+    return last if timezone.now() - (newest or last.begun_at) < OVER_AFTER else None
+
+
+def sitting_for(song: Song) -> Sitting:
+    """Return the session that is going on, or begin one."""
+    now = sitting_now(song)
+    if now is not None:
+        return now
+    last = Sitting.objects.filter(song=song).first()
+    return Sitting.objects.create(owner=song.owner, song=song, number=1 + (last.number if last else 0))
+
+
+@transaction.atomic
+def end_sitting(sitting: Sitting, *, hurt: bool) -> None:
+    """End a session, perhaps for pain or hoarseness."""
+    sitting.ended_at, sitting.hurt = sitting.ended_at or timezone.now(), hurt
+    sitting.save(update_fields=["ended_at", "hurt"])
+
+
+@transaction.atomic
+def keep_sitting(sitting: Sitting, *, set_up: str, setup_min: int | None) -> None:
+    """Store what was set up and how long it took.
+
+    Raises:
+        OutOfRange: for a time or a text that cannot be.
+    """
+    _check_length("set_up", set_up)
+    if setup_min is not None and not 0 <= setup_min <= MOST_SETUP_MIN:
+        raise OutOfRange("setup_min", setup_min, f"0 to {MOST_SETUP_MIN} minutes")
+    sitting.set_up, sitting.setup_min = set_up, setup_min
+    sitting.save(update_fields=["set_up", "setup_min"])
+
+
+@transaction.atomic
+def log_take(take: Take, **said: str) -> None:
+    """Store what its person says of a take: kind, section, marks, remark; what is left out stays.
+
+    Raises:
+        UnknownName, OutOfRange: naming the field; nothing is stored then.
+    """
+    part = Part.objects.whole().get(pk=take.part_id)
+    _check(part, said)
+    played = take.section
+    for name, value in said.items():
+        setattr(take, name, value)
+    take.save(update_fields=list(said))
+    if take.section != played and take.measurement:
+        _learn_anew(take, part)
+
+
+def _check(part: Part, said: dict[str, str]) -> None:
+    known = {"kind": TAKE_KINDS} | dict.fromkeys(MARKED, MARKS)
+    for name, value in said.items():
+        if name in known and value and value not in known[name]:
+            raise UnknownName(name, value, known[name])
+        if name in MOST_SAID:
+            _check_length(name, value)
+    check_section(part, said.get("section", ""))
+
+
+def _check_length(name: str, text: str) -> None:
+    if len(text) > MOST_SAID[name]:
+        raise OutOfRange(name, len(text), f"at most {MOST_SAID[name]} letters")
+
+
+def _learn_anew(take: Take, part: Part) -> None:
+    """Let a take teach what it does of the passage that was really played; nothing where it was not asked about yet."""
+    other_gear = (take.recorded or {}).get("other_gear")
+    take.correction = built(None if other_gear else correction_of(take, part))
+    take.save(update_fields=["correction"])
+    if take.lessons.exists() or take.recorded is not None:
+        learn_from(take, part)
+
+
+def logged_takes(part: Part) -> list[Take]:
+    """Return the takes the log counts: the real ones, put away or not, or the simulated where there are no others."""
+    takes = list(Take.everything.filter(part=part).for_log())
+    real = [take for take in takes if not take.simulated]
+    return real or takes
+
+
+def advice_for(part: Part, takes: list[Take] | None = None) -> tuple[Advice, ...]:
+    """Return what to do next with a part."""
+    now = sitting_now(part.song)
+    last = now or Sitting.objects.filter(song=part.song_id).first()
+    return advice_on(
+        [take.to_logged(now) for take in (logged_takes(part) if takes is None else takes)],
+        [section.name for section in part.core_sections],
+        rest=preferences_of(part).rest,
+        hurt=last is not None and last.hurt,
+    )
+
+
+def kinds_of(part: Part, takes: list[Take] | None = None) -> dict[int, str]:
+    """Return by its number what each take is."""
+    return kinds_in([take.to_logged(None) for take in (logged_takes(part) if takes is None else takes)])
+
+
+def preferences_of(part: Part) -> Preferences:
+    return Preferences.objects.filter(owner=part.owner_id).first() or Preferences(owner_id=part.owner_id)
+
+
+@transaction.atomic
+def keep_school(part: Part, **schools: str) -> None:
+    """Store what counts first in judging, and after how many takes one rests."""
+    preferences = preferences_of(part)
+    for name, value in schools.items():
+        if value not in SCHOOLS[name]:
+            raise UnknownName(name, value, SCHOOLS[name])
+        setattr(preferences, name, value)
+    preferences.save()
+
+
+@transaction.atomic
+def recall(sitting: Sitting) -> tuple[str, ...]:
+    """Set every part as it was when it was last recorded in a session; return the names of those that were.
+
+    A gain is had again only with the gear it was set on.
+
+    Raises:
+        Contradiction: where no take of the session is left to tell.
+    """
+    recalled = []
+    for part in Part.objects.whole().filter(song=sitting.song_id):
+        take = Take.objects.filter(part=part, sitting=sitting).order_by("-number").first()
+        if take is not None:
+            _set_as_in(part, take)
+            recalled.append(part.name)
+    if not recalled:
+        raise Contradiction("session", f"{sitting.number} holds no take any more: nothing tells how it was set up")
+    return tuple(recalled)
+
+
+def _set_as_in(part: Part, take: Take) -> None:
+    placement, fields = take.snapshot.get("placement"), {}
+    if placement and not part.is_plugged:
+        fields = _placed(placement) | {"distance_m": take.distance_m, "place_origin": YOURS, "stand_origin": YOURS}
+    if part.chain_name == take.snapshot["chain_name"]:
+        fields |= {"gain_db": take.gain_db, "gain_chain": part.chain_name, "gain_origin": YOURS}
+    for name, value in fields.items():
+        setattr(part, name, value)
+    part.save(update_fields=list(fields))
+    buffer = take.snapshot.get("buffer")
+    if buffer and part.song.buffer != buffer:
+        part.song.buffer = buffer
+        part.song.save(update_fields=["buffer"])
+
+
+def _placed(placement: dict[str, Any]) -> dict[str, Any]:
+    """Return the fields of a part that a placement tells."""
+    same = ("above_m", "aside_deg", "turned_deg", "pop_screen", "screen_before_m", "low_cut_hz", "facing_deg")
+    return {name: placement[name] for name in same} | {
+        "stand_x_m": placement["x_m"],
+        "stand_y_m": placement["y_m"],
+        "mouth_m": placement["height_m"],
+    }

@@ -1,0 +1,127 @@
+"""The session sheet: all that is needed to sit down again next week and get the same sound."""
+
+from dataclasses import dataclass
+from typing import Any, Final
+
+import msgspec
+
+from pneumen.core.place import Placement
+from pneumen.web.take.models import Sitting, Take
+from pneumen.wording.figures import figure, turned
+from pneumen.wording.lengths import far, near
+from pneumen.wording.log import ON
+
+WALLS: Final = ("north", "east", "south", "west")
+SQUARE_DEG: Final = 5.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetPart:
+    """One part as it was last recorded in a session: what was set, where it stood, what came of it."""
+
+    name: str
+    take: int
+    settings: tuple[tuple[str, str], ...]
+    marks: tuple[tuple[str, str], ...]
+    measured: tuple[tuple[str, str], ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet:
+    """A session on paper."""
+
+    sitting: Sitting
+    room: str
+    parts: tuple[SheetPart, ...]
+    takes: int
+
+
+def sheet_of(sitting: Sitting) -> Sheet:
+    """Return the sheet of a session, each part as in its last take."""
+    takes = (
+        Take.objects.filter(sitting=sitting).select_related("part").defer("outline", "correction").order_by("number")
+    )
+    last = {take.part_id: take for take in takes}
+    room = sitting.song.room
+    return Sheet(
+        sitting=sitting,
+        room=room.name,
+        parts=tuple(_part(take) for take in sorted(last.values(), key=lambda take: take.part.position)),
+        takes=len(takes),
+    )
+
+
+def _part(take: Take) -> SheetPart:
+    placement = take.snapshot.get("placement")
+    return SheetPart(
+        name=take.part.name,
+        take=take.number,
+        settings=tuple(_settings(take, placement)),
+        marks=tuple(_floor_marks(placement)) if placement else (),
+        measured=tuple(_measured(take)),
+    )
+
+
+def _settings(take: Take, placement: dict[str, Any] | None) -> list[tuple[str, str]]:
+    found = [("Gear", str(take.snapshot["gear"]))]
+    if placement:
+        found += [
+            ("Distance", near(take.distance_m)),
+            ("Above the mouth", near(placement["above_m"])),
+            ("Beside the mouth", _side(placement["aside_deg"])),
+            ("Turned off the mouth", f"{figure(placement['turned_deg'])}°"),
+            ("Pop screen", f"{near(placement['screen_before_m'])} before it" if placement["pop_screen"] else ON[False]),
+            ("Low-cut", f"{figure(placement['low_cut_hz'])} Hz" if placement["low_cut_hz"] else ON[False]),
+        ]
+    found.append(("Gain", _gain(take)))
+    if take.snapshot.get("buffer"):
+        found.append(("Buffer", f"{take.snapshot['buffer']} samples"))
+    return found
+
+
+def _side(aside_deg: float) -> str:
+    if abs(aside_deg) < 0.5:
+        return "on its axis"
+    return f"{figure(abs(aside_deg))}° to the {'right' if aside_deg > 0 else 'left'} of who sings or plays"
+
+
+def _gain(take: Take) -> str:
+    marking = take.snapshot["gain_marking"]
+    if marking == "bare":
+        return " ".join(turned(take.knob.share_at(take.gain_db), dial=False))
+    return f"{figure(take.gain_db, 1)} dB" if marking == "db" else "none to set"
+
+
+def _floor_marks(told: dict[str, Any]) -> list[tuple[str, str]]:
+    """Return where to put tape on the floor, and how high mouth and capsule are."""
+    placement = msgspec.convert(told, Placement)
+    x_m, y_m, height_m = placement.microphone_m
+    return [
+        ("You", _from_walls(placement.x_m, placement.y_m)),
+        ("You face", _towards(placement.facing_deg)),
+        ("Mouth or instrument", f"{far(placement.height_m)} over the floor"),
+        ("Capsule", _from_walls(x_m, y_m)),
+        ("Its height", far(height_m)),
+    ]
+
+
+def _towards(facing_deg: float) -> str:
+    """Name the wall one faces, or how far round from the north wall."""
+    quarter = round(facing_deg / 90)
+    if abs(facing_deg - 90 * quarter) <= SQUARE_DEG:
+        return f"the {WALLS[quarter % 4]} wall"
+    return f"{figure(facing_deg % 360)}° from the north wall, clockwise"
+
+
+def _from_walls(x_m: float, y_m: float) -> str:
+    return f"{far(x_m)} from the west wall, {far(y_m)} from the south wall"
+
+
+def _measured(take: Take) -> list[tuple[str, str]]:
+    measured = take.to_core()
+    if measured is None:
+        return []
+    level, noise = measured.level, measured.noise
+    rows = (("Highest peak", level.sample_peak_dbfs), ("Typical (active RMS)", level.active_rms_dbfs))
+    found = [(name, f"{figure(value, 1)} dBFS") for name, value in rows if value is not None]
+    return found if noise.floor_dbfs_a is None else [*found, ("Noise (A)", f"{figure(noise.floor_dbfs_a, 1)} dBFS")]

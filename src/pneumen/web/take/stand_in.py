@@ -1,0 +1,75 @@
+"""The stand-in plays a take in a world the application is not told of: performer, data sheets and knob are drawn."""
+
+import zlib
+from dataclasses import replace
+from typing import Any, Final
+
+import msgspec
+
+from pneumen.core.errors import Contradiction
+from pneumen.core.part import guessed_levels
+from pneumen.core.rig import (
+    Scene,
+    SimulatedTake,
+    Troubles,
+    draw_truth,
+    simulate,
+    simulate_pair,
+    with_leak,
+    with_troubles,
+)
+from pneumen.core.setup import LineSetup, PluggedSetup, PlugLevels, SourceLevels, setup_from_object
+from pneumen.core.take import open_recording
+from pneumen.web.part.models import Part
+from pneumen.web.take.models import Take
+
+SIMULATED_S: Final = 12.0
+
+
+def played_by_stand_in(take: Take) -> SimulatedTake:
+    """Play a take as it was set up: with what leaks from the headphones, hums, and gets lost."""
+    world = take.snapshot["world"]
+    scene = hidden_scene(take.part, take.snapshot, take.number)
+    played = simulate_pair(scene) if take.snapshot.get("channels", 1) > 1 else simulate(scene)
+    played = _with_backing(take, played)
+    if "troubles" not in world:  # a take of an older version
+        return played
+    return with_troubles(played, msgspec.convert(world["troubles"], Troubles), scene.seed)
+
+
+def _with_backing(take: Take, played: SimulatedTake) -> SimulatedTake:
+    """Let the backing leak out of the headphones; it begins with the take."""
+    leak_dbfs = take.snapshot["world"].get("leak_dbfs")
+    if take.backing is None or leak_dbfs is None:
+        return played
+    with open_recording(take.backing.path) as recording:
+        rate_hz = recording.sample_rate_hz
+        heard = recording.stretches(0, round(SIMULATED_S * rate_hz))
+    return with_leak(played, heard.T, rate_hz, leak_dbfs=min(leak_dbfs, 0.0))
+
+
+def hidden_scene(part: Part, snapshot: dict[str, Any], number: int) -> Scene:
+    """Return the stand-in's world for a part as it is set up in a snapshot: what it hides stays from take to take."""
+    world = snapshot["world"]
+    setup, _ = setup_from_object(snapshot["setup"])
+    guess = guessed_levels(world["source"], world["loudness"])
+    seed = zlib.crc32(f"{part.song.name}/{part.name}/{world['source']}".encode())
+    return Scene(
+        chain=_as_guessed(setup, guess.levels, world["room_noise_dba"]),
+        source=world["source"],
+        duration_s=SIMULATED_S,
+        sample_rate_hz=world["sample_rate_hz"],
+        seed=seed + number,
+        truth=draw_truth(seed, number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
+        puff_m_per_s=world.get("puff_m_per_s"),
+        beam_db=world.get("beam_db", 0.0),
+    )
+
+
+def _as_guessed(setup: LineSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float) -> LineSetup:
+    """Return a setup with the levels that were guessed before any take taught better."""
+    if isinstance(setup, PluggedSetup) and isinstance(levels, PlugLevels):
+        return replace(setup, plug=levels)
+    if isinstance(setup, PluggedSetup) or isinstance(levels, PlugLevels):
+        raise Contradiction("levels", "and setup must both be of a plug, or both of a microphone")
+    return replace(setup, source=levels, room_noise_dba=room_noise_dba)
