@@ -13,7 +13,7 @@ from pneumen.core.line import levels_of
 from pneumen.core.part import LOUDNESSES, SOURCES
 from pneumen.core.room import FURNISHINGS, NOISES, SIZES
 from pneumen.core.setup import setup_from_object
-from pneumen.core.take import Correction
+from pneumen.core.take import Correction, Measurement
 from pneumen.web.gain.services import freeze
 from pneumen.web.gear.services import set_mark
 from pneumen.web.job.models import Job
@@ -128,8 +128,9 @@ def learn_from_a_take(part, rng):
         caveats=(),
     )
     peak = levels.peak_dbfs + louder
-    take.measurement = measured(peak, levels.typical_dbfs + louder, levels.noise_dbfs)
-    take.outline = {"seconds_per_column": 0.1, "columns": [[-0.1, 0.1]] * 40}
+    found = measured(peak, levels.typical_dbfs + louder, levels.noise_dbfs)
+    take.judge(msgspec.convert(found, Measurement))
+    take.peaks, take.peak_s = bytes([200] * 40), 0.1
     take.correction, take.recorded = msgspec.to_builtins(correction), {}
     take.save()
     learn_from(take, part)

@@ -95,10 +95,14 @@ class BrowserCase(unittest.TestCase):
 
     def go(self, path):
         """Open a page once the one before has stored what was changed on it, as its own links do."""
-        self.wait(lambda: not self.all("#settings[aria-busy]"))
+        self.settle()
         self.browser.get(self.server.address + path)
         # A page counts as loaded before its fonts, which then move what a test is about to take hold of.
         self.browser.execute_async_script("document.fonts.ready.then(() => arguments[0]())")
+
+    def settle(self):
+        """Wait until what was typed is stored and drawn: a picture that is swapped lets go of what is dragged in it."""
+        self.wait(lambda: not self.all("#settings[aria-busy]"))
 
     def find(self, selector):
         return self.browser.find_element(By.CSS_SELECTOR, selector)

@@ -42,6 +42,39 @@ class DemoLoop(BrowserCase):
                 self.wait_for_text("The setup as it stands now")
             self.assertIn("inside the", self.find(".verdict").text)
 
+    def test_a_stretch_is_drawn_looped_looked_at_and_held_against_another_take(self):
+        for _ in range(2):
+            self.go("/parts/3/takes/")
+            self.press("Play a simulated take")
+            self.wait_for_text("Predicted beside measured", 40)
+        strip = self.shown("[data-strip]")
+        drag = ActionChains(self.browser).move_to_element_with_offset(strip, -100, 0).click_and_hold()
+        drag.move_by_offset(80, 4).move_by_offset(60, 0).release().perform()
+        self.wait(lambda: self.all('[data-zoom="whole"]'))
+        self.press("Spectrum")
+        self.wait_for_text("Strongest lines")
+        player = "const one = document.querySelector('[data-take-audio]'); return "
+        loop = self.find("[data-loop]")
+        self.keys("body", "l")
+        starts_s, ends_s = (float(loop.get_attribute(f"data-{end}")) for end in ("from", "to"))
+        self.browser.execute_script(f"{player} one.currentTime = {ends_s} - 0.2")
+        self.wait(lambda: starts_s <= self.browser.execute_script(f"{player} one.currentTime") < ends_s - 0.2)
+        Select(self.field("Hold against")).select_by_index(1)
+        own = self.browser.execute_script(f"{player} one.src")
+        self.keys("body", "c")
+        self.wait(lambda: self.browser.execute_script(f"{player} one.src") != own)
+        self.press("Hear this take")
+        self.assertEqual(self.browser.execute_script(f"{player} one.src"), own)
+
+    def test_a_take_is_judged_by_keys(self):
+        self.go("/parts/3/takes/")
+        self.press("Play a simulated take")
+        self.wait_for_text("Predicted beside measured", 40)
+        pressed = lambda: [one.text for one in self.all("#judgement [aria-pressed=true]")]  # noqa: E731
+        for key, expected in (("r", ["good"]), ("i", ["good", "good"]), ("r", ["weak", "good"]), ("r", ["good"])):
+            self.keys("body", key)
+            self.wait(lambda expected=expected: pressed() == expected)
+
     def test_a_killed_worker_is_followed_by_another(self):
         server = self.server.process.pid
         started = [path.read_text(encoding="ascii").split() for path in Path(f"/proc/{server}/task").glob("*/children")]
@@ -84,8 +117,11 @@ class OwnSong(BrowserCase):
         self.wait_for_text("Was it recorded as set?")
         self.press("Yes, learn from it")
         self.wait_for_text("The plan starts from this now")
-        self.find('[aria-label*="the level in the file"]').click()
+        self.press("undo it under Learnt")
+        self.wait(lambda: self.find('[aria-label*="the level in the file"]')).click()
         self.wait_for_text("Use it again")
+        self.find('a[data-shortcut="8"]').click()
+        self.wait_for_text("Predicted beside measured")
         self.assertNotIn("The plan starts from this now", self.find("main").text)
 
     def test_a_file_dropped_on_the_page_is_taken_in(self):

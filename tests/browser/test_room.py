@@ -53,6 +53,7 @@ class ThePlan(BrowserCase):
         self.type("From west", "2")
         self.type("Facing", "0")
         self.wait(lambda: self.value("Microphone, west") == 2)
+        self.settle()
         handle = self.shown(".floor-plan .handle.microphone")
         ActionChains(self.browser).click_and_hold(handle).move_by_offset(30, 0).release().perform()
         self.wait(lambda: self.value("Microphone, west") > 2.2)

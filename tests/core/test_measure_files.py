@@ -8,7 +8,7 @@ import numpy as np
 import soundfile
 
 from pneumen.core.errors import UnreadableFile
-from pneumen.core.take import Outline, measure, open_recording
+from pneumen.core.take import measure, open_recording
 from tests.signals import RATE, audio_file, kinds, measured, noise, phrases, sine
 
 
@@ -160,21 +160,3 @@ class TheLoudestChannel(unittest.TestCase):
             samples[RATE // 2] = value
             with self.assertRaisesRegex(UnreadableFile, f"the sample at 0.500 s {told}"):
                 self.loudest(samples, subtype="DOUBLE")
-
-
-class Outlines(unittest.TestCase):
-    def test_columns_hold_the_extremes_at_their_time(self):
-        signal = np.zeros(10 * RATE)
-        signal[7 * RATE] = 0.5
-        outline = Outline(RATE)
-        for start in range(0, len(signal), 7001):
-            outline(signal[start : start + 7001])
-        highest = max(range(len(outline.columns)), key=lambda column: outline.columns[column][1])
-        self.assertAlmostEqual(highest * outline.seconds_per_column, 7, delta=0.02)
-
-    def test_memory_stays_put(self):
-        outline = Outline(RATE)
-        for _ in range(100):
-            outline(np.zeros(RATE))
-        self.assertLessEqual(len(outline.columns), 2400)
-        self.assertAlmostEqual(len(outline.columns) * outline.seconds_per_column, 100, delta=0.2)

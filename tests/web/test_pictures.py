@@ -21,8 +21,7 @@ def strip(samples, width=766, findings=()):
         outline = Outline(RATE)
         measurement = measure(recording, outline=outline)
     measurement = replace(measurement, findings=(*measurement.findings, *findings))
-    drawn = {"seconds_per_column": outline.seconds_per_column, "columns": outline.columns}
-    return draw_strip(measurement, drawn, SCHOOLS[0], width=width)
+    return draw_strip(measurement, outline.trace(), SCHOOLS[0], width=width)
 
 
 def finding(kind, start_s, end_s):

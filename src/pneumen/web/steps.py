@@ -79,7 +79,7 @@ def _delay(part: Part, outcome: Outcome) -> Verdict:
 
 
 def _takes(part: Part, outcome: Outcome) -> Verdict:
-    take = part.takes.filter(jobs__state=Take.DONE).defer("outline").first()
+    take = part.takes.filter(jobs__state=Take.DONE).only("judged").first()
     return (take.verdict if take else None) or Verdict.OPEN
 
 

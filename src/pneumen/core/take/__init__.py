@@ -25,8 +25,9 @@ from pneumen.core.take.log import (
     kinds_in,
 )
 from pneumen.core.take.mains import mains_hum_hz
+from pneumen.core.take.match import matching_volumes
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
-from pneumen.core.take.outline import Outline
+from pneumen.core.take.outline import Outline, PeakTrace
 from pneumen.core.take.phrases import (
     MOST_SPOTS,
     PhraseMeasure,
@@ -40,6 +41,7 @@ from pneumen.core.take.recording import Recording, open_recording
 from pneumen.core.take.riding import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding, riding_in
 from pneumen.core.take.settings import Change, TakeSettings, changes_between
 from pneumen.core.take.sibilance import hisses_in
+from pneumen.core.take.spectrum import Spectrum, spectrogram_of, spectrum_of
 from pneumen.core.take.steady import steady_level_dbfs, test_sound
 
 __all__ = [
@@ -77,12 +79,14 @@ __all__ = [
     "Noise",
     "NotChecked",
     "Outline",
+    "PeakTrace",
     "PhraseMeasure",
     "Played",
     "Reading",
     "Recording",
     "Riding",
     "SectionCount",
+    "Spectrum",
     "TakeSettings",
     "advice_on",
     "blasts_in",
@@ -98,12 +102,15 @@ __all__ = [
     "kinds_in",
     "mains_hum_hz",
     "matching_gains_db",
+    "matching_volumes",
     "measure",
     "measure_phrase",
     "noise_by_hour",
     "open_recording",
     "phrases_between_claps",
     "riding_in",
+    "spectrogram_of",
+    "spectrum_of",
     "steady_level_dbfs",
     "test_sound",
     "whole_phrase",

@@ -66,7 +66,7 @@ def put_away_of(owner: Owner) -> list[AwayRow]:
             take.part_id,
             take.number,
         )
-        for take in takes.select_related("part__song").defer("outline", "measurement", "snapshot", "correction")
+        for take in takes.select_related("part__song").defer("peaks", "measurement", "snapshot", "correction")
     ]
 
 
@@ -104,7 +104,7 @@ def space_of(owner: Owner) -> Space:
         free_bytes=free_bytes(),
         away=put_away_of(owner),
         large=list(
-            takes.order_by("-audio__size_bytes").defer("outline", "measurement", "snapshot", "correction")[:MOST_LARGE]
+            takes.order_by("-audio__size_bytes").defer("peaks", "measurement", "snapshot", "correction")[:MOST_LARGE]
         ),
         nobodys_count=len(nobodys),
         nobodys_bytes=sum(nobodys),

@@ -61,7 +61,7 @@ def _rows(part: Part) -> Iterator[dict[str, Any]]:
 
 def _rows_and_measured(part: Part) -> Iterator[tuple[dict[str, Any], Any]]:
     kinds = kinds_of(part)
-    takes = part.takes.select_related("sitting", "audio").defer("outline", "correction", "captured").order_by("number")
+    takes = part.takes.select_related("sitting", "audio").defer("peaks", "correction", "captured").order_by("number")
     for take in takes.iterator(chunk_size=AT_ONCE):
         yield _row(take, kinds.get(take.number, take.kind)), take.measurement
 

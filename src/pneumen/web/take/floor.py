@@ -23,7 +23,7 @@ def floor_of(take: Take) -> str:
 
 def _before(take: Take) -> Take | None:
     earlier = Take.objects.filter(part=take.part_id, number__lt=take.number, simulated=take.simulated)
-    rows = earlier.exclude(measurement=None).defer("outline", "correction").order_by("-number")
+    rows = earlier.exclude(measurement=None).defer("peaks", "correction").order_by("-number")
     return next((one for one in rows[:5] if one.snapshot["chain_name"] == take.snapshot["chain_name"]), None)
 
 

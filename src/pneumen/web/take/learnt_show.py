@@ -62,7 +62,7 @@ def learnt_screen(part: Part) -> LearntScreen:
 
 def _told_takes(part: Part) -> list[Take]:
     """Return the takes recorded with the gear as set, the oldest first: the real ones where there are any."""
-    rows = part.takes.exclude(judged="").defer("outline", "captured", "preview").order_by("-number")
+    rows = part.takes.exclude(judged="").defer("peaks", "captured", "preview").order_by("-number")
     takes = list(rows.filter(simulated=False)[:MOST_TAKES]) or list(rows[:MOST_TAKES])
     return [take for take in reversed(takes) if not (take.recorded or {}).get("other_gear")]
 

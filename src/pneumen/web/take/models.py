@@ -22,6 +22,7 @@ from pneumen.core.take import (
     Correction,
     Logged,
     Measurement,
+    PeakTrace,
     TakeSettings,
     doubts_of,
 )
@@ -40,7 +41,7 @@ LOGGED: Final = {
     "peak_dbfs": "level__sample_peak_dbfs",
 }
 """What the log reads of a measurement, and where it stands there."""
-HEAVY: Final = ("measurement", "outline", "correction", "snapshot", "captured")
+HEAVY: Final = ("measurement", "peaks", "correction", "snapshot", "captured")
 MARK_CHOICES = choices_of(dict.fromkeys(MARKS))
 
 
@@ -79,8 +80,9 @@ class Take(Worked, PutAway):
     preview is a copy to listen to, where browsers cannot play the file itself. recorded is how its person says it was
     recorded where that differs from the snapshot (distance_m, gain_db, other_gear), and which outliers to trust; empty
     where it was as set, None before they were asked. captured is how it came in where it was recorded here (a core
-    Origin). backing is what was in the headphones, where something was. kind and the marks are its person's own, empty
-    where nothing was said; section is what was played, empty for all of it.
+    Origin). backing is what was in the headphones, where something was. peaks and peak_s are its outline (a core
+    PeakTrace). kind and the marks are its person's own, empty where nothing was said; section is what was played,
+    empty for all of it.
     """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="takes")
@@ -93,7 +95,8 @@ class Take(Worked, PutAway):
     snapshot = models.JSONField()
     measurement = models.JSONField(null=True, blank=True)
     judged = models.CharField(max_length=10, blank=True, choices=[(one.value, one.value) for one in Verdict])
-    outline = models.JSONField(null=True, blank=True)
+    peaks = models.BinaryField(null=True, blank=True)
+    peak_s = models.FloatField(null=True, blank=True)
     correction = models.JSONField(null=True, blank=True)
     recorded = models.JSONField(null=True, blank=True)
     captured = models.JSONField(null=True, blank=True)
@@ -152,6 +155,13 @@ class Take(Worked, PutAway):
         """What the control it was recorded with spans; takes of older versions tell no more than what any does."""
         low, high = self.snapshot.get("gain_range_db", (-60.0, 100.0))
         return low, high
+
+    @property
+    def trace(self) -> PeakTrace | None:
+        """Its peaks over time, for drawing."""
+        if self.peaks is None or self.peak_s is None:
+            return None
+        return PeakTrace(seconds_per_column=self.peak_s, peaks=bytes(self.peaks))
 
     @property
     def settings(self) -> TakeSettings:
@@ -234,7 +244,7 @@ def built(correction: Correction | None) -> Any:  # noqa: ANN401 - what JSON hol
 class LessonQuerySet(OwnedQuerySet):
     def with_take(self) -> Self:
         """With the take that taught it, without what only that take's own page shows."""
-        return self.select_related("take").defer("take__outline", "take__correction")
+        return self.select_related("take").defer("take__peaks", "take__correction")
 
 
 class Lesson(Owned):

@@ -3,10 +3,10 @@
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any, Final
+from typing import Final
 
 from pneumen.core.gain import School
-from pneumen.core.take import Finding, Measurement
+from pneumen.core.take import Finding, Measurement, PeakTrace
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import Axis, Tick
 from pneumen.wording.figures import figure
@@ -15,7 +15,10 @@ LOWEST_DB: Final = -84.0
 DEEPEST_DB: Final = -112.0
 HIGHEST_DB: Final = 3.0
 LINES_S: Final = (20.0, 30.0, 60.0, 120.0, 300.0, 600.0)
-NARROW_LINES_S: Final = (12.0, 20.0, 30.0, 60.0, 120.0, 300.0, 600.0)
+NARROW_LINES_S: Final = (12.0, *LINES_S)
+TICKS_S: Final = (0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600)
+SHORTEST_S: Final = 0.5
+"""No closer can one come."""
 MOST_LINES: Final = 8
 LITTLE: Final = 0.15
 NARROW_BELOW: Final = 500
@@ -55,6 +58,7 @@ class Strip:
     left: float
     right: float
     inner_width: float
+    draw_height: float
     level_x: float
     top: float
     base: float
@@ -73,25 +77,33 @@ class Strip:
     description: str
 
 
-def draw_lines(measurement: Measurement, outline: dict[str, Any], school: School, *, width: float) -> tuple[Strip, ...]:
-    """Place a take's outline, a long one wrapped into lines of as many seconds each as keeps them few."""
-    duration_s = max(measurement.format.duration_s, 0.01)
+def draw_lines(
+    measurement: Measurement,
+    trace: PeakTrace | None,
+    school: School,
+    *,
+    width: float,
+    span: tuple[float, float] | None = None,
+) -> tuple[Strip, ...]:
+    """Place a take's outline, or a stretch of it, wrapped into lines of as many seconds each as keeps them few."""
+    whole_s = max(measurement.format.duration_s, 0.01)
+    first_s, last_s = (0.0, whole_s) if span is None else span
+    duration_s = last_s - first_s
     lengths = NARROW_LINES_S if width < NARROW_BELOW else LINES_S
     line_s = next((one for one in lengths if duration_s <= one * MOST_LINES), duration_s / MOST_LINES)
     if duration_s <= 1.5 * line_s:
-        return (draw_strip(measurement, outline, school, width=width),)
+        return (draw_strip(measurement, trace, school, width=width, span=span),)
     count = math.ceil(duration_s / line_s - LITTLE)
     line_s = max(line_s, duration_s / count)  # a few seconds more get no line of their own
-    starts = [line_s * number for number in range(count)]
+    starts = [first_s + line_s * number for number in range(count)]
     return tuple(
-        draw_strip(measurement, outline, school, width=width, span=(start, start + line_s), shape=LOW)
-        for start in starts
+        draw_strip(measurement, trace, school, width=width, span=(start, start + line_s), shape=LOW) for start in starts
     )
 
 
 def draw_strip(
     measurement: Measurement,
-    outline: dict[str, Any],
+    trace: PeakTrace | None,
     school: School,
     *,
     width: float,
@@ -121,10 +133,11 @@ def draw_strip(
         left=left,
         right=right,
         inner_width=right - left,
+        draw_height=base - top,
         level_x=left - 8,
         top=top,
         base=base,
-        outline=_outline(outline, seconds, base, y),
+        outline=_outline(trace, seconds, base, y),
         window_y=y(school.high_dbfs),
         window_height=y(school.low_dbfs) - y(school.high_dbfs),
         roof_y=y(0),
@@ -142,21 +155,19 @@ def draw_strip(
     )
 
 
-def _outline(outline: dict[str, Any], seconds: Axis, base: float, y: Callable[[float], float]) -> str:
-    """Join the peaks of the columns, as many as there are pixels, into one path."""
-    column_s = outline["seconds_per_column"]
-    first, last = int(seconds.low / column_s), math.ceil(seconds.high / column_s)
-    columns = outline["columns"][first:last]
-    per_pixel = max(1, math.ceil(len(columns) / (seconds.end - seconds.start)))
+def _outline(trace: PeakTrace | None, seconds: Axis, base: float, y: Callable[[float], float]) -> str:
+    """Join the peaks, as many as there are pixels, into one path."""
     points = [f"M{seconds.start:.1f} {base:.1f}"]
     x = seconds.start
-    for start in range(0, len(columns), per_pixel):
-        peak = max(max(-low, high) for low, high in columns[start : start + per_pixel])
-        level_db = 20 * math.log10(peak) if peak > 1e-6 else DEEPEST_DB
-        x = min(max(seconds.at((first + start + per_pixel / 2) * column_s), seconds.start), seconds.end)
-        points.append(f"L{x:.1f} {y(level_db):.1f}")
-    end = min(max(seconds.at((first + len(columns)) * column_s), x), seconds.end)
-    return "".join(points) + f"L{end:.1f} {base:.1f}Z"
+    if trace is not None:
+        last_s = min(seconds.high, len(trace.peaks) * trace.seconds_per_column)
+        levels = trace.between(seconds.low, last_s, round(seconds.end - seconds.start))
+        step = (seconds.at(last_s) - seconds.start) / max(1, len(levels))
+        for number, level_db in enumerate(levels.tolist()):
+            x = seconds.start + (number + 0.5) * step
+            points.append(f"L{x:.1f} {y(level_db):.1f}")
+        x = min(x + step / 2, seconds.end)
+    return "".join(points) + f"L{x:.1f} {base:.1f}Z"
 
 
 def _flags(
@@ -194,14 +205,16 @@ def _flags(
 
 def _seconds(axis: Axis, *, narrow: bool) -> tuple[Tick, ...]:
     wanted = (axis.high - axis.low) / (4 if narrow else 9)
-    step = next((s for s in (0.5, 1, 2, 5, 10, 20, 30, 60, 120, 300, 600) if s >= wanted), 1800)
-    return tuple(Tick(at=axis.at(one), label=clock(one)) for one in axis.every(step))
+    step = next((one for one in TICKS_S if one >= wanted), 1800)
+    decimals = 2 if step < 0.1 else 1 if step < 1 else 0
+    return tuple(Tick(at=axis.at(one), label=clock(one, decimals)) for one in axis.every(step))
 
 
-def clock(time_s: float) -> str:
-    """Write a time as minutes and seconds."""
-    minutes, seconds = divmod(time_s, 60)
-    return f"{int(minutes)}:{seconds:04.1f}" if time_s % 1 else f"{int(minutes)}:{int(seconds):02d}"
+def clock(time_s: float, decimals: int | None = None) -> str:
+    """Write a time as minutes and seconds, with a tenth where it has one, or with so many decimals."""
+    places = (1 if round(time_s, 1) % 1 else 0) if decimals is None else decimals
+    minutes, seconds = divmod(round(time_s, places), 60)
+    return f"{int(minutes)}:{seconds:0{3 + places if places else 2}.{places}f}"
 
 
 def _description(measurement: Measurement) -> str:

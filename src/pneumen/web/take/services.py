@@ -10,7 +10,7 @@ from django.db.models import Max
 
 from pneumen.core.live import Origin
 from pneumen.core.rig import write_take
-from pneumen.core.take import Correction, Measurement, Outline, Played, measure, open_recording
+from pneumen.core.take import Correction, Measurement, Outline, PeakTrace, Played, measure, open_recording
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
@@ -97,22 +97,23 @@ def measure_take(take: Take, tell: Tell) -> None:
         UnreadableFile: where it cannot be measured.
     """
     audio = take.audio or _play(take)
-    measurement, outline = _measure(take, audio, tell)
+    measurement, trace = _measure(take, audio, tell)
     correction = correction_of(take, take.part, measurement)
     if audio.content_type:
-        _finish(take, measurement, outline, correction)
+        _finish(take, measurement, trace, correction)
         return
     with written(partial(files.write_preview, audio.path)) as copy, transaction.atomic():
-        _finish(take, measurement, outline, correction, copy)
+        _finish(take, measurement, trace, correction, copy)
 
 
-def _measure(take: Take, audio: AudioFile, tell: Tell) -> tuple[Measurement, Outline]:
+def _measure(take: Take, audio: AudioFile, tell: Tell) -> tuple[Measurement, PeakTrace]:
     played = Played.of(take.part.source_facts)
     with ExitStack() as opened:
         recording = opened.enter_context(open_recording(audio.path))
         backing = opened.enter_context(open_recording(take.backing.path)) if take.backing else None
         outline = Outline(recording.sample_rate_hz)
-        return measure(recording, outline=outline, progress=tell, played=played, backing=backing), outline
+        measurement = measure(recording, outline=outline, progress=tell, played=played, backing=backing)
+        return measurement, outline.trace()
 
 
 def _play(take: Take) -> AudioFile:
@@ -128,7 +129,7 @@ def _play(take: Take) -> AudioFile:
 def _finish(
     take: Take,
     measurement: Measurement,
-    outline: Outline,
+    trace: PeakTrace,
     correction: Correction | None,
     preview: Incoming | None = None,
 ) -> None:
@@ -136,9 +137,9 @@ def _finish(
     if stored is None:  # deleted while it was being measured
         return
     stored.judge(measurement)
-    stored.outline = {"seconds_per_column": outline.seconds_per_column, "columns": outline.columns}
+    stored.peaks, stored.peak_s = trace.peaks, trace.seconds_per_column
     stored.correction = built(correction)
     stored.preview = keep(take.owner, preview) if preview else None
-    stored.save(update_fields=["measurement", "judged", "outline", "correction", "preview"])
+    stored.save(update_fields=["measurement", "judged", "peaks", "peak_s", "correction", "preview"])
     if stored.simulated and may_teach(stored):
         learn_from(stored, Part.objects.whole().get(pk=take.part_id))

@@ -38,9 +38,7 @@ class Sheet:
 
 def sheet_of(sitting: Sitting) -> Sheet:
     """Return the sheet of a session, each part as in its last take."""
-    takes = (
-        Take.objects.filter(sitting=sitting).select_related("part").defer("outline", "correction").order_by("number")
-    )
+    takes = Take.objects.filter(sitting=sitting).select_related("part").defer("peaks", "correction").order_by("number")
     last = {take.part_id: take for take in takes}
     room = sitting.song.room
     return Sheet(

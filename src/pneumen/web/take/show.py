@@ -17,8 +17,9 @@ from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lesson_show import Asked, asked_of
 from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Take
-from pneumen.web.take.picture import Strip, clock, draw_lines
+from pneumen.web.take.picture import clock
 from pneumen.web.take.readings import FIGURES, ToldFigure
+from pneumen.web.take.strip import StripScreen, strip_screen
 from pneumen.wording.figures import figure, off_window, with_band
 from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
@@ -26,7 +27,6 @@ from pneumen.wording.live import origin_told, origin_troubles
 from pneumen.wording.mending import mending_told
 from pneumen.wording.takes import FAULTS, advice_on_take, checked_told, found_told
 
-WIDE, NARROW = 766, 342
 MOST_PLACES: Final = 12
 
 
@@ -74,7 +74,7 @@ class TakeScreen:
     take: Take
     verdict: Verdict
     sentence: str
-    strips: tuple[tuple[Strip, ...], ...]
+    strip: StripScreen
     compared: tuple[Compared, ...]
     facts: tuple[tuple[str, str], ...]
     findings: tuple[Said, ...]
@@ -90,7 +90,9 @@ class TakeScreen:
     school: School
 
 
-def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> TakeScreen:
+def take_screen(
+    part: Part, take: Take, form: RecordedForm | None = None, span: tuple[float, float] | None = None
+) -> TakeScreen:
     """Return what is shown of a take that is done; form is a refused answer to how it was recorded."""
     measurement, snapshot = given("measurement", take.to_core()), take.snapshot
     school = school_named(snapshot["school"])
@@ -98,12 +100,11 @@ def take_screen(part: Part, take: Take, form: RecordedForm | None = None) -> Tak
     teaches = part.learnt is not None and part.learnt.take_id == take.pk
     after = gain_screen(part) if teaches else None
     todo = next((todo for todo in after.todos if todo.kind in ("gain", "distance")), None) if after else None
-    strips = tuple(draw_lines(measurement, take.outline or {}, school, width=width) for width in (WIDE, NARROW))
     return TakeScreen(
         take=take,
         verdict=given("verdict", take.verdict),
         sentence=_sentence(measurement, school),
-        strips=strips,
+        strip=strip_screen(part, take, span),
         compared=_compared(take),
         facts=_facts(measurement, take),
         findings=_gathered(measurement, take.mendings),

@@ -1,8 +1,10 @@
 """The Takes screen: upload or simulate, watch the measuring, listen, correct."""
 
 import re
+from collections.abc import Mapping
 from functools import partial
 from pathlib import Path
+from types import MappingProxyType
 
 from django.conf import settings
 from django.core.files.uploadedfile import UploadedFile
@@ -28,6 +30,8 @@ from pneumen.web.take.lessons import DOUBTS, set_aside, tell_of
 from pneumen.web.take.log_show import judgement_of
 from pneumen.web.take.models import Lesson, Take
 from pneumen.web.take.show import take_screen
+from pneumen.web.take.spectrum import spectrogram_png, spectrum_screen
+from pneumen.web.take.strip import looked_at, span_of, strip_screen
 
 CHUNK = 1 << 16
 LISTED = 12
@@ -39,14 +43,21 @@ UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large
 @require_safe
 @with_part
 def page(request: Request, part: Part) -> HttpResponse:
-    return render(request, "take/page.html", _context(part, request.GET.get("take")))
+    return render(request, "take/page.html", _context(part, request.GET.get("take"), asked=request.GET))
 
 
-def _context(part: Part, number: str | None = None, form: RecordedForm | None = None) -> dict[str, object]:
+def _context(
+    part: Part,
+    number: str | None = None,
+    form: RecordedForm | None = None,
+    asked: Mapping[str, str] = MappingProxyType({}),
+) -> dict[str, object]:
     takes = list(part.takes.for_log().reverse().prefetch_related("jobs")[:LISTED])
     chosen = _chosen(part, number)
     # Its job may have ended since the takes were read: what was not measured then is still being measured here.
-    screen = take_screen(part, chosen, form) if chosen and chosen.measurement else None
+    screen = None
+    if chosen and chosen.measurement:
+        screen = take_screen(part, chosen, form, span_of(chosen, asked.get("from", ""), asked.get("to", "")))
     judgement = judgement_of(part, chosen) if screen and chosen else None
     return {"part": part, "takes": takes, "chosen": chosen, "screen": screen, "judgement": judgement} | UPLOAD_LIMIT
 
@@ -105,6 +116,53 @@ def status(request: Request, part_id: int, number: int) -> HttpResponse:
     if take.status in (Take.DONE, Take.FAILED):
         return HttpResponseClientRefresh()
     return render(request, "take/page.html#progress", {"part": part, "chosen": take})
+
+
+@require_safe
+@with_part
+def strip(request: Request, part: Part, number: int) -> HttpResponse:
+    """A stretch of a take's strip, closer or wider."""
+    take = _measured(part, number)
+    span = span_of(take, request.GET.get("from", ""), request.GET.get("to", ""))
+    if not request.htmx:
+        return redirect(f"{reverse('take:page', args=[part.pk])}?{request.GET.urlencode()}&take={number}")
+    return render(request, "take/lines.html", {"part": part, "chosen": take, "strip": strip_screen(part, take, span)})
+
+
+@require_safe
+@with_part
+def spectrum(request: Request, part: Part, number: int) -> HttpResponse:
+    """What a moment of a take is made of."""
+    take = _measured(part, number)
+    context: dict[str, object] = {"part": part, "chosen": take}
+    try:
+        context["spectrum"] = spectrum_screen(take, _looked_at(request, take))
+    except PneumenError as error:
+        context["problem"] = f"{error}.".capitalize()
+    return render(request, "take/spectrum.html" if request.htmx else "take/spectrum_page.html", context)
+
+
+@require_safe
+@with_part
+def spectrogram(request: Request, part: Part, number: int) -> HttpResponse:
+    take = _measured(part, number)
+    try:
+        return HttpResponse(spectrogram_png(take, _looked_at(request, take)), content_type="image/png")
+    except PneumenError:
+        raise Http404 from None
+
+
+def _looked_at(request: Request, take: Take) -> tuple[float, float]:
+    span = span_of(take, request.GET.get("from", ""), request.GET.get("to", ""))
+    at = request.GET.get("at", "")
+    return looked_at(take, span, float(at) if re.fullmatch(r"\d{1,6}(\.\d{1,6})?", at) else None)
+
+
+def _measured(part: Part, number: int) -> Take:
+    take = take_of(part, number)
+    if not take.measurement:
+        raise Http404
+    return take
 
 
 @require_safe
