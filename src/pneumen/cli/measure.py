@@ -8,6 +8,7 @@ from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
 from pneumen.core.take import ANYTHING, Measurement, Played, Recording, measure, open_recording
+from pneumen.wording.noise import noise_told
 from pneumen.wording.takes import advice_on_take, checked_told, why_not_checked
 
 
@@ -55,8 +56,9 @@ def _measured(recording: Recording, played: Played, backing: str | None) -> Meas
 
 
 def document(measurement: Measurement) -> dict[str, object]:
-    """Return a measurement as the contract's JSON: truncated is told only where it is true."""
+    """Return a measurement as the contract's JSON: truncated only where it is true, no parts of the noise."""
     value = plain(measurement)
+    del value["noise"]["parts"]
     keys = ("kind", "start_s", "end_s", "value", "unit", "verdict")
     value["findings"] = [told(finding, advice_on_take(finding), *keys) for finding in measurement.findings]
     value["not_checked"] = [{"kind": one.kind, "why": why_not_checked(one)} for one in measurement.not_checked]
@@ -82,6 +84,8 @@ def _print_text(measurement: Measurement) -> None:
             ("clean range", in_words(noise.clean_range_db, "dB")),
         ]
     )
+    for part in noise.parts:
+        print(f"  {noise_told(part)}")
     print(f"  {checked_told(measurement)}")
     for finding in measurement.findings:
         print(f"  {finding.start_s:.2f} s  {finding.kind} ({finding.verdict}): {advice_on_take(finding)}")

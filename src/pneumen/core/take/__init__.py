@@ -27,6 +27,7 @@ from pneumen.core.take.log import (
 from pneumen.core.take.mains import mains_hum_hz
 from pneumen.core.take.match import matching_volumes
 from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
+from pneumen.core.take.noise_parts import NOISE_KINDS, NoisePart
 from pneumen.core.take.outline import Outline, PeakTrace
 from pneumen.core.take.phrases import (
     MOST_SPOTS,
@@ -57,6 +58,7 @@ __all__ = [
     "MARKS",
     "MOST_SPOTS",
     "NOISE",
+    "NOISE_KINDS",
     "RESTS",
     "RIDES",
     "TAKE_KINDS",
@@ -77,6 +79,7 @@ __all__ = [
     "Logged",
     "Measurement",
     "Noise",
+    "NoisePart",
     "NotChecked",
     "Outline",
     "PeakTrace",

@@ -25,6 +25,7 @@ from pneumen.core.take.floor import FloorMeter
 from pneumen.core.take.frames import FrameMeter
 from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, loudest_3s_lufs, sum_channels
 from pneumen.core.take.mains import looks_at
+from pneumen.core.take.noise_parts import NoiseMeter, NoisePart
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.pair import NOISE_UNDER_DB, Pair, is_steady, pair_of
 from pneumen.core.take.played import ANYTHING, Played
@@ -65,11 +66,12 @@ class Level:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Noise:
-    """The floor of the pauses; None where the take has none."""
+    """The floor of the pauses, and what it is made of; None where the take has none."""
 
     floor_dbfs: float | None
     floor_dbfs_a: float | None
     clean_range_db: float | None
+    parts: tuple[NoisePart, ...] = ()
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -217,7 +219,7 @@ class _Tally:
             power=(power[loudest] / counts)[whole],
             silent=np.hstack(self._silent)[loudest][whole],
         )
-        noise = _noise(look.floor(weighted[loudest]), level)
+        noise = _noise(*look.floor(weighted[loudest]), level)
         pair = self._pair(mean, rms, power / counts, active_rms) if self.channels == 2 else Pair()
         dc_offset = float(mean[np.abs(mean).argmax()])
         clipping = self._clipping(played)
@@ -320,10 +322,10 @@ class _Tally:
         return pair_of(float(powers[0]), float(powers[1]), product)
 
 
-def _noise(meter: FloorMeter, level: Level) -> Noise:
+def _noise(meter: FloorMeter, parts: NoiseMeter, level: Level) -> Noise:
     floor_a, active = meter.floor_dbfs_a, level.active_rms_dbfs
     clean_range_db = None if floor_a is None or active is None else active - floor_a
-    return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db)
+    return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db, parts=parts.parts())
 
 
 def _active_rms(power: np.ndarray, counts: np.ndarray) -> float:

@@ -11,6 +11,7 @@ from pneumen.core.take.bleed import Bleed, bleed_of
 from pneumen.core.take.floor import FloorMeter, find_pauses, runs_in
 from pneumen.core.take.lossy import FRAME, MOST_SEGMENTS, Coding, coding_of
 from pneumen.core.take.mains import hum_in_pieces, looks_at
+from pneumen.core.take.noise_parts import NoiseMeter
 from pneumen.core.take.recording import Recording
 
 FRAMES_PER_S: Final = 10
@@ -38,16 +39,17 @@ class SecondLook:
     power: np.ndarray
     silent: np.ndarray
 
-    def floor(self, weighted_power: np.ndarray) -> FloorMeter:
-        """Return the floor of the pauses, which are sought in the K-weighted power of the frames."""
-        meter = FloorMeter(self.recording.sample_rate_hz)
+    def floor(self, weighted_power: np.ndarray) -> tuple[FloorMeter, NoiseMeter]:
+        """Return the floor of the pauses, which are sought in the K-weighted power of the frames, and its parts."""
+        meter, parts = FloorMeter(self.recording.sample_rate_hz), NoiseMeter(self.recording.sample_rate_hz)
         for first, stop in find_pauses(weighted_power, self.silent):
             for piece in range(first, stop - 2, LONGEST_PIECE_FRAMES):  # a long pause never lies in memory whole
                 start, end = self._edge(piece), self._edge(min(piece + LONGEST_PIECE_FRAMES, stop))
                 samples = self.recording.stretch(start, end, self.channel)
                 if len(samples) == end - start:  # a damaged file may not give them a second time
                     meter(samples)
-        return meter
+                    parts(samples)
+        return meter, parts
 
     def hum_hz(self, active_rms_dbfs: float | None) -> float | None:
         """Return the frequency of the mains that hums; None where none does, or the file is too short to tell."""

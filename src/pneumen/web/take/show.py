@@ -25,6 +25,7 @@ from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
 from pneumen.wording.live import origin_told, origin_troubles
 from pneumen.wording.mending import mending_told
+from pneumen.wording.noise import noise_told
 from pneumen.wording.takes import FAULTS, advice_on_take, checked_told, found_told
 
 MOST_PLACES: Final = 12
@@ -79,6 +80,7 @@ class TakeScreen:
     facts: tuple[tuple[str, str], ...]
     findings: tuple[Said, ...]
     checked: str
+    noise: tuple[str, ...]
     lessons: tuple[str, ...]
     asked: Asked | None
     captured: str
@@ -109,6 +111,7 @@ def take_screen(
         facts=_facts(measurement, take),
         findings=_gathered(measurement, take.mendings),
         checked=checked_told(measurement),
+        noise=tuple(noise_told(part) for part in measurement.noise.parts),
         lessons=_lessons(part, take, correction),
         asked=asked_of(take, form),
         captured=origin_told(take.origin) if take.origin else "",
