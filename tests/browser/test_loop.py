@@ -110,7 +110,7 @@ class OwnSong(BrowserCase):
             path = Path(folder) / "my take.flac"
             soundfile.write(path, phrases(-4, -75), RATE, subtype="PCM_24")
             self.find("#recording").send_keys(str(path))
-            self.press("Measure this recording")
+            self.press("Measure")
             self.wait_for_text("Predicted beside measured", 30)
         self.assertIn("my take.flac", self.find("main").text)
         self.assertIn("above the three-quarter window", self.find(".verdict").text)
@@ -138,7 +138,7 @@ class OwnSong(BrowserCase):
             path = Path(folder) / "phone.m4a"
             path.write_bytes(b"\0\0\0\x20ftypM4A " + bytes(400))
             self.find("#recording").send_keys(str(path))
-            self.press("Measure this recording")
+            self.press("Measure")
             self.wait(lambda: "convert it" in self.find("#upload-problem").text)
 
     def test_a_wrong_figure_is_told_and_stays(self):

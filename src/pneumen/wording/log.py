@@ -1,5 +1,7 @@
 """The log in words: what a take is, what to do next, what differs between two takes."""
 
+from collections import Counter
+from collections.abc import Sequence
 from typing import Final
 
 from pneumen.core.take import Advice, Change
@@ -46,6 +48,11 @@ ALL_OF_IT: Final = _("all of it")
 SAME: Final = _("Set up as take {before} was.")
 CHANGED: Final = _("Since take {before}: {changes}.")
 BESIDE: Final = _("{name} {before} → {after}")
+TAKEN_IN: Final = _("{count} taken in: {parts}.")
+NONE_IN: Final = _("None of these files was taken in.")
+REFUSED: Final = _("Not {name}: {problem}")
+LEFT_ASIDE: Final = _("{count} left aside, which {are} no recording by name.")
+MOST_REFUSED: Final = 5
 GUESSED: Final = _("by its length")
 
 
@@ -69,6 +76,25 @@ def changes_told(before: int, changes: tuple[Change, ...]) -> str:
         for one in changes
     ]
     return CHANGED.format(before=before, changes="; ".join(told))
+
+
+def many_told(found: Sequence[tuple[str, str | None, str]]) -> str:
+    """Say what became of many files.
+
+    Args:
+        found: name, the part it went to (None where it was not taken in) and what was wrong with it, of each.
+    """
+    parts = Counter(part for _, part, _ in found if part)
+    aside = sum(part is None and not problem for _, part, problem in found)
+    told = [
+        TAKEN_IN.format(count=parts.total(), parts=", ".join(f"{part} {count}" for part, count in parts.items()))
+        if parts
+        else NONE_IN
+    ]
+    told += [REFUSED.format(name=name, problem=problem) for name, _, problem in found if problem][:MOST_REFUSED]
+    if aside:
+        told.append(LEFT_ASIDE.format(count=aside, are=_("is") if aside == 1 else _("are")))
+    return " ".join(told)
 
 
 def _value(what: str, value: float | str | bool | None) -> str:

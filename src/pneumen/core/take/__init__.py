@@ -5,6 +5,7 @@ from pneumen.core.take.clicks import clicks_in, crackles
 from pneumen.core.take.correct import Correction, correction_from
 from pneumen.core.take.doubt import LEVEL, NOISE, doubts_of
 from pneumen.core.take.faults import BLEED_WATCH_DB
+from pneumen.core.take.file_names import Match, NamedPart, match_of
 from pneumen.core.take.findings import KINDS, Finding, NotChecked
 from pneumen.core.take.fit import Fit, HourNoise, Reading, fit_of, noise_by_hour
 from pneumen.core.take.floor import FloorMeter
@@ -43,6 +44,7 @@ from pneumen.core.take.riding import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Ridin
 from pneumen.core.take.settings import Change, TakeSettings, changes_between
 from pneumen.core.take.sibilance import hisses_in
 from pneumen.core.take.spectrum import Spectrum, spectrogram_of, spectrum_of
+from pneumen.core.take.stamp import Stamp, stamp_of
 from pneumen.core.take.steady import steady_level_dbfs, test_sound
 
 __all__ = [
@@ -77,7 +79,9 @@ __all__ = [
     "HourNoise",
     "Level",
     "Logged",
+    "Match",
     "Measurement",
+    "NamedPart",
     "Noise",
     "NoisePart",
     "NotChecked",
@@ -90,6 +94,7 @@ __all__ = [
     "Riding",
     "SectionCount",
     "Spectrum",
+    "Stamp",
     "TakeSettings",
     "advice_on",
     "blasts_in",
@@ -104,6 +109,7 @@ __all__ = [
     "hisses_in",
     "kinds_in",
     "mains_hum_hz",
+    "match_of",
     "matching_gains_db",
     "matching_volumes",
     "measure",
@@ -114,6 +120,7 @@ __all__ = [
     "riding_in",
     "spectrogram_of",
     "spectrum_of",
+    "stamp_of",
     "steady_level_dbfs",
     "test_sound",
     "whole_phrase",

@@ -22,7 +22,6 @@ CLICK_NEAR_S: Final = 0.005
 """A click so near to a dropout or to a flat top is its edge."""
 BLEED_WATCH_DB, BLEED_BAKED_DB = -35.0, -20.0
 """A leak so far under the sound is heard in soft passages, and everywhere (estimates)."""
-LOSSY_CONTAINERS: Final = ("MP3", "OGG")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,15 +105,16 @@ def heard_faults(frames: Frames, played: Played, duration_s: float) -> Looked:
 
 
 def lossy_findings(
-    coding: Coding, container: str, sample_rate_hz: int, duration_s: float, *, rides: bool
+    coding: Coding, sample_rate_hz: int, duration_s: float, *, in_lossy_file: bool, rides: bool
 ) -> list[Finding]:
     """Return what tells of a lossy coder: its container, its traces, or an edge alone.
 
     Args:
+        in_lossy_file: the file itself is compressed with loss.
         rides: a gain rides on the take; that turns noise down where it is loud, as a coder does.
     """
     edge_hz = sample_rate_hz / 2 if coding.edge_hz is None else coding.edge_hz
-    if container in LOSSY_CONTAINERS:
+    if in_lossy_file:
         return [_whole("lossy", edge_hz, "Hz", Verdict.BAKED_IN, duration_s, "lossy-container")]
     if coding.frames or (coding.holes and not rides):
         return [_whole("lossy", edge_hz, "Hz", Verdict.BAKED_IN, duration_s)]

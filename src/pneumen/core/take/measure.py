@@ -282,7 +282,9 @@ class _Tally:
         heard = heard_faults(self._frames[look.channel].frames(), played, duration_s)
         findings += heard.findings
         rides = any(finding.kind == "level-riding" for finding in findings)
-        findings += lossy_findings(look.coding(), look.recording.container, self.rate_hz, duration_s, rides=rides)
+        findings += lossy_findings(
+            look.coding(), self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides
+        )
         not_told = dict(heard.not_told)
         if backing is None:
             not_told["bleed"] = "no-backing"

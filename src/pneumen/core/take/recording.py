@@ -6,12 +6,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from types import TracebackType
-from typing import BinaryIO, Final, Self
+from typing import IO, BinaryIO, Final, Self
 
 import numpy as np
 import soundfile
 
 from pneumen.core.errors import UnreadableFile
+from pneumen.core.take.phone import container_of, decoded, is_lossy
 from pneumen.core.take.unclosed import unclosed_wav
 
 MOST_CHANNELS: Final = 8
@@ -21,6 +22,7 @@ LARGEST_SAMPLE: Final = 1e6
 """A file in floats may pass full scale, but not by 120 dB: that is no sound any more."""
 RATES_HZ: Final = (8_000, 192_000)
 STREAM_PIECE_FRAMES: Final = 4096
+LOSSY_CONTAINERS: Final = ("MP3", "OGG")
 PLAIN_CONTAINERS: Final = ("WAV", "RF64", "AIFF")
 SAVE_AS: Final = "save it as WAV, AIFF or FLAC"
 CODE_STEPS: Final = {
@@ -60,6 +62,7 @@ class Recording:
     frames: int
     truncated: bool
     _file: soundfile.SoundFile
+    _temporary: IO[bytes] | None = None
 
     def __enter__(self) -> Self:
         return self
@@ -68,6 +71,14 @@ class Recording:
         self, kind: type[BaseException] | None, error: BaseException | None, trace: TracebackType | None
     ) -> None:
         self._file.close()
+        if self._temporary is not None:
+            self._temporary.close()
+
+    @property
+    def is_lossy(self) -> bool:
+        """Whether its very container or codec leaves something out."""
+        phone = self._temporary is not None and is_lossy(self.encoding)
+        return phone or self.container in LOSSY_CONTAINERS
 
     @property
     def least_step(self) -> float:
@@ -186,11 +197,22 @@ def open_recording(path: Path | str) -> Recording:
         raise UnreadableFile(reason[:1].lower() + reason[1:], "give the path of a recorded file") from None
     if not size:
         raise UnreadableFile("the file is empty", "record or export it anew")
+    container = container_of(head)
+    if container is not None:
+        wav, codec, cut_short = decoded(path, container)
+        recording = _opened(path, soundfile.SoundFile(wav), container, codec, truncated=cut_short)
+        recording._temporary = wav
+        return recording
     unclosed = unclosed_wav(path, size)
     try:
         file = soundfile.SoundFile(unclosed or os.fspath(path))
     except (soundfile.LibsndfileError, TypeError, ValueError):
         raise _not_a_recording(head) from None
+    return _opened(path, file, "", file.subtype, truncated=cut_short or unclosed is not None)
+
+
+def _opened(path: Path, file: soundfile.SoundFile, container: str, encoding: str, *, truncated: bool) -> Recording:
+    """Return an open file once it was checked; container is empty where libsndfile tells it."""
     try:
         _check(file)
     except UnreadableFile:
@@ -198,12 +220,12 @@ def open_recording(path: Path | str) -> Recording:
         raise
     return Recording(
         name=path.name,
-        container=CONTAINERS[file.format],
-        encoding=file.subtype,
+        container=container or CONTAINERS[file.format],
+        encoding=encoding,
         sample_rate_hz=file.samplerate,
         channels=file.channels,
         frames=file.frames,
-        truncated=cut_short or unclosed is not None,
+        truncated=truncated,
         _file=file,
     )
 
@@ -224,11 +246,6 @@ def _check(file: soundfile.SoundFile) -> None:
 
 
 def _not_a_recording(head: bytes) -> UnreadableFile:
-    if head[4:8] == b"ftyp":
-        return UnreadableFile(
-            "this is an M4A or MP4 file, as phones record them, which is not read",
-            "let the phone record WAV, or convert it, for example with 'ffmpeg -i take.m4a take.wav'",
-        )
     if head[:4] in (b"RIFF", b"RF64", b"FORM", b"fLaC", b"OggS"):
         return UnreadableFile("the file's header is damaged", "export it anew")
     return UnreadableFile("this is not a recording in a format that is read", SAVE_AS)

@@ -4,7 +4,6 @@ import hashlib
 import os
 import tempfile
 from collections.abc import Iterable, Iterator
-from contextlib import suppress
 from pathlib import Path
 from typing import Final
 
@@ -13,6 +12,7 @@ import soundfile
 from django.conf import settings
 from django.core.files.uploadedfile import TemporaryUploadedFile
 
+from pneumen.core.take import open_recording
 from pneumen.web.site.backup import is_recording
 
 PLAYABLE: Final = {
@@ -90,12 +90,16 @@ def incoming(suffix: str) -> Path:
 
 def write_preview(path: Path, copy: Path) -> None:
     """Write a 16-bit copy that every browser plays, block by block."""
-    with soundfile.SoundFile(path) as source:
+    with open_recording(path) as source:
         channels = min(source.channels, 2)
-        with soundfile.SoundFile(copy, "w", source.samplerate, channels, "PCM_16", format="WAV") as target:
-            with suppress(soundfile.LibsndfileError):  # a damaged file is heard as far as it goes
-                for block in source.blocks(1 << 16, dtype="float32", always_2d=True):
-                    target.write(np.clip(block[:, :channels], -1, 1))
+        with soundfile.SoundFile(copy, "w", source.sample_rate_hz, channels, "PCM_16", format="WAV") as target:
+            for block in source.blocks(_edges(source.frames)):  # a damaged file is heard as far as it goes
+                target.write(np.clip(block[:channels].T, -1, 1))
+
+
+def _edges(frames: int) -> Iterator[int]:
+    yield from range(1 << 16, frames, 1 << 16)
+    yield frames
 
 
 def sweep_incoming() -> None:

@@ -10,10 +10,14 @@ import sys
 import threading
 from contextlib import suppress
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from filelock import FileLock
 
 from pneumen.cli.common import Parser, fail
+
+if TYPE_CHECKING:
+    from pneumen.web.take.watch import Watcher
 
 ADDRESS = "127.0.0.1"
 DEFAULT_PORT = 8640
@@ -35,9 +39,11 @@ def run(arguments: list[str]) -> int:
     worker = _Worker()
     worker.start()
     _wake_by(worker)
+    watcher = _watch_folders()
     try:
         _serve(options.port)
     finally:
+        watcher.stop()
         worker.stop()
         lock.release()
     return 0
@@ -126,6 +132,14 @@ def _wake_by(worker: "_Worker") -> None:
     from pneumen.web.job.services import wake_by
 
     wake_by(worker.wake)
+
+
+def _watch_folders() -> "Watcher":
+    from pneumen.web.take.watch import Watcher
+
+    watcher = Watcher()
+    watcher.start()
+    return watcher
 
 
 def _serve(port: int) -> None:

@@ -72,7 +72,7 @@ def _row(take: Take, kind: str) -> dict[str, Any]:
     return {
         "take": take.number,
         "session": take.sitting and take.sitting.number,
-        "recorded_at": take.created_at.isoformat(timespec="seconds"),
+        "recorded_at": take.when.isoformat(timespec="seconds"),
         "simulated": take.simulated,
         "kind": kind,
         "section": take.section,

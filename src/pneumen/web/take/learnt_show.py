@@ -78,4 +78,4 @@ def _heard(takes: Iterable[Take]) -> Iterable[tuple[int, float]]:
     for take in takes:
         correction = take.core_correction()
         if correction is not None and correction.room_noise_dba is not None and not correction.room_is_bound:
-            yield timezone.localtime(take.created_at).hour, correction.room_noise_dba
+            yield timezone.localtime(take.when).hour, correction.room_noise_dba

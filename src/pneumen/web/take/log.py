@@ -1,6 +1,6 @@
 """Keeping the log: which session a take belongs to, what its person says of it, and a setup had again."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 from typing import Any, Final
 
 from django.db import transaction
@@ -30,13 +30,28 @@ def sitting_now(song: Song) -> Sitting | None:
     return last if timezone.now() - (newest or last.begun_at) < OVER_AFTER else None
 
 
-def sitting_for(song: Song) -> Sitting:
-    """Return the session that is going on, or begin one."""
+def sitting_for(song: Song, recorded_at: datetime | None = None) -> Sitting:
+    """Return the session that is going on, or that a recording of an earlier time belongs to; or begin one."""
+    if recorded_at is not None and timezone.now() - recorded_at > OVER_AFTER:
+        return _sitting_at(song, recorded_at)
     now = sitting_now(song)
     if now is not None:
         return now
     last = Sitting.objects.filter(song=song).first()
     return Sitting.objects.create(owner=song.owner, song=song, number=1 + (last.number if last else 0))
+
+
+def _sitting_at(song: Song, recorded_at: datetime) -> Sitting:
+    """Return the session that took place at a time, or tell of one: its takes came in afterwards."""
+    for sitting in Sitting.objects.filter(song=song):
+        last_at = sitting.ended_at or max([take.when for take in sitting.takes.all()], default=sitting.begun_at)
+        if sitting.begun_at - OVER_AFTER < recorded_at < last_at + OVER_AFTER:
+            return sitting
+    last = Sitting.objects.filter(song=song).first()
+    number = 1 + (last.number if last else 0)
+    return Sitting.objects.create(
+        owner=song.owner, song=song, number=number, begun_at=recorded_at, ended_at=recorded_at + OVER_AFTER
+    )
 
 
 @transaction.atomic

@@ -44,12 +44,14 @@ class Judgement:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Row:
-    """A take in the log; marks are (what, value) in the order of the user's school."""
+    """A take in the log; marks are (what, value) in the order of the user's school. progress is the share measured,
+    None where it failed."""
 
     take: Take
     kind: str
     peak: str
     verdict: Verdict | None
+    progress: float | None
     marks: tuple[tuple[str, str], ...]
 
 
@@ -62,6 +64,7 @@ class LogScreen:
     advice: tuple[tuple[Verdict, str], ...]
     counts: tuple[SectionCount, ...]
     rows: tuple[Row, ...]
+    is_measuring: bool
     older: int | None
     newer: int | None
     sitting: Sitting | None
@@ -110,7 +113,7 @@ def log_screen(part: Part, page: int = 1) -> LogScreen:
     """Return the log with one page of its takes, the newest first."""
     counted = logged_takes(part)
     advice = tuple((advice_verdict(one), advice_told(one)) for one in advice_for(part, counted))
-    rows = part.takes.select_related("sitting").for_log().reverse()
+    rows = part.takes.select_related("sitting").prefetch_related("jobs").for_log().reverse()
     shown = list(rows[(page - 1) * ROWS_A_PAGE : page * ROWS_A_PAGE + 1])
     kinds, order = kinds_of(part, counted), order_of(part)
     preferences = preferences_of(part)
@@ -120,6 +123,7 @@ def log_screen(part: Part, page: int = 1) -> LogScreen:
         advice=advice[1:],
         counts=counts_in([take.to_logged(None) for take in counted], [one.name for one in part.core_sections]),
         rows=tuple(_row(take, kinds, order) for take in shown[:ROWS_A_PAGE]),
+        is_measuring=any(take.status in (Take.WAITING, Take.WORKING) for take in shown),
         older=page + 1 if len(shown) > ROWS_A_PAGE else None,
         newer=page - 1 if page > 1 else None,
         sitting=sitting_now(part.song),
@@ -135,5 +139,6 @@ def _row(take: Take, kinds: dict[int, str], order: tuple[str, ...]) -> Row:
         kind=KINDS[kinds[take.number]] if take.number in kinds else "",
         peak="" if take.peak_dbfs is None else f"{figure(take.peak_dbfs, 1)} dBFS",
         verdict=take.verdict,
+        progress=None if take.status == Take.FAILED else take.progress,
         marks=tuple((MARKED_TOLD[name], getattr(take, name)) for name in order if name in MARKED),
     )

@@ -1,5 +1,6 @@
 """Recorded takes, and what they taught."""
 
+from datetime import datetime
 from typing import Any, ClassVar, Final, Self
 
 import msgspec
@@ -82,7 +83,8 @@ class Take(Worked, PutAway):
     where it was as set, None before they were asked. captured is how it came in where it was recorded here (a core
     Origin). backing is what was in the headphones, where something was. peaks and peak_s are its outline (a core
     PeakTrace). kind and the marks are its person's own, empty where nothing was said; section is what was played,
-    empty for all of it.
+    empty for all of it. recorded_at and time_reference_s are what the file's own time stamp tells: when it was begun,
+    and where on the recorder's timeline, which begins at midnight or with the song.
     """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="takes")
@@ -107,6 +109,8 @@ class Take(Worked, PutAway):
     feeling = models.CharField(max_length=10, blank=True, choices=MARK_CHOICES)
     pitch = models.CharField(max_length=10, blank=True, choices=MARK_CHOICES)
     remark = models.CharField(max_length=1000, blank=True)
+    recorded_at = models.DateTimeField(null=True, blank=True)
+    time_reference_s = models.FloatField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
 
     length_s: float | None  # these two stand on rows of for_log() only
@@ -155,6 +159,11 @@ class Take(Worked, PutAway):
         """What the control it was recorded with spans; takes of older versions tell no more than what any does."""
         low, high = self.snapshot.get("gain_range_db", (-60.0, 100.0))
         return low, high
+
+    @property
+    def when(self) -> datetime:
+        """When it was recorded, or else came in."""
+        return self.recorded_at or self.created_at
 
     @property
     def trace(self) -> PeakTrace | None:
@@ -239,6 +248,18 @@ class Take(Worked, PutAway):
 def built(correction: Correction | None) -> Any:  # noqa: ANN401 - what JSON holds
     """Return a correction as a row keeps it."""
     return msgspec.to_builtins(correction) if correction else None
+
+
+class WatchedFolder(Owned):
+    """A folder that a recording program writes into: what is finished there after since becomes takes of a part.
+
+    It is only read. problem is why the last look at it failed; empty where it did not.
+    """
+
+    part = models.OneToOneField(Part, on_delete=models.CASCADE, related_name="watched")
+    path = models.CharField(max_length=1000)
+    since = models.DateTimeField(default=timezone.now)
+    problem = models.CharField(max_length=400, blank=True)
 
 
 class LessonQuerySet(OwnedQuerySet):

@@ -7,10 +7,21 @@ from typing import Any
 import msgspec
 from django.db import transaction
 from django.db.models import Max
+from django.utils import timezone
 
 from pneumen.core.live import Origin
 from pneumen.core.rig import write_take
-from pneumen.core.take import Correction, Measurement, Outline, PeakTrace, Played, measure, open_recording
+from pneumen.core.take import (
+    Correction,
+    Measurement,
+    Outline,
+    PeakTrace,
+    Played,
+    Stamp,
+    measure,
+    open_recording,
+    stamp_of,
+)
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
@@ -28,14 +39,38 @@ from pneumen.web.take.stand_in import played_by_stand_in
 RECORDED_HERE = "recorded here"
 
 
-def take_in_upload(part: Part, name: str, sent: Sent) -> Take:
+def take_in_upload(part: Part, name: str, sent: Sent, section: str = "") -> Take:
     """Store an uploaded recording and queue it for measuring: file and row together, or neither.
 
     Raises:
         UnreadableFile: where it is no recording that can be measured.
     """
     with received(sent) as incoming, transaction.atomic():
-        return _new_take(part, original_name=_short_name(name), audio=keep(part.owner, incoming))
+        return take_in(part, name, incoming, section)
+
+
+def take_in(part: Part, name: str, incoming: Incoming, section: str = "") -> Take:
+    """Store a recording that lies here already; to be called in a transaction.
+
+    Raises:
+        UnreadableFile: where it is no recording that can be measured.
+    """
+    stamp = stamp_of(incoming.path)
+    audio = keep(part.owner, incoming)
+    return _new_take(part, original_name=_short_name(name), audio=audio, section=section, **_stamped(stamp, audio))
+
+
+def _stamped(stamp: Stamp | None, audio: AudioFile) -> dict[str, Any]:
+    """Return what a file's time stamp tells; a clock that runs ahead of ours tells no time."""
+    if stamp is None:
+        return {}
+    begun_at = timezone.make_aware(stamp.begun_at) if stamp.begun_at else None
+    with open_recording(audio.path) as recording:
+        reference_s = stamp.reference_samples / recording.sample_rate_hz
+    return {
+        "recorded_at": begun_at if begun_at and begun_at <= timezone.now() else None,
+        "time_reference_s": reference_s,
+    }
 
 
 def take_in_live(part: Part, recording: Incoming, origin: Origin) -> Take:
@@ -59,7 +94,7 @@ def _new_take(part: Part, **fields: Any) -> Take:
         owner=part.owner,
         part=part,
         number=last + 1,
-        sitting=sitting_for(part.song),
+        sitting=sitting_for(part.song, fields.get("recorded_at")),
         snapshot=snapshot_of(part),
         backing=backing.audio if backing and mix_of(part).backing_db_spl is not None else None,
         **fields,

@@ -105,7 +105,7 @@ def take_screen(
     return TakeScreen(
         take=take,
         verdict=given("verdict", take.verdict),
-        sentence=_sentence(measurement, school),
+        sentence=sentence_of(measurement, school),
         strip=strip_screen(part, take, span),
         compared=_compared(take),
         facts=_facts(measurement, take),
@@ -124,7 +124,8 @@ def take_screen(
     )
 
 
-def _sentence(measurement: Measurement, school: School) -> str:
+def sentence_of(measurement: Measurement, school: School) -> str:
+    """Say how a take stands, and what sets it."""
     peak = measurement.level.sample_peak_dbfs
     kinds = {finding.kind for finding in measurement.findings}
     if "silent" in kinds or peak is None:

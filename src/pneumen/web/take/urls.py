@@ -1,17 +1,19 @@
 from django.urls import path
 
-from pneumen.web.take import log_views, views
+from pneumen.web.take import intake_views, log_views, strip_views, views
 
 app_name = "take"
 urlpatterns = [
     path("takes/", views.page, name="page"),
-    path("takes/upload/", views.upload, name="upload"),
-    path("takes/simulated/", views.simulated, name="simulated"),
+    path("takes/upload/", intake_views.upload, name="upload"),
+    path("takes/stand/", intake_views.stand, name="stand"),
+    path("takes/watch/", intake_views.watch, name="watch"),
+    path("takes/simulated/", intake_views.simulated, name="simulated"),
     path("takes/lessons/<int:number>/", views.lesson, name="lesson"),
-    path("takes/<int:number>/status/", views.status, name="status"),
-    path("takes/<int:number>/strip/", views.strip, name="strip"),
-    path("takes/<int:number>/spectrum/", views.spectrum, name="spectrum"),
-    path("takes/<int:number>/spectrogram.png", views.spectrogram, name="spectrogram"),
+    path("takes/<int:number>/status/", intake_views.status, name="status"),
+    path("takes/<int:number>/strip/", strip_views.strip, name="strip"),
+    path("takes/<int:number>/spectrum/", strip_views.spectrum, name="spectrum"),
+    path("takes/<int:number>/spectrogram.png", strip_views.spectrogram, name="spectrogram"),
     path("takes/<int:number>/audio/", views.audio, name="audio"),
     path("takes/<int:number>/told/", views.told, name="told"),
     path("takes/<int:number>/again/", views.again, name="again"),

@@ -7,14 +7,12 @@ from pathlib import Path
 from types import MappingProxyType
 
 from django.conf import settings
-from django.core.files.uploadedfile import UploadedFile
 from django.db import transaction
 from django.http import FileResponse, Http404, HttpResponse, StreamingHttpResponse
 from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
-from django_htmx.http import HttpResponseClientRedirect, HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.audio.models import AudioFile
@@ -30,8 +28,8 @@ from pneumen.web.take.lessons import DOUBTS, set_aside, tell_of
 from pneumen.web.take.log_show import judgement_of
 from pneumen.web.take.models import Lesson, Take
 from pneumen.web.take.show import take_screen
-from pneumen.web.take.spectrum import spectrogram_png, spectrum_screen
-from pneumen.web.take.strip import looked_at, span_of, strip_screen
+from pneumen.web.take.strip import span_of
+from pneumen.web.take.watch import told_of
 
 CHUNK = 1 << 16
 LISTED = 12
@@ -43,10 +41,10 @@ UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large
 @require_safe
 @with_part
 def page(request: Request, part: Part) -> HttpResponse:
-    return render(request, "take/page.html", _context(part, request.GET.get("take"), asked=request.GET))
+    return render(request, "take/page.html", takes_context(part, request.GET.get("take"), asked=request.GET))
 
 
-def _context(
+def takes_context(
     part: Part,
     number: str | None = None,
     form: RecordedForm | None = None,
@@ -59,7 +57,14 @@ def _context(
     if chosen and chosen.measurement:
         screen = take_screen(part, chosen, form, span_of(chosen, asked.get("from", ""), asked.get("to", "")))
     judgement = judgement_of(part, chosen) if screen and chosen else None
-    return {"part": part, "takes": takes, "chosen": chosen, "screen": screen, "judgement": judgement} | UPLOAD_LIMIT
+    return {
+        "part": part,
+        "takes": takes,
+        "chosen": chosen,
+        "screen": screen,
+        "judgement": judgement,
+        "watched": told_of(part),
+    } | UPLOAD_LIMIT
 
 
 def _chosen(part: Part, number: str | None) -> Take | None:
@@ -74,95 +79,6 @@ def _chosen(part: Part, number: str | None) -> Take | None:
 
 def take_of(part: Part, number: int) -> Take:
     return get_object_or_404(part.takes, number=number)
-
-
-@require_POST
-@with_part
-def upload(request: Request, part: Part) -> HttpResponse:
-    file: UploadedFile | None = request.FILES.get("recording")
-    if file is None:
-        return _refused(request, part, "Choose a file first: WAV, AIFF or FLAC.")
-    try:
-        take = services.take_in_upload(part, file.name or "take", file)
-    except PneumenError as error:
-        return _refused(request, part, f"{file.name}: {error}.")
-    return _shown(request, part, take)
-
-
-def _refused(request: Request, part: Part, reason: str) -> HttpResponse:
-    if request.htmx:
-        return render(request, "take/page.html#upload", {"part": part, "error": reason} | UPLOAD_LIMIT)
-    return render(request, "take/page.html", _context(part) | {"error": reason}, status=422)
-
-
-def _shown(request: Request, part: Part, take: Take) -> HttpResponse:
-    address = f"{reverse('take:page', args=[part.pk])}?take={take.number}"
-    if request.htmx:
-        return HttpResponseClientRedirect(address)
-    return redirect(address)
-
-
-@require_POST
-@with_part
-def simulated(request: Request, part: Part) -> HttpResponse:
-    return _shown(request, part, services.play_simulated(part))
-
-
-@require_safe
-def status(request: Request, part_id: int, number: int) -> HttpResponse:
-    """Tell how far the measuring is; once it is over, have the page loaded anew."""
-    part = part_of(request, part_id)
-    take = take_of(part, number)
-    if take.status in (Take.DONE, Take.FAILED):
-        return HttpResponseClientRefresh()
-    return render(request, "take/page.html#progress", {"part": part, "chosen": take})
-
-
-@require_safe
-@with_part
-def strip(request: Request, part: Part, number: int) -> HttpResponse:
-    """A stretch of a take's strip, closer or wider."""
-    take = _measured(part, number)
-    span = span_of(take, request.GET.get("from", ""), request.GET.get("to", ""))
-    if not request.htmx:
-        return redirect(f"{reverse('take:page', args=[part.pk])}?{request.GET.urlencode()}&take={number}")
-    return render(request, "take/lines.html", {"part": part, "chosen": take, "strip": strip_screen(part, take, span)})
-
-
-@require_safe
-@with_part
-def spectrum(request: Request, part: Part, number: int) -> HttpResponse:
-    """What a moment of a take is made of."""
-    take = _measured(part, number)
-    context: dict[str, object] = {"part": part, "chosen": take}
-    try:
-        context["spectrum"] = spectrum_screen(take, _looked_at(request, take))
-    except PneumenError as error:
-        context["problem"] = f"{error}.".capitalize()
-    return render(request, "take/spectrum.html" if request.htmx else "take/spectrum_page.html", context)
-
-
-@require_safe
-@with_part
-def spectrogram(request: Request, part: Part, number: int) -> HttpResponse:
-    take = _measured(part, number)
-    try:
-        return HttpResponse(spectrogram_png(take, _looked_at(request, take)), content_type="image/png")
-    except PneumenError:
-        raise Http404 from None
-
-
-def _looked_at(request: Request, take: Take) -> tuple[float, float]:
-    span = span_of(take, request.GET.get("from", ""), request.GET.get("to", ""))
-    at = request.GET.get("at", "")
-    return looked_at(take, span, float(at) if re.fullmatch(r"\d{1,6}(\.\d{1,6})?", at) else None)
-
-
-def _measured(part: Part, number: int) -> Take:
-    take = take_of(part, number)
-    if not take.measurement:
-        raise Http404
-    return take
 
 
 @require_safe
@@ -218,7 +134,7 @@ def told(request: Request, part: Part, number: int) -> HttpResponse:
             return redirect(f"{reverse('take:page', args=[part.pk])}?take={number}")
         except PneumenError as error:
             form.refuse(error)
-    context = _context(part, str(number), form)
+    context = takes_context(part, str(number), form)
     return render(request, "take/page.html", context | {"problem": form.problem}, status=422)
 
 

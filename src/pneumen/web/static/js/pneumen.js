@@ -222,14 +222,16 @@
       zone.classList.toggle("is-over", kind === "dragover");
       if (kind === "drop" && event.dataTransfer.files.length) {
         $("input[type=file]", zone).files = event.dataTransfer.files;
+        const folder = $("input[name=folder]", zone);
+        if (folder) folder.value = "";
         zone.requestSubmit();
       }
     });
   }
   document.addEventListener("htmx:beforeRequest", (event) => {
     const zone = event.target.closest("[data-drop]");
-    const file = zone && $("input[type=file]", zone).files[0];
-    if (file && file.size > Number(zone.dataset.mostBytes)) {
+    const files = zone ? [...zone.querySelectorAll("input[type=file]")].flatMap((one) => [...one.files]) : [];
+    if (zone && files.reduce((sum, file) => sum + file.size, 0) > Number(zone.dataset.mostBytes)) {
       event.preventDefault();
       $("#upload-problem").textContent = zone.dataset.tooLarge;
     }

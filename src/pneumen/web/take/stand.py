@@ -1,0 +1,47 @@
+"""The stand view of Takes: the last take in figures that can be read from two metres."""
+
+from dataclasses import dataclass
+
+from pneumen.core.gain import school_named
+from pneumen.core.verdict import Verdict
+from pneumen.web.part.models import Part
+from pneumen.web.take.log import advice_for
+from pneumen.web.take.models import Take
+from pneumen.web.take.show import sentence_of
+from pneumen.web.take.watch import told_of
+from pneumen.wording.figures import figure
+from pneumen.wording.log import advice_told
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Stand:
+    """The last take: its peak in large figures, how it stands, what to do next; watched is the folder."""
+
+    number: int | None
+    peak: str
+    verdict: Verdict
+    sentence: str
+    is_measuring: bool
+    failed: str
+    advice: str
+    watched: str
+    problem: str
+
+
+def stand_of(part: Part) -> Stand:
+    """Return what stands on the stand."""
+    take = part.takes.prefetch_related("jobs").defer("peaks").first()
+    measured = take.to_core() if take else None
+    advice, row = advice_for(part), told_of(part)
+    sentence = sentence_of(measured, school_named(take.snapshot["school"])) if take and measured else ""
+    return Stand(
+        number=take.number if take else None,
+        peak="" if measured is None else figure(measured.level.sample_peak_dbfs, 1),
+        verdict=(take and take.verdict) or Verdict.OPEN,
+        sentence=sentence,
+        is_measuring=take is not None and take.status in (Take.WAITING, Take.WORKING),
+        failed=take.error if take is not None and take.status == Take.FAILED else "",
+        advice=advice_told(advice[0]) if advice else "",
+        watched=row.path if row else "",
+        problem=row.problem if row else "",
+    )
