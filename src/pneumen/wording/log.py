@@ -53,7 +53,7 @@ NONE_IN: Final = _("None of these files was taken in.")
 REFUSED: Final = _("Not {name}: {problem}")
 LEFT_ASIDE: Final = _("{count} left aside, which {are} no recording by name.")
 MOST_REFUSED: Final = 5
-GUESSED: Final = _("by its length")
+GUESSED: Final = _("as it seems")
 
 
 def advice_told(advice: Advice) -> str:

@@ -39,6 +39,7 @@ from pneumen.core.take.phrases import (
     whole_phrase,
 )
 from pneumen.core.take.played import ANYTHING, Played
+from pneumen.core.take.preflight import CHECKS, preflight
 from pneumen.core.take.recording import Recording, open_recording
 from pneumen.core.take.riding import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding, riding_in
 from pneumen.core.take.settings import Change, TakeSettings, changes_between
@@ -52,6 +53,7 @@ __all__ = [
     "ALIKE",
     "ANYTHING",
     "BLEED_WATCH_DB",
+    "CHECKS",
     "CUTS",
     "JUDGINGS",
     "KINDS",
@@ -117,6 +119,7 @@ __all__ = [
     "noise_by_hour",
     "open_recording",
     "phrases_between_claps",
+    "preflight",
     "riding_in",
     "spectrogram_of",
     "spectrum_of",

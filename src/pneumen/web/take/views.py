@@ -15,12 +15,14 @@ from django.urls import reverse
 from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import PneumenError
+from pneumen.core.take import preflight
 from pneumen.web.audio.models import AudioFile
+from pneumen.web.delay.plan import delay_of
 from pneumen.web.job.services import try_again
 from pneumen.web.part.models import Part
 from pneumen.web.site.middleware import too_large
 from pneumen.web.site.requests import Request
-from pneumen.web.site.space import even_when_full
+from pneumen.web.site.space import even_when_full, free_bytes
 from pneumen.web.song.views import part_of, told_with_undo, with_part
 from pneumen.web.take import services
 from pneumen.web.take.forms import RecordedForm
@@ -30,11 +32,14 @@ from pneumen.web.take.models import Lesson, Take
 from pneumen.web.take.show import take_screen
 from pneumen.web.take.strip import span_of
 from pneumen.web.take.watch import told_of
+from pneumen.wording.preflight import preflight_told
 
 CHUNK = 1 << 16
 LISTED = 12
 """So many of the newest takes stand beside the strip; the log has them all."""
 MOST_DIGITS = 10
+BYTES_A_SAMPLE = 3
+"""24 bits."""
 UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large()}
 
 
@@ -65,6 +70,11 @@ def takes_context(
         "judgement": judgement,
         "watched": told_of(part),
     } | UPLOAD_LIMIT
+
+
+def _preflight(part: Part) -> tuple[str, ...]:
+    checks = preflight(part.source_facts, plugged=part.is_plugged, recorder=delay_of(part) is None)
+    return preflight_told(checks, free_bytes(), part.song.sample_rate_hz * BYTES_A_SAMPLE)
 
 
 def _chosen(part: Part, number: str | None) -> Take | None:
