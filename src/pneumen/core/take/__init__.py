@@ -41,6 +41,7 @@ from pneumen.core.take.phrases import (
 from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.preflight import CHECKS, preflight
 from pneumen.core.take.recording import Recording, open_recording
+from pneumen.core.take.resampled import resampled
 from pneumen.core.take.riding import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding, riding_in
 from pneumen.core.take.settings import Change, TakeSettings, changes_between
 from pneumen.core.take.sibilance import hisses_in
@@ -120,6 +121,7 @@ __all__ = [
     "open_recording",
     "phrases_between_claps",
     "preflight",
+    "resampled",
     "riding_in",
     "spectrogram_of",
     "spectrum_of",

@@ -26,10 +26,14 @@ BLEED_WATCH_DB, BLEED_BAKED_DB = -35.0, -20.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Looked:
-    """What was found of some kinds, and of which kinds nothing could be told, with the reason."""
+    """What was found of some kinds, and of which kinds nothing could be told, with the reason.
+
+    backing_lag_s is how much later the backing stands in the take, where its leak tells that.
+    """
 
     findings: tuple[Finding, ...]
     not_told: dict[str, str]
+    backing_lag_s: float | None = None
 
 
 def sudden_faults(

@@ -76,7 +76,10 @@ class Noise:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Measurement:
-    """All that measure finds in one file; verdict claims no more than was checked."""
+    """All that measure finds in one file; verdict claims no more than was checked.
+
+    backing_lag_s is how much later the backing stands in the file, where its leak tells that.
+    """
 
     file: str
     format: Format
@@ -88,6 +91,7 @@ class Measurement:
     verdict: Verdict
     checked: tuple[str, ...] = ()
     not_checked: tuple[NotChecked, ...] = ()
+    backing_lag_s: float | None = None
 
 
 def measure(
@@ -237,10 +241,12 @@ class _Tally:
         not_told = {} if noise.floor_dbfs_a is not None else {"noise": "no-pause"}
         if not looks_at(self.samples, self.rate_hz):
             not_told["hum"] = "too-short"
+        lag_s = None
         if not silent:
             more = self._more(look, clipping, played, backing, active_rms)
             findings += more.findings
             not_told |= more.not_told
+            lag_s = more.backing_lag_s
         checked, not_checked = checks_of(not_told, silent=silent)
         return Measurement(
             file=recording.name,
@@ -253,6 +259,7 @@ class _Tally:
             verdict=worst_of(finding.verdict for finding in findings),
             checked=checked,
             not_checked=not_checked,
+            backing_lag_s=lag_s,
         )
 
     def _format(self, recording: Recording) -> Format:
@@ -285,14 +292,16 @@ class _Tally:
         findings += lossy_findings(
             look.coding(), self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides
         )
-        not_told = dict(heard.not_told)
+        not_told, lag_s = dict(heard.not_told), None
         if backing is None:
             not_told["bleed"] = "no-backing"
         elif not look.pauses():
             not_told["bleed"] = "no-pause"
         else:
-            findings += bleed_findings(look.bleed(backing, active_rms), duration_s)
-        return Looked(findings=tuple(findings), not_told=not_told)
+            bleed = look.bleed(backing, active_rms)
+            findings += bleed_findings(bleed, duration_s)
+            lag_s = None if bleed.level_db is None else bleed.lag_s
+        return Looked(findings=tuple(findings), not_told=not_told, backing_lag_s=lag_s)
 
     def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray) -> Level:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)

@@ -1,11 +1,9 @@
 """What a take is looked at for a second time, once it is known where it sounds and where it pauses."""
 
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-import soxr
 
 from pneumen.core.take.bleed import Bleed, bleed_of
 from pneumen.core.take.floor import FloorMeter, find_pauses, runs_in
@@ -13,6 +11,7 @@ from pneumen.core.take.lossy import FRAME, MOST_SEGMENTS, Coding, coding_of
 from pneumen.core.take.mains import hum_in_pieces, looks_at
 from pneumen.core.take.noise_parts import NoiseMeter
 from pneumen.core.take.recording import Recording
+from pneumen.core.take.resampled import resampled
 
 FRAMES_PER_S: Final = 10
 LONGEST_PIECE_FRAMES: Final = 50
@@ -77,8 +76,9 @@ class SecondLook:
 
     def bleed(self, backing: Recording, active_rms: float) -> Bleed:
         """Return how much of a backing is in the pauses of the take."""
-        take = _resampled(self.recording, self.channel)
-        return bleed_of(take, _resampled(backing, None), self.pauses(), BLEED_HZ, active_rms)
+        take = resampled(self.recording, BLEED_HZ, channel=self.channel, longest_s=BLEED_LONGEST_S)
+        heard = resampled(backing, BLEED_HZ, longest_s=BLEED_LONGEST_S)
+        return bleed_of(take, heard, self.pauses(), BLEED_HZ, active_rms)
 
     def pauses(self) -> list[tuple[int, int]]:
         """Return where what is played pauses, whatever else is heard, in samples at BLEED_HZ."""
@@ -102,22 +102,3 @@ class SecondLook:
 def _spread(frames: np.ndarray, most: int) -> np.ndarray:
     """Return at most so many of some frames, spread over all of them."""
     return frames[np.unique(np.linspace(0, len(frames) - 1, min(most, len(frames))).astype(int))]
-
-
-def _resampled(recording: Recording, channel: int | None) -> np.ndarray:
-    """Return one channel (or the mean of all) at BLEED_HZ, no more of it than is looked at."""
-    rate_hz = recording.sample_rate_hz
-    stream = soxr.ResampleStream(rate_hz, BLEED_HZ, 1, dtype="float32")
-    most = min(recording.frames, round(BLEED_LONGEST_S * rate_hz))
-    found = [stream.resample_chunk(piece) for piece in _whole(recording, channel, most)]
-    return np.concatenate([*found, stream.resample_chunk(np.empty(0, np.float32), last=True)])
-
-
-def _whole(recording: Recording, channel: int | None, most: int) -> Iterator[np.ndarray]:
-    """Yield the samples of a recording second by second."""
-    step = recording.sample_rate_hz
-    for start in range(0, most, step):
-        piece = recording.stretches(start, min(start + step, most))
-        if not piece.shape[1]:
-            return
-        yield np.asarray(piece.mean(axis=0) if channel is None else piece[channel], np.float32)

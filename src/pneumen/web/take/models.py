@@ -14,6 +14,7 @@ from pneumen.core.forecast import Mending
 from pneumen.core.gain import judge_take, school_named
 from pneumen.core.gear import Knob, Taper
 from pneumen.core.live import Origin
+from pneumen.core.performance import Study
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import (
     LEVEL,
@@ -42,7 +43,7 @@ LOGGED: Final = {
     "peak_dbfs": "level__sample_peak_dbfs",
 }
 """What the log reads of a measurement, and where it stands there."""
-HEAVY: Final = ("measurement", "peaks", "correction", "snapshot", "captured")
+HEAVY: Final = ("measurement", "peaks", "correction", "snapshot", "captured", "study")
 MARK_CHOICES = choices_of(dict.fromkeys(MARKS))
 
 
@@ -82,9 +83,10 @@ class Take(Worked, PutAway):
     recorded where that differs from the snapshot (distance_m, gain_db, other_gear), and which outliers to trust; empty
     where it was as set, None before they were asked. captured is how it came in where it was recorded here (a core
     Origin). backing is what was in the headphones, where something was. peaks and peak_s are its outline (a core
-    PeakTrace). kind and the marks are its person's own, empty where nothing was said; section is what was played,
-    empty for all of it. recorded_at and time_reference_s are what the file's own time stamp tells: when it was begun,
-    and where on the recorder's timeline, which begins at midnight or with the song.
+    PeakTrace), study what was heard of its timing and tuning. kind and the marks are its person's own, empty where
+    nothing was said; section is what was played, empty for all of it. recorded_at and time_reference_s are what the
+    file's own time stamp tells: when it was begun, and where on the recorder's timeline, which begins at midnight or
+    with the song.
     """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="takes")
@@ -109,6 +111,7 @@ class Take(Worked, PutAway):
     feeling = models.CharField(max_length=10, blank=True, choices=MARK_CHOICES)
     pitch = models.CharField(max_length=10, blank=True, choices=MARK_CHOICES)
     remark = models.CharField(max_length=1000, blank=True)
+    study = models.JSONField(null=True, blank=True)
     recorded_at = models.DateTimeField(null=True, blank=True)
     time_reference_s = models.FloatField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
@@ -159,6 +162,10 @@ class Take(Worked, PutAway):
         """What the control it was recorded with spans; takes of older versions tell no more than what any does."""
         low, high = self.snapshot.get("gain_range_db", (-60.0, 100.0))
         return low, high
+
+    def to_study(self) -> Study | None:
+        """Return what was heard of the performance; None before it was listened to."""
+        return msgspec.convert(self.study, Study) if self.study else None
 
     @property
     def when(self) -> datetime:

@@ -33,6 +33,7 @@ from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.lessons import correction_of, learn_from, may_teach
 from pneumen.web.take.log import sitting_for
 from pneumen.web.take.models import Take, built
+from pneumen.web.take.performance import keep_study
 from pneumen.web.take.snapshot import snapshot_of
 from pneumen.web.take.stand_in import played_by_stand_in
 
@@ -136,9 +137,10 @@ def measure_take(take: Take, tell: Tell) -> None:
     correction = correction_of(take, take.part, measurement)
     if audio.content_type:
         _finish(take, measurement, trace, correction)
-        return
-    with written(partial(files.write_preview, audio.path)) as copy, transaction.atomic():
-        _finish(take, measurement, trace, correction, copy)
+    else:
+        with written(partial(files.write_preview, audio.path)) as copy, transaction.atomic():
+            _finish(take, measurement, trace, correction, copy)
+    keep_study(take, audio)
 
 
 def _measure(take: Take, audio: AudioFile, tell: Tell) -> tuple[Measurement, PeakTrace]:

@@ -17,6 +17,7 @@ from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lesson_show import Asked, asked_of
 from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Take
+from pneumen.web.take.performance_show import PerformanceScreen, performance_screen
 from pneumen.web.take.picture import clock
 from pneumen.web.take.readings import FIGURES, ToldFigure
 from pneumen.web.take.strip import StripScreen, strip_screen
@@ -79,6 +80,7 @@ class TakeScreen:
     compared: tuple[Compared, ...]
     facts: tuple[tuple[str, str], ...]
     findings: tuple[Said, ...]
+    performance: PerformanceScreen | None
     checked: str
     noise: tuple[str, ...]
     lessons: tuple[str, ...]
@@ -110,6 +112,7 @@ def take_screen(
         compared=_compared(take),
         facts=_facts(measurement, take),
         findings=_gathered(measurement, take.mendings),
+        performance=performance_screen(part, take, measurement.format.duration_s),
         checked=checked_told(measurement),
         noise=tuple(noise_told(part) for part in measurement.noise.parts),
         lessons=_lessons(part, take, correction),

@@ -39,7 +39,7 @@ def stand_of(part: Part) -> Stand:
         peak="" if measured is None else figure(measured.level.sample_peak_dbfs, 1),
         verdict=(take and take.verdict) or Verdict.OPEN,
         sentence=sentence,
-        is_measuring=take is not None and take.status in (Take.WAITING, Take.WORKING),
+        is_measuring=take is not None and not take.judged and take.status != Take.FAILED,
         failed=take.error if take is not None and take.status == Take.FAILED else "",
         advice=advice_told(advice[0]) if advice else "",
         watched=row.path if row else "",

@@ -1,0 +1,29 @@
+"""How a performance stands in time and in tune: measured, never graded."""
+
+from pneumen.core.performance.notes import Note, Tuning, meant, notes_in, off_cents, semitone_of, tuning_of
+from pneumen.core.performance.onsets import onsets_of
+from pneumen.core.performance.pitch import PitchTrack, pitch_of
+from pneumen.core.performance.study import Study, is_melodic, study_of, tuning_of_sound
+from pneumen.core.performance.timing import Tightness, Timing, pairs_between, tightness_of, timing_of
+
+__all__ = [
+    "Note",
+    "PitchTrack",
+    "Study",
+    "Tightness",
+    "Timing",
+    "Tuning",
+    "is_melodic",
+    "meant",
+    "notes_in",
+    "off_cents",
+    "onsets_of",
+    "pairs_between",
+    "pitch_of",
+    "semitone_of",
+    "study_of",
+    "tightness_of",
+    "timing_of",
+    "tuning_of",
+    "tuning_of_sound",
+]
