@@ -8,6 +8,7 @@ from pneumen.web.steps import STEPS
 urlpatterns = [
     path("", song.home, name="home"),
     path("songs/", include("pneumen.web.song.urls")),
+    path("songs/", include("pneumen.web.archive.urls")),
     path("gear/", include("pneumen.web.gear.urls")),
     *(path("parts/<int:part_id>/", include(step.urls)) for step in STEPS),
 ]

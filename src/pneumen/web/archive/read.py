@@ -1,0 +1,207 @@
+"""Reading a song's archive: checked whole before anything is stored, and all of it stored or nothing."""
+
+import json
+import zipfile
+from collections.abc import Iterator
+from contextlib import ExitStack
+from pathlib import Path
+from typing import Any, Final
+
+from django.conf import settings
+from django.core.exceptions import ValidationError
+from django.db import IntegrityError, models, transaction
+
+from pneumen.core.errors import BadDocument, PneumenError
+from pneumen.web.archive.rows import (
+    AUDIO,
+    DOCUMENT,
+    FORMAT,
+    OF_SONG,
+    ON_BOTH,
+    VERSION,
+    fields_of,
+    is_audio,
+    model_of,
+)
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.audio.services import Incoming, Owner, keep, received
+from pneumen.web.job.models import Job, Worked
+from pneumen.web.part.models import Part
+from pneumen.web.settle import outcome_of
+from pneumen.web.site.backup import is_recording
+from pneumen.web.song.models import Song
+from pneumen.web.take.models import Take
+
+MOST_DOCUMENT_BYTES: Final = 200_000_000
+MOST_ROWS: Final = 200_000
+BLOCK: Final = 1 << 20
+AFTERWARDS: Final = (("place.Trial", "chosen"),)
+"""What points forward: filled in once both rows are there."""
+Numbers = dict[tuple[str, int], int]
+
+
+class NoArchive(BadDocument):
+    """A file is no song's archive, or not a sound one."""
+
+
+def read_archive(owner: Owner, path: Path) -> Song:
+    """Store the song that an archive holds, as a song of its own; nothing is stored where anything is wrong with it.
+
+    Raises:
+        NoArchive: naming what is wrong and what would be right.
+    """
+    try:
+        with zipfile.ZipFile(path) as archive, ExitStack() as opened:
+            document = _document(archive)
+            incoming = {
+                checksum: _taken_out(archive, checksum, size, opened) for checksum, size in document["audio"].items()
+            }
+            return _stored(owner, document["rows"], incoming)
+    except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
+        raise NoArchive(f"this is no song’s archive, or is cut short ({error}): export the song anew") from None
+
+
+def _document(archive: zipfile.ZipFile) -> dict[str, Any]:
+    names = archive.namelist()
+    if DOCUMENT not in names:
+        raise NoArchive(f"this archive holds no {DOCUMENT}: choose a file that Pneumen’s Export wrote")
+    if archive.getinfo(DOCUMENT).file_size > MOST_DOCUMENT_BYTES:
+        raise NoArchive(f"its {DOCUMENT} is too large to be one")
+    try:
+        document = json.loads(b"".join(_blocks(archive, DOCUMENT, MOST_DOCUMENT_BYTES)))
+        told, version = document["format"], int(document["version"])
+        rows, audio = document.get("rows"), document.get("audio")
+    except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
+        raise NoArchive(f"its {DOCUMENT} is damaged: export the song anew") from None
+    if told != FORMAT:
+        raise NoArchive("this is an archive of something else: choose a file that Pneumen’s Export wrote")
+    if version > VERSION:
+        newer = f"it was written by a newer Pneumen (format {version}, this one reads up to {VERSION})"
+        raise NoArchive(f"{newer}: update this one first")
+    if not isinstance(rows, list) or not isinstance(audio, dict) or len(rows) > MOST_ROWS:
+        raise NoArchive(f"its {DOCUMENT} is damaged: export the song anew")
+    wrong = [checksum for checksum, size in audio.items() if not is_recording(checksum) or type(size) is not int]
+    if wrong or sorted(names) != sorted([DOCUMENT, *(f"{AUDIO}{checksum}" for checksum in audio)]):
+        raise NoArchive("it holds other files than it tells of: export the song anew")
+    if sum(audio.values()) > settings.MOST_UPLOAD_BYTES:
+        raise NoArchive("its recordings are more than are taken in at once: bring the whole data over by a backup")
+    return {"rows": rows, "audio": audio}
+
+
+def _blocks(archive: zipfile.ZipFile, name: str, most: int) -> Iterator[bytes]:
+    """Yield a file block by block, never more than was told: what unpacks to more is no archive of ours."""
+    left = most
+    with archive.open(name) as inside:
+        while block := inside.read(min(BLOCK, left + 1)):
+            left -= len(block)
+            if left < 0:
+                raise NoArchive(f"{name} is larger than it says: export the song anew")
+            yield block
+
+
+def _taken_out(archive: zipfile.ZipFile, checksum: str, size: int, opened: ExitStack) -> Incoming:
+    incoming = opened.enter_context(received(_blocks(archive, f"{AUDIO}{checksum}", size)))
+    if incoming.checksum != checksum:
+        raise NoArchive(f"the recording {checksum[:12]}… is not what was written: export the song anew")
+    return incoming
+
+
+@transaction.atomic
+def _stored(owner: Owner, rows: list[Any], incoming: dict[str, Incoming]) -> Song:
+    audio = {checksum: keep(owner, one) for checksum, one in incoming.items()}
+    by_kind: dict[str, list[tuple[int, dict[str, Any]]]] = {label: [] for label, _ in OF_SONG}
+    for row in rows:
+        if not isinstance(row, dict) or row.get("kind") not in by_kind or not isinstance(row.get("values"), dict):
+            raise NoArchive("it holds a row of an unknown kind: it was written by another Pneumen, or is damaged")
+        by_kind[row["kind"]].append((row["number"], row["values"]))
+    numbers: Numbers = {}
+    for label, _ in OF_SONG:
+        for number, values in by_kind[label]:
+            _store(owner, label, number, values, numbers, audio)
+    _point_forward(by_kind, numbers)
+    songs = [number for label, number in numbers if label == "song.Song"]
+    if len(songs) != 1:
+        raise NoArchive("it holds no song, or several: export the song anew")
+    song = Song.objects.get(pk=numbers["song.Song", songs[0]])
+    _check(song)
+    return song
+
+
+def _store(
+    owner: Owner,
+    label: str,
+    number: int,
+    values: dict[str, Any],
+    numbers: Numbers,
+    audio: dict[str, AudioFile],
+) -> None:
+    model = model_of(label)
+    if label == ON_BOTH and model.objects.filter(owner=owner, item_id=values.get("item_id")).exists():
+        return
+    row, stamps = model(owner=owner), {}
+    try:
+        for field in fields_of(model):
+            if field.name not in values:
+                raise NoArchive(f"a {model.__name__} tells no {field.name}: it was written by another Pneumen")
+            setattr(row, field.attname, _value(field, values[field.name], numbers, audio, (label, field.name)))
+            if getattr(field, "auto_now_add", False):
+                stamps[field.name] = getattr(row, field.attname)
+        row.clean_fields(exclude=[field.name for field in model._meta.concrete_fields if field.is_relation])
+        row.save(force_insert=True)
+        if stamps:
+            model.objects.filter(pk=row.pk).update(**stamps)
+    except (ValidationError, IntegrityError, ValueError, TypeError, KeyError, OverflowError) as error:
+        if isinstance(error, PneumenError):
+            raise
+        raise NoArchive(f"a {model.__name__} in it is damaged: export the song anew") from None
+    numbers[label, number] = row.pk
+    if isinstance(row, Worked):
+        Job.objects.create(owner=owner, target=row, state=Worked.DONE)
+
+
+def _value(
+    field: models.Field,
+    value: Any,  # noqa: ANN401 - what JSON holds
+    numbers: Numbers,
+    audio: dict[str, AudioFile],
+    place: tuple[str, str],
+) -> Any:  # noqa: ANN401
+    if is_audio(field):
+        return None if value is None else audio[value].pk
+    if field.is_relation:
+        if value is None or place in AFTERWARDS:
+            return None
+        found = numbers.get((_label_of(field), value))
+        if found is None and not field.null:
+            raise NoArchive(f"it points to a {_label_of(field)} that is not in it: export the song anew")
+        return found  # what pointed to something put away points to nothing now
+    return field.to_python(value)
+
+
+def _label_of(field: models.Field) -> str:
+    """Return which kind of row a field points to."""
+    model: Any = field.related_model
+    return str(model._meta.label)
+
+
+def _point_forward(by_kind: dict[str, list[tuple[int, dict[str, Any]]]], numbers: Numbers) -> None:
+    for label, name in AFTERWARDS:
+        model = model_of(label)
+        target = _label_of(model._meta.get_field(name))
+        for number, values in by_kind[label]:
+            if values.get(name) is not None:
+                found = numbers.get((target, values[name]))
+                model.objects.filter(pk=numbers[label, number]).update(**{f"{name}_id": found})
+
+
+def _check(song: Song) -> None:
+    """Have everything worked out once that pages show: what cannot be is not stored."""
+    try:
+        for part in Part.objects.whole().filter(song=song):
+            outcome_of(part)
+        for take in Take.objects.filter(part__song=song).select_related("part"):
+            for tell in (take.to_core, take.core_correction, take.to_study):
+                tell()
+            _ = take.doubts, take.settings, take.mendings, take.origin, take.knob, take.trace
+    except Exception as error:  # whatever it is, this song could never be shown
+        raise NoArchive(f"what it holds cannot be worked with ({error}): export the song anew") from error
