@@ -77,12 +77,12 @@ class Work(DemoCase):
         self.upload(phrases(count=6))
         seen = []
 
-        def short_comes(audio, tell, **more):
+        def short_comes(take, audio, tell):
             with mock.patch.object(services, "_measure", measure_now):
                 self.upload(phrases(count=1))
                 tell(0.5)
             seen.extend(take.status for take in self.voice.takes.order_by("number"))
-            return measure_now(audio, tell, **more)
+            return measure_now(take, audio, tell)
 
         measure_now = services._measure
         with mock.patch.object(services, "_measure", short_comes):
@@ -101,7 +101,7 @@ class Work(DemoCase):
         self.upload()
         take = self.voice.takes.get()
 
-        def measured(audio, tell, **more):
+        def measured(_, audio, tell):
             services.put_take_away(take)
             tell(0.5)
             raise AssertionError("it was told to stop")
@@ -129,8 +129,8 @@ class Work(DemoCase):
             act()
             real = services._measure
 
-            def measure_late(take, tell, real=real, **more):
-                result = real(take, tell, **more)
+            def measure_late(take, audio, tell, real=real):
+                result = real(take, audio, tell)
                 services.put_take_away(Take.objects.get())
                 return result
 

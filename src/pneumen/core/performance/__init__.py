@@ -1,5 +1,16 @@
 """How a performance stands in time and in tune: measured, never graded."""
 
+from pneumen.core.performance.layers import (
+    ALIKE_HZ,
+    LAYER_KINDS,
+    PLACES,
+    LayerFit,
+    PhraseOffset,
+    belongs_to,
+    is_copy,
+    layer_fit,
+    likeness_of,
+)
 from pneumen.core.performance.notes import Note, Tuning, meant, notes_in, off_cents, semitone_of, tuning_of
 from pneumen.core.performance.onsets import onsets_of
 from pneumen.core.performance.pitch import PitchTrack, pitch_of
@@ -7,13 +18,22 @@ from pneumen.core.performance.study import Study, is_melodic, study_of, tuning_o
 from pneumen.core.performance.timing import Tightness, Timing, pairs_between, tightness_of, timing_of
 
 __all__ = [
+    "ALIKE_HZ",
+    "LAYER_KINDS",
+    "PLACES",
+    "LayerFit",
     "Note",
+    "PhraseOffset",
     "PitchTrack",
     "Study",
     "Tightness",
     "Timing",
     "Tuning",
+    "belongs_to",
+    "is_copy",
     "is_melodic",
+    "layer_fit",
+    "likeness_of",
     "meant",
     "notes_in",
     "off_cents",

@@ -27,7 +27,8 @@ from pneumen.core.take.log import (
 )
 from pneumen.core.take.mains import mains_hum_hz
 from pneumen.core.take.match import matching_volumes
-from pneumen.core.take.measure import Format, Level, Measurement, Noise, measure
+from pneumen.core.take.measure import measure
+from pneumen.core.take.measurement import Format, Level, Measurement, Noise
 from pneumen.core.take.noise_parts import NOISE_KINDS, NoisePart
 from pneumen.core.take.outline import Outline, PeakTrace
 from pneumen.core.take.phrases import (

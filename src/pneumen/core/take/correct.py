@@ -12,7 +12,7 @@ from typing import Final
 from pneumen.core.levels import band_of_sum_db, power_difference_db, power_sum_db
 from pneumen.core.line import Levels, levels_of
 from pneumen.core.setup import LineSetup, PluggedSetup, PlugLevels, SourceLevels
-from pneumen.core.take.measure import Measurement
+from pneumen.core.take.measurement import Measurement
 
 PERFORMANCE_BAND_DB: Final = 3.2
 """How far the next take may lie from what one take told: what holds in 90 to 95 of 100 fresh scenes, people varying by

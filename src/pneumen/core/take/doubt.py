@@ -4,7 +4,7 @@ from collections.abc import Collection
 from typing import Final
 
 from pneumen.core.take.correct import Correction
-from pneumen.core.take.measure import Measurement
+from pneumen.core.take.measurement import Measurement
 
 LEAST_DOUBT_DB: Final = 12.0
 """Nearer than this to what was expected, a take is believed (estimate: people differ by that much)."""

@@ -1,6 +1,6 @@
 """Two takes at one loudness, so that the louder is not taken for the better."""
 
-from pneumen.core.take.measure import Level
+from pneumen.core.take.measurement import Level
 
 
 def matching_volumes(one: Level, other: Level) -> tuple[float, float]:

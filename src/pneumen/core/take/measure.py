@@ -2,7 +2,6 @@
 
 import math
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
@@ -15,7 +14,6 @@ from pneumen.core.take.faults import Looked, bleed_findings, heard_faults, lossy
 from pneumen.core.take.findings import (
     SILENT_BELOW_DBFS,
     Finding,
-    NotChecked,
     checks_of,
     clipping_findings,
     likely_clipping,
@@ -25,73 +23,21 @@ from pneumen.core.take.floor import FloorMeter
 from pneumen.core.take.frames import FrameMeter
 from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, loudest_3s_lufs, sum_channels
 from pneumen.core.take.mains import looks_at
-from pneumen.core.take.noise_parts import NoiseMeter, NoisePart
+from pneumen.core.take.measurement import Format, Level, Measurement, Noise
+from pneumen.core.take.noise_parts import NoiseMeter
 from pneumen.core.take.outline import Outline
 from pneumen.core.take.pair import NOISE_UNDER_DB, Pair, is_steady, pair_of
 from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, code_step
 from pneumen.core.take.second_look import FRAMES_PER_S, SecondLook
 from pneumen.core.take.true_peak import TruePeak
-from pneumen.core.verdict import Verdict, worst_of
+from pneumen.core.verdict import worst_of
 
 FRAMES_PER_BLOCK: Final = 11
 """With the filter's 100 ms of context a length of small prime factors, and short enough for the cache."""
 ACTIVE_WITHIN_DB: Final = 25.0
 MOST_TOUCHES: Final = 1000
 """So many samples at full scale are kept in mind; more say no more."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Format:
-    container: str
-    encoding: str
-    sample_rate_hz: int
-    channels: int
-    duration_s: float
-    truncated: bool
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Level:
-    """Levels of a file; None where a figure cannot be measured."""
-
-    sample_peak_dbfs: float | None
-    true_peak_dbtp: float | None
-    rms_dbfs: float | None
-    active_rms_dbfs: float | None
-    loudness_lufs: float | None
-    loudest_3s_lufs: float | None
-    crest_db: float | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Noise:
-    """The floor of the pauses, and what it is made of; None where the take has none."""
-
-    floor_dbfs: float | None
-    floor_dbfs_a: float | None
-    clean_range_db: float | None
-    parts: tuple[NoisePart, ...] = ()
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Measurement:
-    """All that measure finds in one file; verdict claims no more than was checked.
-
-    backing_lag_s is how much later the backing stands in the file, where its leak tells that.
-    """
-
-    file: str
-    format: Format
-    level: Level
-    noise: Noise
-    dc_offset: float
-    channels_say: str
-    findings: tuple[Finding, ...]
-    verdict: Verdict
-    checked: tuple[str, ...] = ()
-    not_checked: tuple[NotChecked, ...] = ()
-    backing_lag_s: float | None = None
 
 
 def measure(

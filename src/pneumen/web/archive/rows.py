@@ -45,6 +45,7 @@ OF_SONG: Final = (
     ("live.MinuteCheck", "part__song"),
     ("take.Take", "part__song"),
     ("take.Lesson", "part__song"),
+    ("take.Layer", "part__song"),
 )
 """Every kind of row with the way from it to its song, in the order in which one points to the other."""
 NOT_OF_SONG: Final = (

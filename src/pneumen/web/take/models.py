@@ -14,7 +14,7 @@ from pneumen.core.forecast import Mending
 from pneumen.core.gain import judge_take, school_named
 from pneumen.core.gear import Knob, Taper
 from pneumen.core.live import Origin
-from pneumen.core.performance import Study
+from pneumen.core.performance import LAYER_KINDS, Study
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.take import (
     LEVEL,
@@ -255,6 +255,25 @@ class Take(Worked, PutAway):
 def built(correction: Correction | None) -> Any:  # noqa: ANN401 - what JSON holds
     """Return a correction as a row keeps it."""
     return msgspec.to_builtins(correction) if correction else None
+
+
+class Layer(Owned):
+    """One layer of a part: what it is, where in the song, and the take that was chosen for it.
+
+    likeness is how alike its take is to that of the layer it belongs to, as waves; None before both were there.
+    """
+
+    part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="layers")
+    kind = models.CharField(max_length=20, choices=choices_of(dict.fromkeys(LAYER_KINDS)))
+    section = models.CharField(max_length=60, blank=True)
+    take = models.ForeignKey(Take, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
+    likeness = models.FloatField(null=True, blank=True)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["part", "kind", "section"], name="one_layer_of_a_kind_in_a_section")
+        ]
+        ordering: ClassVar = ["section", "pk"]
 
 
 class WatchedFolder(Owned):

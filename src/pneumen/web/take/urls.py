@@ -1,6 +1,6 @@
 from django.urls import path
 
-from pneumen.web.take import intake_views, log_views, strip_views, views
+from pneumen.web.take import intake_views, layer_views, log_views, strip_views, views
 
 app_name = "take"
 urlpatterns = [
@@ -20,6 +20,8 @@ urlpatterns = [
     path("takes/<int:number>/undo/", views.undo, name="undo"),
     path("takes/<int:number>/delete/", views.delete, name="delete"),
     path("takes/log/", log_views.page, name="log"),
+    path("takes/layers/", layer_views.page, name="layers"),
+    path("takes/layers/<int:number>/", layer_views.layer, name="layer"),
     path("takes/learnt/", log_views.learnt, name="learnt"),
     path("takes/log.csv", log_views.as_csv, name="log-csv"),
     path("takes/log.json", log_views.as_json, name="log-json"),

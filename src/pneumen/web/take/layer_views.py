@@ -1,0 +1,49 @@
+"""The layers of a part."""
+
+from django.http import HttpResponse
+from django.shortcuts import get_object_or_404, redirect, render
+from django.views.decorators.http import require_http_methods, require_POST
+
+from pneumen.core.errors import PneumenError
+from pneumen.web.part.models import Part
+from pneumen.web.site.requests import Request
+from pneumen.web.song.views import with_part
+from pneumen.web.take.layers import add_layer, fill_layer, layers_screen, plan_usual, remove_layer
+from pneumen.web.take.models import Layer
+
+MOST_DIGITS = 9
+
+
+@require_http_methods(["GET", "HEAD", "POST"])
+@with_part
+def page(request: Request, part: Part) -> HttpResponse:
+    """Show the layers, or plan another."""
+    problem = ""
+    if request.method == "POST":
+        try:
+            if "usual" in request.POST:
+                plan_usual(part)
+            else:
+                add_layer(part, request.POST.get("kind", ""), request.POST.get("section", ""))
+            return redirect("take:layers", part_id=part.pk)
+        except PneumenError as error:
+            problem = f"The {error}."
+    context = {"part": part, "layers": layers_screen(part), "problem": problem}
+    return render(request, "take/layers.html", context, status=422 if problem else 200)
+
+
+@require_POST
+@with_part
+def layer(request: Request, part: Part, number: int) -> HttpResponse:
+    """Choose a take for a layer, or remove the layer."""
+    row = get_object_or_404(Layer.objects.select_related("part"), part=part, pk=number)
+    if "remove" in request.POST:
+        remove_layer(row)
+        return redirect("take:layers", part_id=part.pk)
+    take = request.POST.get("take", "")
+    try:
+        fill_layer(row, int(take) if take.isdecimal() and len(take) < MOST_DIGITS else None)
+    except PneumenError as error:
+        context = {"part": part, "layers": layers_screen(part), "problem": f"The {error}."}
+        return render(request, "take/layers.html", context, status=422)
+    return redirect("take:layers", part_id=part.pk)

@@ -1,0 +1,71 @@
+"""Layers in the application: planned, filled, held against each other, told what is missing."""
+
+import numpy as np
+
+from pneumen.web.take.models import Layer
+from tests.signals import noise
+from tests.web.base import DemoCase
+from tests.web.test_performance import LINE, sung
+
+
+class Layers(DemoCase):
+    def screen(self):
+        return self.page("take:layers", self.clarinet).context["layers"]
+
+    def add(self, kind, section=""):
+        self.act("take:layers", self.clarinet, kind=kind, section=section)
+        return Layer.objects.get(part=self.clarinet, kind=kind, section=section)
+
+    def fill(self, layer, number):
+        return self.act("take:layer", self.clarinet, layer.pk, take=str(number))
+
+    def test_the_usual_is_a_lead_and_doubles_where_it_is_loudest(self):
+        self.act("take:layers", self.voice, usual="1")
+        found = [(one.kind, one.section) for one in self.voice.layers.order_by("pk")]
+        self.assertEqual(found[0], ("lead", ""))
+        self.assertEqual([kind for kind, _ in found[1:]], ["double-left", "double-right"])
+        self.assertEqual(len({section for _, section in found[1:]}), 1)
+        self.assertContains(self.page("take:layers"), "0 of 3 layers are recorded")
+
+    def test_a_double_is_as_tight_as_it_is_and_a_copy_is_found_out(self):
+        self.measured_take(sung(LINE), self.clarinet)
+        self.measured_take(sung(LINE, scatter_s=0.015, seed=3), self.clarinet)
+        lead, left = self.add("lead"), self.add("double-left")
+        self.fill(lead, 1)
+        self.fill(left, 2)
+        row = next(one for one in self.screen().rows if one.layer.kind == "double-left")
+        self.assertIn("tight enough", row.told)
+        self.assertIn("All 2 layers", self.screen().sentence)
+        self.fill(left, 1)
+        row = next(one for one in self.screen().rows if one.layer.kind == "double-left")
+        self.assertEqual(row.verdict, "baked-in")
+        self.assertIn("The same recording as take 1", row.told)
+
+    def test_a_copy_under_another_name_and_level_is_found_out_by_its_wave(self):
+        sound = sung(LINE)
+        self.measured_take(sound, self.clarinet)
+        self.measured_take(0.6 * np.concatenate([np.zeros(900), sound])[: len(sound)] + noise(1, -90)[0], self.clarinet)
+        left, right = self.add("double-left"), self.add("double-right")
+        self.fill(left, 1)
+        self.fill(right, 2)
+        right.refresh_from_db()
+        self.assertGreater(right.likeness, 0.95)
+
+    def test_what_cannot_be_is_refused(self):
+        layer = self.add("lead")
+        for fields in ({"kind": "shout"}, {"kind": "lead"}, {"kind": "octave", "section": "Yodel"}):
+            self.assertEqual(self.act("take:layers", self.clarinet, **fields).status_code, 422, fields)
+        self.assertEqual(self.fill(layer, 77).status_code, 422)
+        self.assertEqual(self.act("take:layer", self.voice, layer.pk, take="").status_code, 404)
+        self.assertEqual(Layer.objects.count(), 1)
+
+    def test_a_layer_is_emptied_and_removed(self):
+        self.measured_take(sung(LINE), self.clarinet)
+        layer = self.add("lead")
+        self.fill(layer, 1)
+        self.fill(layer, "")
+        layer.refresh_from_db()
+        self.assertIsNone(layer.take)
+        self.act("take:layer", self.clarinet, layer.pk, remove="1")
+        self.assertFalse(Layer.objects.exists())
+        self.assertContains(self.page("take:layers", self.clarinet), "one good lead needs none")
