@@ -6,6 +6,7 @@ import time
 from pathlib import Path
 
 import soundfile
+from selenium.webdriver.support.ui import Select
 
 ROOT = Path(__file__).resolve().parents[1]
 sys.path[:0] = [str(ROOT), str(ROOT / "src")]
@@ -37,6 +38,24 @@ class Photographer(BrowserCase):
         self.go(f"/parts/{part}/takes/")
         self.press("Play a simulated take")
         self.wait_for_text("Predicted beside measured", 40)
+
+    def log(self) -> None:
+        """Judge two takes, plan layers, and look at both."""
+        self.play(1)
+        for key in ("r", "f", "f", "i"):
+            self.keys("body", key)
+            time.sleep(0.7)
+        self.play(1)
+        self.keys("body", "r")
+        time.sleep(0.7)
+        self.look("/parts/1/takes/log/", "log")
+        self.go("/parts/1/takes/layers/")
+        self.press("Plan these three")
+        for number, take in ((0, "1"), (1, "2"), (2, "3")):
+            Select(self.all("select[name=take]")[number]).select_by_value(take)
+            self.all("form:has(select[name=take]) button")[number].click()
+            time.sleep(1)
+        self.look("/parts/1/takes/layers/", "layers", theme="dark", height=720)
 
     def listen(self) -> None:
         """Look at a take that is being recorded from what the browser's stand-in for a device plays."""
@@ -88,10 +107,9 @@ def main() -> None:
         photographer.look("/parts/1/gain/", "gain-phone", width=390, height=844)
         photographer.look("/parts/1/delay/", "delay", height=900)
         photographer.play(1)
-        photographer.look("/parts/1/takes/", "takes", height=900)
-        photographer.look("/parts/1/gain/", "gain-after-a-take", theme="dark")
+        photographer.look("/parts/1/takes/?take=1&from=4&to=7", "takes", height=900)
         photographer.look("/parts/1/takes/", "takes-phone", theme="dark", width=390, height=844)
-        photographer.look("/songs/", "songs")
+        photographer.log()
         photographer.check(folder.name)
         photographer.listen()
     finally:

@@ -34,6 +34,13 @@ SCREENS = (
     "/parts/2/gain/",
     "/parts/3/gain/",
     "/parts/1/takes/",
+    "/parts/1/takes/?take=1&from=2&to=4",
+    "/parts/1/takes/1/spectrum/?from=2&to=4",
+    "/parts/1/takes/log/",
+    "/parts/1/takes/learnt/",
+    "/parts/1/takes/layers/",
+    "/parts/1/takes/stand/",
+    "/parts/1/takes/sessions/1/sheet/",
     "/nowhere/",
 )
 SCREENS += ("/parts/1/gain/?stand", "/parts/1/gain/live/", "/parts/1/gain/live/?stand")
@@ -44,6 +51,8 @@ class Wide(BrowserCase):
         self.go("/parts/1/takes/")
         self.press("Play a simulated take")
         self.wait_for_text("Predicted beside measured", 40)
+        self.go("/parts/1/takes/layers/")
+        self.press("Plan these three")
         for theme in ("light", "dark"):
             self.browser.add_cookie({"name": "theme", "value": theme, "path": "/"})
             for path in SCREENS:

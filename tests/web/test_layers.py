@@ -40,6 +40,7 @@ class Layers(DemoCase):
         row = next(one for one in self.screen().rows if one.layer.kind == "double-left")
         self.assertEqual(row.verdict, "baked-in")
         self.assertIn("The same recording as take 1", row.told)
+        self.assertIn("1 of 2 layers are recorded; missing: Double, left", self.screen().sentence)
 
     def test_a_copy_under_another_name_and_level_is_found_out_by_its_wave(self):
         sound = sung(LINE)

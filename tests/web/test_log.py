@@ -72,6 +72,12 @@ class Judging(LogCase):
         self.assertFalse(take.lessons.exists())
         self.assertTrue(take.is_asked_about)
 
+    def test_another_passage_has_the_page_loaded_anew(self):
+        self.measured_take(phrases(-10, -80))
+        address = reverse("take:said", args=[self.voice.pk, 1])
+        self.assertContains(self.client.post(address, {"remark": "late"}, **HTMX), 'id="judgement"')
+        self.assertIn("HX-Refresh", self.client.post(address, {"section": "Chorus"}, **HTMX))
+
     def test_the_school_decides_what_is_asked_first(self):
         self.measured_take(phrases(-10, -80))
         asked = [mark.name for mark in self.page("take:page").context["judgement"].marks]

@@ -18,7 +18,7 @@ PURPOSES: Final = {
     "harmony-left": (_("Harmony, left"), _("A second voice where the words ask for it; softer than the lead.")),
     "harmony-right": (_("Harmony, right"), _("A third voice, or the second once more.")),
 }
-MIDDLE: Final = _("middle")
+MIDDLE: Final = _("in the middle")
 HARD: Final = {True: _("hard right"), False: _("hard left")}
 HALF: Final = {True: _("half right"), False: _("half left")}
 NONE_PLANNED: Final = _("No layers are planned: one good lead needs none.")

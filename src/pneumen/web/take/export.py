@@ -5,9 +5,9 @@ import io
 from collections.abc import Iterable, Iterator
 from typing import Any, Final
 
-from pneumen.core.take import MARKED
+from pneumen.core.take import MARKED, kinds_in
 from pneumen.web.part.models import Part
-from pneumen.web.take.log import kinds_of
+from pneumen.web.take.log import logged_of
 from pneumen.web.take.models import PLACED, Take
 
 FORMAT: Final = "pneumen-log"
@@ -60,7 +60,7 @@ def _rows(part: Part) -> Iterator[dict[str, Any]]:
 
 
 def _rows_and_measured(part: Part) -> Iterator[tuple[dict[str, Any], Any]]:
-    kinds = kinds_of(part)
+    kinds = kinds_in(logged_of(part))
     takes = part.takes.select_related("sitting", "audio").defer("peaks", "correction", "captured").order_by("number")
     for take in takes.iterator(chunk_size=AT_ONCE):
         yield _row(take, kinds.get(take.number, take.kind)), take.measurement

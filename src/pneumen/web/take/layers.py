@@ -132,13 +132,22 @@ def layers_screen(part: Part) -> LayersScreen:
     """Return what the page shows."""
     layers = list(part.layers.select_related("take"))
     rows = tuple(_row(layer, layers) for layer in layers)
-    missing = [(PURPOSES[layer.kind][0], layer.section) for layer in layers if layer.take is None]
+    missing = [(PURPOSES[layer.kind][0], layer.section) for layer in layers if not _is_there(layer)]
     return LayersScreen(
         sentence=missing_told(len(layers), missing),
         rows=rows,
         takes=tuple(part.takes.exclude(judged="").only("number", "section", "part")[:200]),
         kinds=tuple((kind, PURPOSES[kind][0]) for kind in LAYER_KINDS),
         sections=tuple(section.name for section in part.core_sections),
+    )
+
+
+def _is_there(layer: Layer) -> bool:
+    """Return whether a layer is recorded; a copy of another one is none."""
+    return (
+        layer.take is not None
+        and layer.take.put_away_day is None
+        and not (layer.likeness is not None and is_copy(layer.likeness))
     )
 
 

@@ -15,7 +15,7 @@ from pneumen.web.take.models import Take
 from pneumen.web.take.readings import FIGURES, typical_db
 from pneumen.wording.fit import fit_told
 
-MOST_TAKES: Final = 200
+MOST_TAKES: Final = 60
 """So many of the newest takes are looked back on."""
 WIDE, NARROW = 766, 342
 

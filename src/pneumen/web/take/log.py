@@ -1,5 +1,6 @@
 """Keeping the log: which session a take belongs to, what its person says of it, and a setup had again."""
 
+from collections.abc import Sequence
 from datetime import datetime, timedelta
 from typing import Any, Final
 
@@ -7,7 +8,8 @@ from django.db import transaction
 from django.utils import timezone
 
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
-from pneumen.core.take import JUDGINGS, MARKED, MARKS, RESTS, TAKE_KINDS, Advice, advice_on, kinds_in
+from pneumen.core.take import JUDGINGS, MARKED, MARKS, RESTS, TAKE_KINDS, Advice, Logged, advice_on
+from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.song.models import Preferences, Song
 from pneumen.web.take.lessons import check_section, correction_of, learn_from
@@ -18,6 +20,9 @@ OVER_AFTER: Final = timedelta(hours=3)
 SCHOOLS: Final = {"judging": tuple(JUDGINGS), "rest": RESTS}
 MOST_REMARK: Final = 1000
 MOST_SETUP_MIN: Final = 600
+SAID: Final = ("number", "kind", "section", *MARKED)
+LOGGED: Final = (*SAID, "length_s", "judged", "put_away_day", "sitting_id")
+"""What of a take the log reads, in that order."""
 MOST_SAID: Final = {"remark": MOST_REMARK, "set_up": MOST_REMARK}
 
 
@@ -116,28 +121,39 @@ def _learn_anew(take: Take, part: Part) -> None:
         learn_from(take, part)
 
 
-def logged_takes(part: Part) -> list[Take]:
+def logged_of(part: Part) -> list[Logged]:
     """Return the takes the log counts: the real ones, put away or not, or the simulated where there are no others."""
-    takes = list(Take.everything.filter(part=part).for_log())
-    real = [take for take in takes if not take.simulated]
-    return real or takes
-
-
-def advice_for(part: Part, takes: list[Take] | None = None) -> tuple[Advice, ...]:
-    """Return what to do next with a part."""
     now = sitting_now(part.song)
-    last = now or Sitting.objects.filter(song=part.song_id).first()
+    rows = list(Take.everything.filter(part=part).order_by("number").values_list("simulated", *LOGGED))
+    real = any(not simulated for simulated, *_ in rows)
+    return [_logged(row, now) for simulated, *row in rows if not (real and simulated)]
+
+
+def logged_take(take: Take) -> Logged:
+    """Return one take as the log sees it."""
+    return _logged([getattr(take, name) for name in LOGGED], None)
+
+
+def _logged(row: list[Any], now: Sitting | None) -> Logged:
+    *said, length_s, judged, put_away_day, sitting_id = row
+    return Logged(
+        **dict(zip(SAID, said, strict=True)),
+        duration_s=length_s or 0.0,
+        ruined=judged == Verdict.BAKED_IN,
+        kept=put_away_day is None,
+        here=now is not None and sitting_id == now.pk,
+    )
+
+
+def advice_for(part: Part, logged: Sequence[Logged]) -> tuple[Advice, ...]:
+    """Return what to do next with a part."""
+    last = Sitting.objects.filter(song=part.song_id).first()
     return advice_on(
-        [take.to_logged(now) for take in (logged_takes(part) if takes is None else takes)],
+        logged,
         [section.name for section in part.core_sections],
         rest=preferences_of(part).rest,
         hurt=last is not None and last.hurt,
     )
-
-
-def kinds_of(part: Part, takes: list[Take] | None = None) -> dict[int, str]:
-    """Return by its number what each take is."""
-    return kinds_in([take.to_logged(None) for take in (logged_takes(part) if takes is None else takes)])
 
 
 def preferences_of(part: Part) -> Preferences:

@@ -3,10 +3,10 @@
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.take import JUDGINGS, MARKED, MARKS, SectionCount, changes_between, counts_in
+from pneumen.core.take import JUDGINGS, MARKED, MARKS, SectionCount, changes_between, counts_in, kinds_in
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.part.models import Part
-from pneumen.web.take.log import advice_for, kinds_of, logged_takes, preferences_of, sitting_now
+from pneumen.web.take.log import advice_for, logged_of, logged_take, preferences_of, sitting_now
 from pneumen.web.take.models import Sitting, Take
 from pneumen.wording.figures import figure
 from pneumen.wording.log import GUESSED, KINDS, advice_told, advice_verdict, changes_told
@@ -86,8 +86,8 @@ def judgement_of(part: Part, take: Take) -> Judgement:
         value = getattr(take, name)
         choices = tuple((mark, mark == value) for mark in MARKS)
         marks.append(Mark(name=name, label=MARKED_TOLD[name], value=value, key=keys[name], choices=choices))
-    takes = logged_takes(part)
-    guess = kinds_of(part, takes if any(one.pk == take.pk for one in takes) else [*takes, *_row_of(take)])
+    logged = logged_of(part)
+    guess = kinds_in(logged if any(one.number == take.number for one in logged) else [*logged, logged_take(take)])
     return Judgement(
         marks=tuple(marks),
         kind=take.kind,
@@ -100,10 +100,6 @@ def judgement_of(part: Part, take: Take) -> Judgement:
     )
 
 
-def _row_of(take: Take) -> list[Take]:
-    return list(Take.everything.filter(pk=take.pk).for_log())
-
-
 def _changes(part: Part, take: Take) -> str:
     before = part.takes.filter(number__lt=take.number).only("number", "snapshot", "recorded", "section").first()
     return "" if before is None else changes_told(before.number, changes_between(before.settings, take.settings))
@@ -111,17 +107,17 @@ def _changes(part: Part, take: Take) -> str:
 
 def log_screen(part: Part, page: int = 1) -> LogScreen:
     """Return the log with one page of its takes, the newest first."""
-    counted = logged_takes(part)
+    counted = logged_of(part)
     advice = tuple((advice_verdict(one), advice_told(one)) for one in advice_for(part, counted))
     rows = part.takes.select_related("sitting").prefetch_related("jobs").for_log().reverse()
     shown = list(rows[(page - 1) * ROWS_A_PAGE : page * ROWS_A_PAGE + 1])
-    kinds, order = kinds_of(part, counted), order_of(part)
+    kinds, order = kinds_in(counted), order_of(part)
     preferences = preferences_of(part)
     return LogScreen(
         verdict=worst_of(verdict for verdict, _ in advice) if counted else Verdict.OPEN,
         sentence=(advice[0][1] if advice else ON_THE_WAY) if counted else NOTHING_YET,
         advice=advice[1:],
-        counts=counts_in([take.to_logged(None) for take in counted], [one.name for one in part.core_sections]),
+        counts=counts_in(counted, [one.name for one in part.core_sections]),
         rows=tuple(_row(take, kinds, order) for take in shown[:ROWS_A_PAGE]),
         is_measuring=any(take.status in (Take.WAITING, Take.WORKING) for take in shown),
         older=page + 1 if len(shown) > ROWS_A_PAGE else None,

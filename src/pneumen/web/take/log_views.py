@@ -6,6 +6,7 @@ from django.shortcuts import get_object_or_404, redirect, render
 from django.urls import reverse
 from django.utils.text import slugify
 from django.views.decorators.http import require_POST, require_safe
+from django_htmx.http import HttpResponseClientRefresh
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.take import MARKED
@@ -56,12 +57,14 @@ def said(request: Request, part: Part, number: int) -> HttpResponse:
     """Take what is said of a take: a mark, its kind, what was played, a remark."""
     take = get_object_or_404(part.takes, number=number)
     told = {name: request.POST[name].strip() for name in SAID if name in request.POST}
-    problem = ""
+    problem, played = "", take.section
     try:
         log.log_take(take, **told)
     except PneumenError as error:
         problem = f"The {error}. Nothing was changed."
         take.refresh_from_db()
+    if request.htmx and take.section != played:  # what it taught has changed: so does the rest of the page
+        return HttpResponseClientRefresh()
     if request.htmx or problem:
         context = {"part": part, "chosen": take, "judgement": judgement_of(part, take), "problem": problem}
         template = "take/judgement.html" if request.htmx else "take/judgement_page.html"

@@ -6,8 +6,6 @@ from typing import Any, ClassVar, Final, Self
 import msgspec
 from django.db import models
 from django.db.models import Q
-from django.db.models.fields.json import KT
-from django.db.models.functions import Cast
 from django.utils import timezone
 
 from pneumen.core.forecast import Mending
@@ -22,7 +20,6 @@ from pneumen.core.take import (
     NOISE,
     TAKE_KINDS,
     Correction,
-    Logged,
     Measurement,
     PeakTrace,
     TakeSettings,
@@ -38,11 +35,8 @@ from pneumen.web.song.models import Song
 PLACED: Final = ("above_m", "aside_deg", "turned_deg", "pop_screen", "low_cut_hz")
 """What a snapshot's placement tells beside the distance."""
 
-LOGGED: Final = {
-    "length_s": "format__duration_s",
-    "peak_dbfs": "level__sample_peak_dbfs",
-}
-"""What the log reads of a measurement, and where it stands there."""
+MEASURED: Final = ("measurement", "judged", "length_s", "peak_dbfs")
+"""What judge() fills in."""
 HEAVY: Final = ("measurement", "peaks", "correction", "snapshot", "captured", "study")
 MARK_CHOICES = choices_of(dict.fromkeys(MARKS))
 
@@ -68,9 +62,8 @@ class Sitting(Owned):
 
 class TakeQuerySet(OwnedQuerySet):
     def for_log(self) -> Self:
-        """In order of number, with length_s and peak_dbfs of what was measured, and without the rest of it."""
-        told = {name: Cast(KT(f"measurement__{path}"), models.FloatField()) for name, path in LOGGED.items()}
-        return self.defer(*HEAVY).annotate(**told).order_by("number")
+        """In order of number, without what only a take's own page shows."""
+        return self.defer(*HEAVY).order_by("number")
 
 
 TakeManager = KeptManager.from_queryset(TakeQuerySet)
@@ -99,6 +92,8 @@ class Take(Worked, PutAway):
     snapshot = models.JSONField()
     measurement = models.JSONField(null=True, blank=True)
     judged = models.CharField(max_length=10, blank=True, choices=[(one.value, one.value) for one in Verdict])
+    length_s = models.FloatField(null=True, blank=True)
+    peak_dbfs = models.FloatField(null=True, blank=True)
     peaks = models.BinaryField(null=True, blank=True)
     peak_s = models.FloatField(null=True, blank=True)
     correction = models.JSONField(null=True, blank=True)
@@ -115,9 +110,6 @@ class Take(Worked, PutAway):
     recorded_at = models.DateTimeField(null=True, blank=True)
     time_reference_s = models.FloatField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)
-
-    length_s: float | None  # these two stand on rows of for_log() only
-    peak_dbfs: float | None
 
     objects: ClassVar[Any] = TakeManager()  # type: ignore[assignment]
     everything: ClassVar[Any] = TakeQuerySet.as_manager()
@@ -136,8 +128,9 @@ class Take(Worked, PutAway):
         return Verdict(self.judged) if self.judged else None
 
     def judge(self, measured: Measurement) -> None:
-        """Store what was measured, and how it stands."""
+        """Fill in what was measured, and how it stands."""
         self.measurement = msgspec.to_builtins(measured)
+        self.length_s, self.peak_dbfs = measured.format.duration_s, measured.level.sample_peak_dbfs
         self.judged = judge_take(measured, school_named(self.snapshot["school"]))
 
     def core_correction(self) -> Correction | None:
@@ -190,25 +183,6 @@ class Take(Worked, PutAway):
             buffer=self.snapshot.get("buffer"),
             section=self.section,
             **{name: placement.get(name) for name in PLACED},
-        )
-
-    def to_logged(self, sitting: Sitting | None) -> Logged:
-        """Return a row of for_log() as the core's log sees it.
-
-        Args:
-            sitting: the session that is going on.
-        """
-        return Logged(
-            number=self.number,
-            duration_s=self.length_s or 0.0,
-            kind=self.kind,
-            section=self.section,
-            rhythm=self.rhythm,
-            feeling=self.feeling,
-            pitch=self.pitch,
-            ruined=self.judged == Verdict.BAKED_IN,
-            kept=self.put_away_day is None,
-            here=sitting is not None and self.sitting_id == sitting.pk,
         )
 
     @property

@@ -177,6 +177,8 @@ def _finish(
     stored.peaks, stored.peak_s = trace.peaks, trace.seconds_per_column
     stored.correction = built(correction)
     stored.preview = keep(take.owner, preview) if preview else None
-    stored.save(update_fields=["measurement", "judged", "peaks", "peak_s", "correction", "preview"])
+    stored.save(
+        update_fields=["measurement", "judged", "length_s", "peak_dbfs", "peaks", "peak_s", "correction", "preview"]
+    )
     if stored.simulated and may_teach(stored):
         learn_from(stored, Part.objects.whole().get(pk=take.part_id))

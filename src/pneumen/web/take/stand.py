@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from pneumen.core.gain import school_named
 from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
-from pneumen.web.take.log import advice_for
+from pneumen.web.take.log import advice_for, logged_of
 from pneumen.web.take.models import Take
 from pneumen.web.take.show import sentence_of
 from pneumen.web.take.watch import told_of
@@ -32,7 +32,7 @@ def stand_of(part: Part) -> Stand:
     """Return what stands on the stand."""
     take = part.takes.prefetch_related("jobs").defer("peaks").first()
     measured = take.to_core() if take else None
-    advice, row = advice_for(part), told_of(part)
+    advice, row = advice_for(part, logged_of(part)), told_of(part)
     sentence = sentence_of(measured, school_named(take.snapshot["school"])) if take and measured else ""
     return Stand(
         number=take.number if take else None,
