@@ -190,6 +190,8 @@ class Refused(Archived):
             changed("take.Take", measurement={"level": 3}),
             self.changed(lambda value: value["rows"].append({"kind": "auth.User", "number": 1, "values": {}})),
             self.changed(lambda value: value["rows"].append("row")),
+            self.changed(lambda value: value["rows"].append({"kind": "take.Take", "number": [], "values": {}})),
+            changed("part.Section", bars=0),
             self.changed(lambda value: value.update(rows=[])),
         ):
             self.refused(content, "song.zip was not taken in")

@@ -1,5 +1,7 @@
 """Timing and tuning on the Takes screen: measured beside the backing and other takes, never graded."""
 
+from unittest import mock
+
 import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
@@ -98,6 +100,14 @@ class Performances(DemoCase):
         self.assertTrue(found.agreed)
         self.assertEqual([one.wrong_by for one in found.far], [-1])
         self.assertContains(self.page("take:page", self.clarinet), "1 semitone below what most takes hold")
+
+    def test_a_take_is_measured_even_where_listening_to_it_fails(self):
+        with mock.patch("pneumen.web.take.services.keep_study", side_effect=ZeroDivisionError):
+            with self.assertLogs("pneumen.worker"):
+                take = self.measured_take(sung(LINE), self.clarinet)
+        self.assertEqual(take.status, take.DONE)
+        self.assertIsNone(self.told())
+        self.assertNotContains(self.page("take:page", self.clarinet), "Timing and tuning")
 
     def test_what_plays_chords_has_no_notes(self):
         self.measured_take(sung(LINE), self.harp)

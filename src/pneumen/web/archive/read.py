@@ -22,6 +22,7 @@ from pneumen.web.archive.rows import (
     fields_of,
     is_audio,
     model_of,
+    rows_of,
 )
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.services import Incoming, Owner, keep, received
@@ -111,7 +112,7 @@ def _stored(owner: Owner, rows: list[Any], incoming: dict[str, Incoming]) -> Son
     audio = {checksum: keep(owner, one) for checksum, one in incoming.items()}
     by_kind: dict[str, list[tuple[int, dict[str, Any]]]] = {label: [] for label, _ in OF_SONG}
     for row in rows:
-        if not isinstance(row, dict) or row.get("kind") not in by_kind or not isinstance(row.get("values"), dict):
+        if not _is_row(row) or row["kind"] not in by_kind:
             raise NoArchive("it holds a row of an unknown kind: it was written by another Pneumen, or is damaged")
         by_kind[row["kind"]].append((row["number"], row["values"]))
     numbers: Numbers = {}
@@ -125,6 +126,15 @@ def _stored(owner: Owner, rows: list[Any], incoming: dict[str, Incoming]) -> Son
     song = Song.objects.get(pk=numbers["song.Song", songs[0]])
     _check(song)
     return song
+
+
+def _is_row(row: object) -> bool:
+    return (
+        isinstance(row, dict)
+        and isinstance(row.get("kind"), str)
+        and isinstance(row.get("number"), int)
+        and isinstance(row.get("values"), dict)
+    )
 
 
 def _store(
@@ -203,5 +213,7 @@ def _check(song: Song) -> None:
             for tell in (take.to_core, take.core_correction, take.to_study):
                 tell()
             _ = take.doubts, take.settings, take.mendings, take.origin, take.knob, take.trace
+        for _, row in rows_of(song):
+            getattr(row, "to_core", lambda: None)()
     except Exception as error:  # whatever it is, this song could never be shown
         raise NoArchive(f"what it holds cannot be worked with ({error}): export the song anew") from error

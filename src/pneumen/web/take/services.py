@@ -1,5 +1,6 @@
 """Taking in a take, measuring it, and learning from it."""
 
+import logging
 from contextlib import ExitStack
 from functools import partial
 from typing import Any
@@ -38,6 +39,7 @@ from pneumen.web.take.snapshot import snapshot_of
 from pneumen.web.take.stand_in import played_by_stand_in
 
 RECORDED_HERE = "recorded here"
+log = logging.getLogger("pneumen.worker")
 
 
 def take_in_upload(part: Part, name: str, sent: Sent, section: str = "") -> Take:
@@ -140,7 +142,10 @@ def measure_take(take: Take, tell: Tell) -> None:
     else:
         with written(partial(files.write_preview, audio.path)) as copy, transaction.atomic():
             _finish(take, measurement, trace, correction, copy)
-    keep_study(take, audio)
+    try:
+        keep_study(take, audio)
+    except Exception:  # it is measured all the same: what listens to a performance must not undo that
+        log.exception("the timing and tuning of a take could not be told")
 
 
 def _measure(take: Take, audio: AudioFile, tell: Tell) -> tuple[Measurement, PeakTrace]:

@@ -26,7 +26,7 @@ STILL_LOOKS: Final = 2
 """A file is finished that is the same so many looks on end, and whole by its own header."""
 GIVEN_UP_S: Final = 30.0
 """One that never closes its header is taken in as it is after so long without a change."""
-MOST_FILES: Final = 2000
+MOST_FILES: Final = 20_000
 CHUNK: Final = 1 << 20
 log = logging.getLogger("pneumen.watch")
 
