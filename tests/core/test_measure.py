@@ -182,7 +182,7 @@ class Clipping(unittest.TestCase):
     def test_performances_under_noise_and_offset(self):
         # Constructed: the same performance whole, and cut off by a ceiling before the noise comes to it.
         for source in PERFORMERS:
-            played = perform(source, 8, RATE, 0.0, 5)
+            played = perform(source, 8, RATE, 0.0, 5).whole
             played /= np.abs(played).max()
             for peak_dbfs, noise_dbfs, offset in ((-12, -85, 0.01), (-25, -80, -0.02), (-3, -63, 0.0)):
                 hiss = noise(8, noise_dbfs) + offset

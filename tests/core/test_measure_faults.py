@@ -24,7 +24,7 @@ def coupled(samples, hertz, order=1):
 
 @cache
 def played(source, seed=5):
-    samples = perform(source, 8, RATE, 0.0, seed)
+    samples = perform(source, 8, RATE, 0.0, seed).whole
     return samples / np.abs(samples).max()
 
 

@@ -35,7 +35,7 @@ class Noises(unittest.TestCase):
 
 class Performances(unittest.TestCase):
     def play(self, source, tilt=0.0, seed=1):
-        return perform(source, 12.0, RATE, tilt, seed)
+        return perform(source, 12.0, RATE, tilt, seed).whole
 
     def test_each_plays_sounds_and_rests(self):
         for source in PERFORMERS:

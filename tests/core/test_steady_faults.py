@@ -15,7 +15,7 @@ SOURCES = ("voice-pop", "cello", "bass-direct-passive", "drum-kit", "clarinet", 
 
 def played(source, seed=0):
     """Return five seconds of a performance at -25 dBFS over a floor of -70."""
-    whole = perform(source, LENGTH_S + 4.0, RATE_HZ, 0.0, seed)[-LENGTH_S * RATE_HZ :]
+    whole = perform(source, LENGTH_S + 4.0, RATE_HZ, 0.0, seed).whole[-LENGTH_S * RATE_HZ :]
     level = 10 ** (ACTIVE_DBFS / 20) / np.sqrt(np.square(whole).mean())
     return level * whole + 10 ** (-70 / 20) * np.random.default_rng(seed).standard_normal(len(whole))
 

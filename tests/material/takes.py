@@ -173,7 +173,7 @@ def performer(name: str) -> Callable[[int], tuple[np.ndarray, list[tuple[float, 
     """Return one of the stand-in's performers, whose Ps blow no air."""
 
     def play(seed: int) -> tuple[np.ndarray, list[tuple[float, float]]]:
-        sound = perform(name, 12.0, RATE, 0.0, seed, puffs=False)
+        sound = perform(name, 12.0, RATE, 0.0, seed).voice
         return sound / np.abs(sound).max(), [(1.0, 10.0)]
 
     return play

@@ -10,8 +10,6 @@ from typing import Final
 
 import numpy as np
 
-from pneumen.core.levels import db_to_ratio
-
 VOWELS: Final = ((730, 1090, 2440), (530, 1840, 2480), (570, 840, 2410), (440, 1020, 2240))
 """Formants in Hz of four open vowels (Peterson and Barney, 1952; from memory)."""
 HIGHEST_PARTIAL_HZ: Final = 11_000
@@ -46,6 +44,32 @@ class Performer:
     ring_s: float
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Performance:
+    """A performance as a waveform of no particular level, in its parts: what is sung or played, the S, and the air of
+    the Ps, which is wind and no sound. Each of shape (samples,)."""
+
+    tone: np.ndarray
+    hiss: np.ndarray
+    puffs: np.ndarray
+
+    @property
+    def voice(self) -> np.ndarray:
+        """All that is sound."""
+        return self.tone + self.hiss
+
+    @property
+    def whole(self) -> np.ndarray:
+        return self.voice + self.puffs
+
+    def __add__(self, other: "Performance") -> "Performance":
+        return Performance(tone=self.tone + other.tone, hiss=self.hiss + other.hiss, puffs=self.puffs + other.puffs)
+
+    def times(self, factor: float) -> "Performance":
+        """Return the same, louder or softer."""
+        return Performance(tone=factor * self.tone, hiss=factor * self.hiss, puffs=factor * self.puffs)
+
+
 def perform(
     source: str,
     duration_s: float,
@@ -54,36 +78,32 @@ def perform(
     seed: int,
     *,
     phrase_seed: int | None = None,
-    puffs: bool = True,
-    hiss_db: float = 0.0,
-) -> np.ndarray:
-    """Return a performance as a waveform of no particular level: verse, chorus and a quiet last line, repeated.
+) -> Performance:
+    """Return a performance: verse, chorus and a quiet last line, repeated.
 
     Args:
         source: a key of PERFORMERS.
         tilt_db_per_octave: how much brighter than usual this performer is, about 1 kHz.
         phrase_seed: the notes that are played, once more and never quite alike; left out, those of the seed.
-        puffs: whether the air of a P is there too, which is wind and no sound.
-        hiss_db: how much stronger than usual an S is.
     """
     rng = np.random.default_rng([seed, 11])
     performer = PERFORMERS[source]
-    waveform = np.zeros(round(duration_s * rate_hz))
+    tone, hisses, puffs = np.zeros((3, round(duration_s * rate_hz)))
     if phrase_seed is None:
         notes = _notes(performer, duration_s, rng)
     else:
         notes = [_again(one, rng) for one in _notes(performer, duration_s, np.random.default_rng([phrase_seed, 11]))]
     for note in notes:
         if performer.breathes and note.onset == "breath":
-            _add(waveform, note, _noise_burst(rng, rate_hz, note.length_s, 400, 4000), rate_hz)
+            _add(tone, note, _noise_burst(rng, rate_hz, note.length_s, 400, 4000), rate_hz)
             continue
         if note.onset == "s":
             hiss = _noise_burst(rng, rate_hz, 0.09, 5000, min(9000, 0.45 * rate_hz))
-            _add(waveform, note, 0.5 * db_to_ratio(hiss_db) * hiss, rate_hz, before_s=0.08)
-        elif note.onset == "p" and puffs:
-            _add(waveform, note, _puff(rate_hz), rate_hz, before_s=0.02)
-        _add(waveform, note, performer.tone(note, rate_hz, tilt_db_per_octave, rng), rate_hz)
-    return waveform
+            _add(hisses, note, 0.5 * hiss, rate_hz, before_s=0.08)
+        elif note.onset == "p":
+            _add(puffs, note, _puff(rate_hz), rate_hz, before_s=0.02)
+        _add(tone, note, performer.tone(note, rate_hz, tilt_db_per_octave, rng), rate_hz)
+    return Performance(tone=tone, hiss=hisses, puffs=puffs)
 
 
 def _notes(performer: Performer, duration_s: float, rng: np.random.Generator) -> list[Note]:

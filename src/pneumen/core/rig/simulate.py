@@ -12,7 +12,7 @@ from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
 from pneumen.core.rig.air import DEEPEST_NULL, close_up, tail_of, with_octaves
 from pneumen.core.rig.noise import weighted_noise
-from pneumen.core.rig.performer import perform
+from pneumen.core.rig.performer import Performance, perform
 from pneumen.core.rig.scene import Scene
 from pneumen.core.rig.truth import Truth
 from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, XlrSetup
@@ -26,7 +26,6 @@ USUAL_RT60_S: Final = 0.4
 PUFF_PA_PER_SPEED_SQUARED: Final = 0.2
 """Of the pressure of still air before a stream, 0.6 v^2 Pa, about a third comes through a grille (estimate)."""
 FAR_OFF_M: Final = 100.0
-NO_HISS_DB: Final = -200.0
 SUBTYPES: Final = {16: "PCM_16", 24: "PCM_24"}
 
 
@@ -53,9 +52,9 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     if not isinstance(setup, PluggedSetup):
         setup = replace(setup, distance_m=setup.distance_m + truth.behind_m)
     if isinstance(setup, PluggedSetup):
-        sound, caveats = _at_plug(_played(scene), setup, truth, rate_hz)
+        sound, caveats = _at_plug(_played(scene).whole, setup, truth, rate_hz)
     elif air is not None or setup.source.octaves_db is None:
-        sound, caveats = _at_microphone(_played(scene), setup, truth, rate_hz)
+        sound, caveats = _at_microphone(_played(scene).whole, setup, truth, rate_hz)
         if air is not None:
             sound = _heard_through(sound, air)
         elif (around := _tail(scene, setup)) is not None:
@@ -73,26 +72,18 @@ def simulate(scene: Scene, air: np.ndarray | None = None, *, headroom_dbfs: floa
     return SimulatedTake(samples=codes, sample_rate_hz=rate_hz, caveats=caveats, turned_down_db=turned_down_db)
 
 
-def _played(scene: Scene, *, puffs: bool = True, hiss_db: float = 0.0) -> np.ndarray:
+def _played(scene: Scene) -> Performance:
     """Return what is played; of a wide source each side hears its own half louder than the other's."""
 
-    def half(seed: int) -> np.ndarray:
-        tilt = scene.truth.tilt_db_per_octave
-        return perform(
-            scene.source,
-            scene.duration_s,
-            scene.sample_rate_hz,
-            tilt,
-            seed,
-            phrase_seed=scene.truth.world_seed,
-            puffs=puffs,
-            hiss_db=hiss_db,
-        )
+    def half(seed: int) -> Performance:
+        truth = scene.truth
+        duration_s, rate_hz = scene.duration_s, scene.sample_rate_hz
+        return perform(scene.source, duration_s, rate_hz, truth.tilt_db_per_octave, seed, phrase_seed=truth.world_seed)
 
     if not scene.side:
         return half(scene.seed)
     own, other = scene.seed + (scene.side > 0), scene.seed + (scene.side < 0)
-    return half(own) + OTHER_HALF * half(other)
+    return half(own) + half(other).times(OTHER_HALF)
 
 
 def simulate_pair(scene: Scene) -> SimulatedTake:
@@ -103,14 +94,14 @@ def simulate_pair(scene: Scene) -> SimulatedTake:
 
 def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) -> tuple[np.ndarray, tuple[str, ...]]:
     """Bring a performance with the spectrum that is told to a microphone near it; a P is wind, not sound."""
-    rate_hz, voice = scene.sample_rate_hz, _played(scene, puffs=False)
-    puffs = _played(scene) - voice
+    rate_hz, played = scene.sample_rate_hz, _played(scene)
+    voice = played.voice
     coloured = with_octaves(voice, octaves_db, scene.truth.tilt_db_per_octave, rate_hz)
     sound, caveats = _at_microphone(coloured, setup, scene.truth, rate_hz)
     if caveats:  # some waveforms cannot have both this spectrum and this crest: the crest decides levels
         sound, caveats = _at_microphone(voice, setup, scene.truth, rate_hz)
-    sound = sound + _more_hiss(scene, voice, sound)
-    puffs *= _puff_scale(scene, puffs, np.sqrt(np.square(sound).mean() / np.square(voice).mean()))
+    sound = sound + _more_hiss(scene, played.hiss, sound)
+    puffs = played.puffs * _puff_scale(scene, played.puffs, np.sqrt(np.square(sound).mean() / np.square(voice).mean()))
 
     def response(distance_m: float) -> np.ndarray:
         return close_up(
@@ -129,19 +120,17 @@ def _close_up(scene: Scene, setup: MikedSetup, octaves_db: tuple[float, ...]) ->
     return heard, caveats
 
 
-def _more_hiss(scene: Scene, voice: np.ndarray, sound: np.ndarray) -> np.ndarray:
+def _more_hiss(scene: Scene, hiss: np.ndarray, sound: np.ndarray) -> np.ndarray:
     """Return what a stronger or weaker S adds to a voice that has its spectrum already.
 
     Args:
-        voice: as it was performed, sound: the same at the microphone.
+        hiss: the S as performed, sound: all of the voice at the microphone.
     """
-    ratio = db_to_ratio(scene.truth.hiss_db + scene.beam_db)
-    if ratio == 1.0:
+    ratio, power = db_to_ratio(scene.truth.hiss_db + scene.beam_db), float(np.dot(hiss, hiss))
+    if ratio == 1.0 or not power:
         return np.zeros(len(sound))
-    hiss = voice - _played(scene, puffs=False, hiss_db=NO_HISS_DB)
-    power = float(np.dot(hiss, hiss))
     # The S of the voice went through the same filter: so much of it is in the sound.
-    return (ratio - 1.0) * float(np.dot(sound, hiss)) / power * hiss if power else hiss
+    return np.asarray((ratio - 1.0) * float(np.dot(sound, hiss)) / power * hiss)
 
 
 def _puff_scale(scene: Scene, puffs: np.ndarray, as_the_voice: float) -> float:

@@ -46,6 +46,8 @@ LEAST_VALUE: Final = 1e-9
 STANDS_OUT: Final = 9.0
 """The frame that stands out lies so many deviations under the others; in uncoded sounds none passes 4."""
 MOST_SEGMENTS: Final = 6
+FIRST_SEGMENTS, WORTH_MORE = 3, 3.5
+"""Where nothing stands out so far in the first of them, nothing will in all."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -170,16 +172,23 @@ def _windows() -> tuple[np.ndarray, np.ndarray]:
 def _frames_stand_out(segments: Sequence[np.ndarray], window: np.ndarray, sample_rate_hz: int) -> bool:
     """Return whether at one offset of a coder's frames far more values are next to nothing than at all others."""
     whole = np.zeros(FRAME)
-    for segment in segments[:MOST_SEGMENTS]:
+    for count, segment in enumerate(segments[:MOST_SEGMENTS], 1):
         emptiness = _emptiness(segment, window, sample_rate_hz)
         apart = emptiness - np.median(emptiness)
         whole += apart / max(float(np.median(np.abs(apart))), 1e-6)
-    deviation = 1.4826 * np.median(np.abs(whole))
-    return bool(deviation > 0 and whole.min() < -STANDS_OUT * deviation)
+        if count == FIRST_SEGMENTS and _lowest(whole) > -WORTH_MORE:
+            return False
+    return _lowest(whole) < -STANDS_OUT
+
+
+def _lowest(whole: np.ndarray) -> float:
+    """Return by how many deviations the lowest value lies under the others."""
+    deviation = 1.4826 * float(np.median(np.abs(whole)))
+    return float(whole.min()) / deviation if deviation > 0 else 0.0
 
 
 def _emptiness(segment: np.ndarray, window: np.ndarray, sample_rate_hz: int) -> np.ndarray:
-    """Return the mean log of the transform's values for each offset of its frames within a segment.
+    """Return the mean natural logarithm of the transform's values for each offset of its frames within a segment.
 
     The modified discrete cosine transform by a complex FFT (Princen and Bradley, 1987; from memory).
     """
@@ -189,4 +198,4 @@ def _emptiness(segment: np.ndarray, window: np.ndarray, sample_rate_hz: int) -> 
     back = np.exp(-1j * np.pi * (0.5 + FRAME / 2) * (order + 0.5) / FRAME).astype(np.complex64)
     low, high = (min(FRAME, round(hz * 2 * FRAME / sample_rate_hz)) for hz in CODED_HZ)
     values = (fft(rows * turned, axis=1)[:, low:high] * back[low:high]).real
-    return np.asarray(np.log10(np.abs(values) + LEAST_VALUE).mean(axis=1))
+    return np.asarray(np.log(np.abs(values) + np.float32(LEAST_VALUE)).mean(axis=1))
