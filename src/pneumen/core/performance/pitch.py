@@ -30,7 +30,9 @@ SWITCH: Final = 0.01
 """The chance that voice turns into silence, or back, from one frame to the next."""
 FASTEST_OCTAVES_PER_S: Final = 35.92
 AT_ONCE: Final = 1500
+"""A quarter of a minute is looked at together: what a ten-minute take would ask for lies in no memory."""
 LEAST: Final = 1e-12
+NOTHING: Final = (np.empty(0), np.empty(0))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -67,20 +69,25 @@ def pitch_of(
     padded = np.pad(coarse, (window // 2, window + lags))
     count = max(0, len(coarse) // hop)
     frames = np.lib.stride_tricks.sliding_window_view(padded, window + lags)[::hop][:count]
+    pieces = [
+        _track(frames[first : first + AT_ONCE], window, lags, rate_hz, lowest_hz, highest_hz)
+        for first in range(0, count, AT_ONCE)
+    ]
+    hertz, sure = (np.concatenate([np.empty(0), *each]) for each in zip(*pieces, strict=True)) if pieces else NOTHING
+    return PitchTrack(hop_s=HOP_S, hertz=hertz, sure=sure)
+
+
+def _track(
+    frames: np.ndarray, window: int, lags: int, rate_hz: int, lowest_hz: float, highest_hz: float
+) -> tuple[np.ndarray, np.ndarray]:
+    """Return pitch and how sure it is of some frames, on the likeliest way through them."""
     bins = int(BINS_AN_OCTAVE * np.log2(highest_hz / lowest_hz)) + 1
-    seen = np.zeros((count, bins), np.float32)
-    tuned = np.zeros((count, bins), np.float32)
-    for first in range(0, count, AT_ONCE):
-        some = slice(first, min(first + AT_ONCE, count))
-        lag, places, chance = _dips(frames[some], window, lags, max(2, int(rate_hz / highest_hz)))
-        _fill_in(places, rate_hz / lag, chance, lowest_hz, seen[some], tuned[some])
+    seen, tuned = np.zeros((2, len(frames), bins), np.float32)
+    lag, places, chance = _dips(frames, window, lags, max(2, int(rate_hz / highest_hz)))
+    _fill_in(places, rate_hz / lag, chance, lowest_hz, seen, tuned)
     way = _likeliest_way(seen)
-    voiced = way >= 0
-    picked = np.where(voiced, way, 0)
-    rows = np.arange(count)
-    hertz = np.where(voiced, tuned[rows, picked], np.nan)
-    hertz[voiced & (tuned[rows, picked] == 0)] = np.nan
-    return PitchTrack(hop_s=HOP_S, hertz=hertz, sure=seen.sum(axis=1))
+    own = tuned[np.arange(len(frames)), np.maximum(way, 0)]
+    return np.where((way >= 0) & (own > 0), own, np.nan), seen.sum(axis=1)
 
 
 def _dips(frames: np.ndarray, window: int, lags: int, shortest: int) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
