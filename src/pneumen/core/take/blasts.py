@@ -129,7 +129,7 @@ def _neighbours(low: np.ndarray, step_s: float) -> np.ndarray:
     sides = np.concatenate([np.arange(max(1, near - apart)), np.arange(min(near + apart, 2 * near), 2 * near + 1)])
     rank = int(USUAL_PERCENT / 100 * (len(sides) - 1))
     usual = [
-        np.partition(around[some][:, sides], rank, axis=1)[:, rank]
+        np.partition(around[some][:, sides], rank, axis=1)[:, rank].copy()  # a view would keep the whole in memory
         for some in np.array_split(centres, 1 + len(centres) // AT_ONCE)
     ]
     return np.asarray(np.interp(np.arange(len(low)), centres, np.concatenate(usual)))
