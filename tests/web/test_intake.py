@@ -42,6 +42,13 @@ class Many(DemoCase):
         self.assertEqual(takes[0].when.year, 2025)
         self.assertEqual(Sitting.objects.count(), 3)
 
+    def test_recordings_of_last_year_end_no_session_that_goes_on(self):
+        self.upload(phrases(-10, -80))
+        self.send([(f"{n}.wav", broadcast(phrases(-9 - n, -80), date=b"2025-03-09")) for n in (1, 2)])
+        self.upload(phrases(-12, -80))
+        sittings = [take.sitting.number for take in self.voice.takes.order_by("number")]
+        self.assertEqual(sittings, [1, 2, 2, 1])
+
     def test_a_stamp_of_tomorrow_tells_no_time_but_where_it_lies_in_the_song(self):
         late = (timezone.now() + timedelta(days=3)).strftime("%Y-%m-%d").encode()
         self.send([("a.wav", broadcast(sine(440, 1), date=late, reference=96_000)), ("b.wav", wav(sine(440, 1)))])

@@ -5,6 +5,8 @@ from datetime import datetime, timedelta
 from typing import Any, Final
 
 from django.db import transaction
+from django.db.models import Max
+from django.db.models.functions import Coalesce
 from django.utils import timezone
 
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
@@ -28,11 +30,16 @@ MOST_SAID: Final = {"remark": MOST_REMARK, "set_up": MOST_REMARK}
 
 def sitting_now(song: Song) -> Sitting | None:
     """Return the session that is going on; None where the last one was ended, or is long over."""
-    last = Sitting.objects.filter(song=song).first()
+    last = last_sitting(song)
     if last is None or last.ended_at is not None:
         return None
     newest = last.takes.order_by("-created_at").values_list("created_at", flat=True).first()
     return last if timezone.now() - (newest or last.begun_at) < OVER_AFTER else None
+
+
+def last_sitting(song: Song) -> Sitting | None:
+    """Return the session that began last; recordings of earlier ones may have come in since."""
+    return Sitting.objects.filter(song=song).order_by("-begun_at", "-number").first()
 
 
 def sitting_for(song: Song, recorded_at: datetime | None = None) -> Sitting:
@@ -49,7 +56,8 @@ def sitting_for(song: Song, recorded_at: datetime | None = None) -> Sitting:
 def _sitting_at(song: Song, recorded_at: datetime) -> Sitting:
     """Return the session that took place at a time, or tell of one: its takes came in afterwards."""
     for sitting in Sitting.objects.filter(song=song):
-        last_at = sitting.ended_at or max([take.when for take in sitting.takes.all()], default=sitting.begun_at)
+        newest = sitting.takes.aggregate(at=Max(Coalesce("recorded_at", "created_at")))["at"]
+        last_at = sitting.ended_at or newest or sitting.begun_at
         if sitting.begun_at - OVER_AFTER < recorded_at < last_at + OVER_AFTER:
             return sitting
     last = Sitting.objects.filter(song=song).first()
@@ -147,7 +155,7 @@ def _logged(row: list[Any], now: Sitting | None) -> Logged:
 
 def advice_for(part: Part, logged: Sequence[Logged]) -> tuple[Advice, ...]:
     """Return what to do next with a part."""
-    last = Sitting.objects.filter(song=part.song_id).first()
+    last = last_sitting(part.song)
     return advice_on(
         logged,
         [section.name for section in part.core_sections],
