@@ -29,6 +29,8 @@ FAST_QUANTILE: Final = 0.25
 ALIKE: Final = 1.35
 LEAST_ALIKE: Final = 6
 """A room lets everything die away alike: the middle decay is no longer than the fastest ones by so much."""
+SMOOTH_DB: Final = 0.55
+"""A room's modes beat against each other as they die away; a string, a bell or a damped key falls in a clean line."""
 OWN_FROM_S: Final = 0.7
 LONGEST_S: Final = 2.5
 """What rings longer without having been held is a string, a bell or a bar, and no room one records in."""
@@ -36,11 +38,12 @@ LONGEST_S: Final = 2.5
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Decay:
-    """One free end of a sound in one band: when it begins and how fast it falls."""
+    """One free end of a sound in one band: when it begins, how fast it falls, how far off a straight line it lies."""
 
     start_s: float
     low_hz: float
     t60_s: float
+    off_db: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,6 +79,8 @@ def echo_of(frames: Frames, *, rings: bool | None = None) -> Echo:
         return Echo(t60_s=t60_s)
     if len(decays) < LEAST_ALIKE or middle_s > ALIKE * fastest_s or not OWN_FROM_S <= t60_s <= LONGEST_S:
         return Echo(t60_s=None)
+    if np.quantile([one.off_db for one in decays], FAST_QUANTILE) < SMOOTH_DB:
+        return Echo(t60_s=None)
     return Echo(t60_s=t60_s, own=True)
 
 
@@ -104,10 +109,10 @@ def _decays(level: np.ndarray, low_hz: float, step_s: float) -> list[Decay]:
         if at < next_start:
             continue
         end = _end(heights, at, floor + OVER_FLOOR_DB)
-        t60_s = _line(level[at : end + 1], step_s) if heights[at] - heights[end] > FIRST_DB + LEAST_FALL_DB else None
-        if t60_s is not None:
-            found.append(Decay(start_s=at * step_s, low_hz=low_hz, t60_s=t60_s))
-        next_start = end + 1 if t60_s is not None else at + TRY_AGAIN
+        line = _line(level[at : end + 1], step_s) if heights[at] - heights[end] > FIRST_DB + LEAST_FALL_DB else None
+        if line is not None:
+            found.append(Decay(start_s=at * step_s, low_hz=low_hz, t60_s=line[0], off_db=line[1]))
+        next_start = end + 1 if line is not None else at + TRY_AGAIN
     return found
 
 
@@ -121,14 +126,14 @@ def _end(heights: list[float], at: int, floor: float) -> int:
     return end
 
 
-def _line(level: np.ndarray, step_s: float) -> float | None:
-    """Return the time a straight decay takes to fall by 60 dB, None where it is too short or bent."""
+def _line(level: np.ndarray, step_s: float) -> tuple[float, float] | None:
+    """Return the time a straight decay takes to fall by 60 dB, and how far it lies off its line; None where it is too
+    short or bent."""
     begin = int(np.argmax(level < level[0] - FIRST_DB))
     rest = level[begin:]
     if begin == 0 or len(rest) < LEAST_FRAMES or rest[0] - rest[-1] < LEAST_FALL_DB:
         return None
     time_s = np.arange(len(rest)) * step_s
     slope, start = np.polyfit(time_s, rest, 1)
-    if slope >= 0 or np.sqrt(np.square(rest - start - slope * time_s).mean()) > STRAIGHT_DB:
-        return None
-    return float(-60 / slope)
+    off_db = float(np.sqrt(np.square(rest - start - slope * time_s).mean()))
+    return None if slope >= 0 or off_db > STRAIGHT_DB else (float(-60 / slope), off_db)
