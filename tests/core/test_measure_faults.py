@@ -11,11 +11,8 @@ from pneumen.core.errors import UnreadableFile
 from pneumen.core.rig import PERFORMERS
 from pneumen.core.rig.performer import perform
 from pneumen.core.take import KINDS, Played, measure, open_recording
-from pneumen.core.take.clipping import ClippingWatch
-from pneumen.core.take.measure import FRAMES_PER_BLOCK
-from pneumen.core.take.second_look import FRAMES_PER_S
 from pneumen.wording.takes import advice_on_take, checked_told, why_not_checked
-from tests.signals import RATE, audio_file, kinds, measured, noise, phrases, sine
+from tests.signals import RATE, audio_file, has_flat_tops, kinds, measured, noise, phrases, sine
 
 
 def coupled(samples, hertz, order=1):
@@ -29,17 +26,6 @@ def played(source, seed=5):
 
 
 DRIVEN = ("guitar-amp", "bass-amp")
-
-
-def has_flat_tops(samples):
-    """Look for clipping alone, block by block as measure does: all that it measures beside takes ten times as long."""
-    watch, step = ClippingWatch(RATE), 2**-23
-    codes = np.round(np.clip(samples, -1, 1 - step) / step) * step
-    block = RATE * FRAMES_PER_BLOCK // FRAMES_PER_S
-    for start in range(0, len(codes), block):
-        piece = codes[start : start + block]
-        watch(piece, float(piece.min()), float(piece.max()), float(piece.mean()), step)
-    return bool(watch.found)
 
 
 class Coding(unittest.TestCase):

@@ -10,6 +10,8 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.rig.performance import Performance
+
 VOWELS: Final = ((730, 1090, 2440), (530, 1840, 2480), (570, 840, 2410), (440, 1020, 2240))
 """Formants in Hz of four open vowels (Peterson and Barney, 1952; from memory)."""
 HIGHEST_PARTIAL_HZ: Final = 11_000
@@ -42,32 +44,6 @@ class Performer:
     rest_s: float
     breathes: bool
     ring_s: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
-class Performance:
-    """A performance as a waveform of no particular level, in its parts: what is sung or played, the S, and the air of
-    the Ps, which is wind and no sound. Each of shape (samples,)."""
-
-    tone: np.ndarray
-    hiss: np.ndarray
-    puffs: np.ndarray
-
-    @property
-    def voice(self) -> np.ndarray:
-        """All that is sound."""
-        return self.tone + self.hiss
-
-    @property
-    def whole(self) -> np.ndarray:
-        return self.voice + self.puffs
-
-    def __add__(self, other: "Performance") -> "Performance":
-        return Performance(tone=self.tone + other.tone, hiss=self.hiss + other.hiss, puffs=self.puffs + other.puffs)
-
-    def times(self, factor: float) -> "Performance":
-        """Return the same, louder or softer."""
-        return Performance(tone=factor * self.tone, hiss=factor * self.hiss, puffs=factor * self.puffs)
 
 
 def perform(

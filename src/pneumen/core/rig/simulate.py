@@ -12,7 +12,8 @@ from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
 from pneumen.core.rig.air import DEEPEST_NULL, close_up, tail_of, with_octaves
 from pneumen.core.rig.noise import weighted_noise
-from pneumen.core.rig.performer import Performance, perform
+from pneumen.core.rig.performance import Performance
+from pneumen.core.rig.performer import perform
 from pneumen.core.rig.scene import Scene
 from pneumen.core.rig.truth import Truth
 from pneumen.core.setup import LineSetup, MikedSetup, PluggedSetup, UsbSetup, XlrSetup

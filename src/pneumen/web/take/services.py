@@ -31,6 +31,7 @@ from pneumen.web.gain.services import freeze
 from pneumen.web.hookup.services import mix_of
 from pneumen.web.job.services import Tell, cancel, queue
 from pneumen.web.part.models import Backing, Part
+from pneumen.web.site.space import is_full
 from pneumen.web.take.lessons import correction_of, learn_from, may_teach
 from pneumen.web.take.log import sitting_for
 from pneumen.web.take.models import Take, built
@@ -144,8 +145,8 @@ def measure_take(take: Take, tell: Tell) -> None:
             _finish(take, measurement, trace, correction, copy)
     try:
         keep_study(take, audio)
-    except Exception:  # it is measured all the same: what listens to a performance must not undo that
-        log.exception("the timing and tuning of a take could not be told")
+    except Exception as error:  # it is measured all the same: what listens to a performance must not undo that
+        log.warning("the timing and tuning of a take could not be told", exc_info=not is_full(error))
 
 
 def _measure(take: Take, audio: AudioFile, tell: Tell) -> tuple[Measurement, PeakTrace]:
