@@ -14,7 +14,7 @@ from pneumen.wording.log import MARKED as MARKED_TOLD
 
 ROWS_A_PAGE: Final = 40
 NOTHING_YET: Final = "Nothing is recorded yet: the log begins with the first take."
-ON_THE_WAY: Final = "Nothing is wanting: listen, choose, and comp."
+ON_THE_WAY: Final = "Nothing is wanting: listen, and choose."
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
