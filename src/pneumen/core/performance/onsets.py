@@ -11,6 +11,8 @@ import soxr
 from scipy.fft import rfft
 from scipy.ndimage import maximum_filter1d, median_filter, uniform_filter1d
 
+from pneumen.core.peaks import parabola_shift
+
 RATE_HZ: Final = 16_000
 FRAME: Final = 512
 HOP: Final = 48
@@ -43,9 +45,7 @@ def onsets_of(samples: np.ndarray, sample_rate_hz: int, *, voice: bool) -> np.nd
     places = _peaks(rise)
     if not places.size:
         return np.empty(0)
-    left, top, right = rise[places - 1], rise[places], rise[places + 1]
-    bend = left - 2 * top + right
-    shift = np.where(bend < 0, 0.5 * (left - right) / np.where(bend < 0, bend, -1.0), 0.0)
+    shift = parabola_shift(rise[places - 1], rise[places], rise[places + 1])
     return np.asarray(np.maximum((places + shift) * HOP / RATE_HZ - LATE_S, 0.0))
 
 

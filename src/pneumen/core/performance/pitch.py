@@ -13,6 +13,7 @@ from scipy.fft import irfft, next_fast_len, rfft
 from scipy.special import betainc
 
 from pneumen.core.errors import require_within
+from pneumen.core.peaks import parabola_shift
 
 RATE_HZ: Final = 16_000
 HIGH_HZ: Final = 1100.0
@@ -104,9 +105,7 @@ def _dips(frames: np.ndarray, window: int, lags: int, shortest: int) -> tuple[np
     own, deepest = inner[rows, places], depth.min(axis=1)[rows]
     chance = _under(before[rows, places]) - _under(own) + np.where(own == deepest, LAST_RESORT * _under(own), 0.0)
     left, top, right = (dips[rows, places + shift] for shift in (0, 1, 2))
-    bend = left - 2 * top + right
-    lag = places + 1 + np.where(bend > LEAST, 0.5 * (left - right) / np.maximum(bend, LEAST), 0.0)
-    return lag, rows, chance
+    return places + 1 + parabola_shift(left, top, right), rows, chance
 
 
 def _fill_in(

@@ -8,6 +8,7 @@ import soxr
 from scipy.fft import rfft
 
 from pneumen.core.part import Source
+from pneumen.core.peaks import parabola_shift
 from pneumen.core.performance.notes import SEMITONE, Note, Tuning, notes_in
 from pneumen.core.performance.onsets import onsets_of
 from pneumen.core.performance.pitch import pitch_of
@@ -86,6 +87,4 @@ def _strongest(spectrum: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     if not peaks.size or spectrum[peaks].max() < 1e-3:
         return np.empty(0), np.empty(0)
     left, top, right = (np.log(np.maximum(spectrum[peaks + shift], 1e-9)) for shift in (-1, 0, 1))
-    bend = left - 2 * top + right
-    shift = np.where(bend < 0, 0.5 * (left - right) / np.where(bend < 0, bend, -1.0), 0.0)
-    return (peaks + shift) * bin_hz, np.square(spectrum[peaks])
+    return (peaks + parabola_shift(left, top, right)) * bin_hz, np.square(spectrum[peaks])

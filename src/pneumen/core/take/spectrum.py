@@ -7,6 +7,8 @@ import numpy as np
 from scipy.fft import rfft
 from scipy.signal import find_peaks
 
+from pneumen.core.peaks import parabola_shift
+
 LOWEST_HZ: Final = 20.0
 HIGHEST_HZ: Final = 20_000.0
 BANDS_AN_OCTAVE: Final = 12
@@ -83,12 +85,9 @@ def _lines(power: np.ndarray, bin_hz: float) -> tuple[float, ...]:
     reach = max(3, round(60 / bin_hz))
     places, told = find_peaks(level, height=LEAST_DB + 40, prominence=LINE_OVER_DB, wlen=2 * reach + 1)
     loud = places[np.argsort(told["peak_heights"])[::-1]]
-    # The fraction of a bin by a parabola through the three highest (Smith, Spectral Audio Signal Processing, 2011).
-    found = []
-    for place in loud[:MOST_LINES]:
-        before, top, after = level[place - 1 : place + 2]
-        found.append(float((place + 0.5 * (before - after) / (before - 2 * top + after)) * bin_hz))
-    return tuple(found)
+    strongest = loud[:MOST_LINES]
+    shift = parabola_shift(level[strongest - 1], level[strongest], level[strongest + 1])
+    return tuple(((strongest + shift) * bin_hz).tolist())
 
 
 def _db(power: np.ndarray) -> np.ndarray:
