@@ -23,6 +23,7 @@ from pneumen.core.take.log import (
     SectionCount,
     advice_on,
     counts_in,
+    kind_of_take,
     kinds_in,
 )
 from pneumen.core.take.mains import mains_hum_hz
@@ -111,6 +112,7 @@ __all__ = [
     "fit_of",
     "gain_change_by_floor",
     "hisses_in",
+    "kind_of_take",
     "kinds_in",
     "mains_hum_hz",
     "match_of",

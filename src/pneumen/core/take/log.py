@@ -120,10 +120,11 @@ def counts_in(takes: Sequence[Logged], sections: Sequence[str]) -> tuple[Section
     kinds = kinds_in(takes)
     kept = [take for take in takes if take.kept]
     passes = [take for take in kept if kinds[take.number] == PASS]
+    usable_passes, punches = sum(take.is_usable for take in passes), [t for t in kept if kinds[t.number] == PUNCH]
     found = []
     for section in sections or ("",):
-        alone = [take for take in kept if kinds[take.number] == PUNCH and (take.section == section or not section)]
-        usable = sum(take.is_usable for take in (*passes, *alone))
+        alone = [take for take in punches if take.section == section or not section]
+        usable = usable_passes + sum(take.is_usable for take in alone)
         found.append(SectionCount(section=section, passes=len(passes), punches=len(alone), usable=usable))
     return tuple(found)
 

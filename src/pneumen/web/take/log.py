@@ -10,7 +10,7 @@ from django.db.models.functions import Coalesce
 from django.utils import timezone
 
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
-from pneumen.core.take import JUDGINGS, MARKED, MARKS, RESTS, TAKE_KINDS, Advice, Logged, advice_on
+from pneumen.core.take import JUDGINGS, MARKED, MARKS, RESTS, TAKE_KINDS, Advice, Logged, advice_on, kind_of_take
 from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.song.models import Preferences, Song
@@ -33,7 +33,7 @@ def sitting_now(song: Song) -> Sitting | None:
     last = last_sitting(song)
     if last is None or last.ended_at is not None:
         return None
-    newest = last.takes.order_by("-created_at").values_list("created_at", flat=True).first()
+    newest = last.takes.order_by("-pk").values_list("created_at", flat=True).first()
     return last if timezone.now() - (newest or last.begun_at) < OVER_AFTER else None
 
 
@@ -137,9 +137,11 @@ def logged_of(part: Part) -> list[Logged]:
     return [_logged(row, now) for simulated, *row in rows if not (real and simulated)]
 
 
-def logged_take(take: Take) -> Logged:
-    """Return one take as the log sees it."""
-    return _logged([getattr(take, name) for name in LOGGED], None)
+def guessed_kind(take: Take) -> str:
+    """Return what a take most likely is, by its length beside the part's longest."""
+    counted = Take.everything.filter(part=take.part_id, simulated=take.simulated)
+    longest_s = counted.aggregate(Max("length_s"))["length_s__max"] or 0.0
+    return kind_of_take(take.length_s or 0.0, longest_s, take.section)
 
 
 def _logged(row: list[Any], now: Sitting | None) -> Logged:

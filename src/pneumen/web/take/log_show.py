@@ -6,7 +6,7 @@ from typing import Final
 from pneumen.core.take import JUDGINGS, MARKED, MARKS, SectionCount, changes_between, counts_in, kinds_in
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.part.models import Part
-from pneumen.web.take.log import advice_for, logged_of, logged_take, preferences_of, sitting_now
+from pneumen.web.take.log import advice_for, guessed_kind, logged_of, preferences_of, sitting_now
 from pneumen.web.take.models import Sitting, Take
 from pneumen.wording.figures import figure
 from pneumen.wording.log import GUESSED, KINDS, advice_told, advice_verdict, changes_told
@@ -86,13 +86,11 @@ def judgement_of(part: Part, take: Take) -> Judgement:
         value = getattr(take, name)
         choices = tuple((mark, mark == value) for mark in MARKS)
         marks.append(Mark(name=name, label=MARKED_TOLD[name], value=value, key=keys[name], choices=choices))
-    logged = logged_of(part)
-    guess = kinds_in(logged if any(one.number == take.number for one in logged) else [*logged, logged_take(take)])
     return Judgement(
         marks=tuple(marks),
         kind=take.kind,
         kinds=tuple(KINDS.items()),
-        guessed=f"{KINDS[guess[take.number]]}, {GUESSED}",
+        guessed=f"{KINDS[guessed_kind(take)]}, {GUESSED}",
         section=take.section,
         sections=tuple(section.name for section in part.core_sections),
         remark=take.remark,

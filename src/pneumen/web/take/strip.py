@@ -2,7 +2,7 @@
 
 import math
 from dataclasses import dataclass
-from typing import Final
+from typing import Any, Final
 
 import msgspec
 
@@ -102,17 +102,17 @@ def _steps(from_s: float, to_s: float, length_s: float) -> tuple[tuple[str, str,
 
 
 def _others(part: Part, take: Take) -> tuple[Other, ...]:
-    rows = part.takes.exclude(pk=take.pk).exclude(judged="").only("number", "simulated", "measurement", "section")
-    own, found = _level(take), []
-    for row in rows[:MOST_COMPARED]:
-        here, there = matching_volumes(own, _level(row))
-        label = f"take {row.number}" + (f", {row.section}" if row.section else "")
-        found.append(Other(number=row.number, label=label, here=round(here, 4), there=round(there, 4)))
+    rows = part.takes.exclude(pk=take.pk).exclude(judged="").values_list("number", "section", "measurement__level")
+    own, found = _level((take.measurement or {})["level"]), []
+    for number, section, level in rows[:MOST_COMPARED]:
+        here, there = matching_volumes(own, _level(level))
+        label = f"take {number}" + (f", {section}" if section else "")
+        found.append(Other(number=number, label=label, here=round(here, 4), there=round(there, 4)))
     return tuple(found)
 
 
-def _level(take: Take) -> Level:
-    return msgspec.convert((take.measurement or {})["level"], Level)
+def _level(told: dict[str, Any]) -> Level:
+    return msgspec.convert(told, Level)
 
 
 def _length_s(take: Take) -> float:
