@@ -28,6 +28,8 @@ AROUND_S: Final = 0.5
 OVER_USUAL: Final = 2.2
 LEAST_SHARE: Final = 0.12
 """Of the strongest usual rise: less is a tremble within a note."""
+AT_ONCE: Final = 2000
+"""So many frames lie in memory at once: six seconds."""
 LATE_S: Final = 0.0045
 """So much later than the sound begins its steepest rise is seen (measured on strokes that are known)."""
 
@@ -54,15 +56,12 @@ def _rise(coarse: np.ndarray, band_hz: tuple[float, float]) -> np.ndarray:
     padded = np.pad(coarse, FRAME // 2)
     frames = np.lib.stride_tricks.sliding_window_view(padded, FRAME)[::HOP]
     low, high = (round(hertz * FRAME / RATE_HZ) for hertz in band_hz)
-    loudest = max(float(np.abs(coarse).max()), 1e-9)
-    levels = np.concatenate(
-        [
-            np.log1p(COMPRESSION * np.abs(rfft(some * np.hanning(FRAME), axis=1)[:, low:high]) / (loudest * FRAME / 4))
-            for some in np.array_split(frames, 1 + len(frames) // 4000)
-        ]
-    )
-    rise = np.zeros(len(levels))
-    rise[BACK:] = np.maximum(levels[BACK:] - levels[:-BACK], 0).mean(axis=1)
+    scale = COMPRESSION / (max(float(coarse.max()), -float(coarse.min()), 1e-9) * FRAME / 4)
+    window, rise = np.hanning(FRAME).astype(np.float32), np.zeros(len(frames))
+    for first in range(BACK, len(frames), AT_ONCE):
+        some = frames[first - BACK : first + AT_ONCE]
+        levels = np.log1p(scale * np.abs(rfft(some * window, axis=1)[:, low:high]))
+        rise[first : first + AT_ONCE] = np.maximum(levels[BACK:] - levels[:-BACK], 0).mean(axis=1)
     return np.roll(uniform_filter1d(rise, 3), -(BACK // 2))  # between both frames it is steepest
 
 

@@ -64,7 +64,9 @@ def pitch_of(
     require_within("lowest_hz", lowest_hz, 20, 2000)
     require_within("highest_hz", highest_hz, 2 * lowest_hz, 4000)
     rate_hz = RATE_HZ if highest_hz <= HIGH_HZ else 2 * RATE_HZ
-    coarse = soxr.resample(np.asarray(samples, np.float32), sample_rate_hz, rate_hz)
+    coarse = np.asarray(samples, np.float32)
+    if rate_hz != sample_rate_hz:
+        coarse = soxr.resample(coarse, sample_rate_hz, rate_hz)
     lags = int(rate_hz / lowest_hz) + 2
     window, hop = round(WINDOW_S * rate_hz), round(HOP_S * rate_hz)
     padded = np.pad(coarse, (window // 2, window + lags))
