@@ -18,4 +18,4 @@ def fit_told(fit: Fit) -> str:
     """Say how well a figure was predicted."""
     mean = AS_TOLD if abs(fit.mean_db) < ALIKE_DB else ABOVE if fit.mean_db > 0 else BELOW
     told = f"{WITHIN.format(within=fit.within, count=fit.count)}, {mean.format(db=figure(abs(fit.mean_db), 1))}"
-    return told + ("." if fit.spread_db is None else f" {SPREAD.format(db=figure(fit.spread_db, 1))}.")
+    return told + ("." if fit.spread_db is None else f", {SPREAD.format(db=figure(fit.spread_db, 1))}.")
