@@ -50,7 +50,7 @@ class DemoLoop(BrowserCase):
         strip = self.shown("[data-strip]")
         drag = ActionChains(self.browser).move_to_element_with_offset(strip, -100, 0).click_and_hold()
         drag.move_by_offset(80, 4).move_by_offset(60, 0).release().perform()
-        self.wait(lambda: self.all('[data-zoom="whole"]'))
+        self.wait(lambda: self.all('[data-stretch="whole"]'))
         self.press("Spectrum")
         self.wait_for_text("Strongest lines")
         player = "const one = document.querySelector('[data-take-audio]'); return "

@@ -34,7 +34,7 @@ def match_of(file_name: str, parts: Sequence[NamedPart], usual: int | None = Non
     Args:
         usual: the part whose sections are sought where the name tells of no part.
 
-    >>> voice = NamedPart(name="Lead voice", others=("vox",), sections=("Verse 1", "Chorus"))
+    >>> voice = NamedPart(name="Lead voice", others=("singer",), sections=("Verse 1", "Chorus"))
     >>> match_of("03_Lead-Voice_chorus_take2.wav", [voice, NamedPart(name="Harp")])
     Match(part=0, section='Chorus')
     """

@@ -71,8 +71,8 @@
   document.addEventListener("keydown", (event) => {
     if (event.ctrlKey || event.metaKey || event.altKey || !("shortcuts" in document.body.dataset)) return;
     if (event.target.closest("input, select, textarea, audio")) return;
-    const zoom = { "+": "closer", "-": "wider" }[event.key];
-    if (zoom && $(`[data-zoom="${zoom}"]`)) $(`[data-zoom="${zoom}"]`).click();
+    const step = { "+": "closer", "-": "wider" }[event.key];
+    if (step && $(`[data-stretch="${step}"]`)) $(`[data-stretch="${step}"]`).click();
     else if (event.key === "c" && $("[data-swap]") && !$("[data-swap]").hidden) swap();
     else if (event.key === "l" && $("[data-loop]")) $("[data-loop]").click();
   });
