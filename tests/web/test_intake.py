@@ -183,6 +183,14 @@ class Watched(DemoCase):
         self.assertContains(self.page("take:page"), f"Watching {self.folder}")
 
 
+class BeforeATake(DemoCase):
+    def test_the_list_stands_on_the_page_with_the_room_on_the_disk(self):
+        voice, harp = (self.page("take:page", part) for part in (self.voice, self.harp))
+        for words in ("Warmed up", "Room on the disk", "Recording really runs"):
+            self.assertContains(voice, words)
+        self.assertContains(harp, "Pedals and benches quiet")
+
+
 class Stand(DemoCase):
     def test_one_number_is_large_and_follows(self):
         page = self.page("take:stand")

@@ -69,6 +69,7 @@ def takes_context(
         "screen": screen,
         "judgement": judgement,
         "watched": told_of(part),
+        "preflight": _preflight(part),
     } | UPLOAD_LIMIT
 
 
