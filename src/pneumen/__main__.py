@@ -18,6 +18,8 @@ COMMANDS: Final = {
     "loopback": ("pneumen.cli.loopback", "how late a played file comes back"),
     "clap": ("pneumen.cli.clap", "what a hand clap tells of the room"),
     "rig": ("pneumen.cli.rig", "let the simulated performer record a take"),
+    "comp": ("pneumen.cli.comp", "join takes phrase by phrase into one track"),
+    "send": ("pneumen.cli.send", "a delivery of files that line up from zero"),
     "backup": ("pneumen.cli.backup", "all songs and recordings in one file, while Pneumen runs"),
     "restore": ("pneumen.cli.restore", "put a backup back in its place"),
     "check": ("pneumen.cli.check", "hold the data folder against itself; mend what is safe"),

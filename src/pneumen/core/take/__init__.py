@@ -1,5 +1,6 @@
 """What a recorded file holds, and what it teaches about performer, room and chain."""
 
+from pneumen.core.take.activity import ACTIVE_WITHIN_DB, active_level_dbfs
 from pneumen.core.take.blasts import blasts_in
 from pneumen.core.take.clicks import clicks_in, crackles
 from pneumen.core.take.correct import Correction, correction_from
@@ -11,6 +12,7 @@ from pneumen.core.take.fit import Fit, HourNoise, Reading, fit_of, noise_by_hour
 from pneumen.core.take.floor import FloorMeter
 from pneumen.core.take.floor_gain import FloorChange, gain_change_by_floor
 from pneumen.core.take.frames import FrameMeter, Frames
+from pneumen.core.take.laid import LaidTake, require_a_part, useful_sides
 from pneumen.core.take.log import (
     ADVICES,
     JUDGINGS,
@@ -32,6 +34,7 @@ from pneumen.core.take.measure import measure
 from pneumen.core.take.measurement import Format, Level, Measurement, Noise
 from pneumen.core.take.noise_parts import NOISE_KINDS, NoisePart
 from pneumen.core.take.outline import Outline, PeakTrace
+from pneumen.core.take.pcm import BITS, FORMATS, PcmFile, codes_of, lowering_for
 from pneumen.core.take.phrases import (
     MOST_SPOTS,
     PhraseMeasure,
@@ -50,14 +53,19 @@ from pneumen.core.take.sibilance import hisses_in
 from pneumen.core.take.spectrum import Spectrum, spectrogram_of, spectrum_of
 from pneumen.core.take.stamp import Stamp, stamp_of
 from pneumen.core.take.steady import steady_level_dbfs, test_sound
+from pneumen.core.take.survey import Survey, clipping_in, survey
+from pneumen.core.take.true_peak import TruePeak
 
 __all__ = [
+    "ACTIVE_WITHIN_DB",
     "ADVICES",
     "ALIKE",
     "ANYTHING",
+    "BITS",
     "BLEED_WATCH_DB",
     "CHECKS",
     "CUTS",
+    "FORMATS",
     "JUDGINGS",
     "KINDS",
     "LEVEL",
@@ -82,6 +90,7 @@ __all__ = [
     "FrameMeter",
     "Frames",
     "HourNoise",
+    "LaidTake",
     "Level",
     "Logged",
     "Match",
@@ -91,6 +100,7 @@ __all__ = [
     "NoisePart",
     "NotChecked",
     "Outline",
+    "PcmFile",
     "PeakTrace",
     "PhraseMeasure",
     "Played",
@@ -100,11 +110,16 @@ __all__ = [
     "SectionCount",
     "Spectrum",
     "Stamp",
+    "Survey",
     "TakeSettings",
+    "TruePeak",
+    "active_level_dbfs",
     "advice_on",
     "blasts_in",
     "changes_between",
     "clicks_in",
+    "clipping_in",
+    "codes_of",
     "correction_from",
     "counts_in",
     "crackles",
@@ -114,6 +129,7 @@ __all__ = [
     "hisses_in",
     "kind_of_take",
     "kinds_in",
+    "lowering_for",
     "mains_hum_hz",
     "match_of",
     "matching_gains_db",
@@ -124,12 +140,15 @@ __all__ = [
     "open_recording",
     "phrases_between_claps",
     "preflight",
+    "require_a_part",
     "resampled",
     "riding_in",
     "spectrogram_of",
     "spectrum_of",
     "stamp_of",
     "steady_level_dbfs",
+    "survey",
     "test_sound",
+    "useful_sides",
     "whole_phrase",
 ]

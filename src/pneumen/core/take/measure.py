@@ -7,12 +7,12 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.errors import UnreadableFile
+from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.clicks import ClickWatch
 from pneumen.core.take.clipping import ClippingWatch
 from pneumen.core.take.dropouts import DropoutWatch
 from pneumen.core.take.faults import Looked, bleed_findings, heard_faults, lossy_findings, sudden_faults
 from pneumen.core.take.findings import (
-    SILENT_BELOW_DBFS,
     Finding,
     checks_of,
     clipping_findings,
@@ -26,7 +26,7 @@ from pneumen.core.take.mains import looks_at
 from pneumen.core.take.measurement import Format, Level, Measurement, Noise
 from pneumen.core.take.noise_parts import NoiseMeter
 from pneumen.core.take.outline import Outline
-from pneumen.core.take.pair import NOISE_UNDER_DB, Pair, is_steady, pair_of
+from pneumen.core.take.pair import Pair, pair_between
 from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, code_step
 from pneumen.core.take.second_look import FRAMES_PER_S, SecondLook
@@ -35,7 +35,6 @@ from pneumen.core.verdict import worst_of
 
 FRAMES_PER_BLOCK: Final = 11
 """With the filter's 100 ms of context a length of small prime factors, and short enough for the cache."""
-ACTIVE_WITHIN_DB: Final = 25.0
 MOST_TOUCHES: Final = 1000
 """So many samples at full scale are kept in mind; more say no more."""
 
@@ -161,7 +160,7 @@ class _Tally:
         weighted = np.hstack(self._weighted)[:, whole] / counts[whole]
         # A last frame of a few samples says nothing of its level, unless there is no other.
         judged = whole if whole.any() else np.ones_like(whole)
-        active_rms = _active_rms(power[loudest][judged], counts[judged])
+        active_rms = active_rms_of_frames(power[loudest][judged], counts[judged])
         level = self._level(rms[loudest], active_rms, sum_channels(weighted))
         look = SecondLook(
             recording=recording,
@@ -170,7 +169,10 @@ class _Tally:
             silent=np.hstack(self._silent)[loudest][whole],
         )
         noise = _noise(*look.floor(weighted[loudest]), level)
-        pair = self._pair(mean, rms, power / counts, active_rms) if self.channels == 2 else Pair()
+        pair = Pair()
+        if self.channels == 2:
+            product = self._product / self.samples - float(mean[0] * mean[1])
+            pair = pair_between(self.peak, rms, product, power / counts, active_rms)
         dc_offset = float(mean[np.abs(mean).argmax()])
         clipping = self._clipping(played)
         findings = clipping + whole_file_findings(
@@ -261,35 +263,11 @@ class _Tally:
             crest_db=None if rms_dbfs is None or sample_peak_dbfs is None else sample_peak_dbfs - rms_dbfs,
         )
 
-    def _pair(self, mean: np.ndarray, rms: np.ndarray, frame_power: np.ndarray, active_rms: float) -> Pair:
-        """Say what two channels are to each other.
-
-        Args:
-            frame_power: of each channel in each frame, the channel's own mean left out.
-        """
-        empty = self.peak < 10 ** (SILENT_BELOW_DBFS / 20)
-        if empty.any() and not empty.all():
-            return Pair(say="one-sided")
-        quiet = int(rms.argmin())
-        under_db = 20 * math.log10(active_rms / rms[quiet]) if rms[quiet] > 0 else math.inf
-        if under_db > NOISE_UNDER_DB and is_steady(frame_power[quiet]):
-            return Pair(say="one-sided", cause="noise-sided")
-        powers = np.square(rms) * self.samples
-        product = self._product - self.samples * float(mean[0] * mean[1])
-        return pair_of(float(powers[0]), float(powers[1]), product)
-
 
 def _noise(meter: FloorMeter, parts: NoiseMeter, level: Level) -> Noise:
     floor_a, active = meter.floor_dbfs_a, level.active_rms_dbfs
     clean_range_db = None if floor_a is None or active is None else active - floor_a
     return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db, parts=parts.parts())
-
-
-def _active_rms(power: np.ndarray, counts: np.ndarray) -> float:
-    """Return the RMS over the frames within 25 dB of the loudest."""
-    mean_power = power / counts
-    active = mean_power >= mean_power.max() * 10 ** (-ACTIVE_WITHIN_DB / 10)
-    return math.sqrt(power[active].sum() / counts[active].sum())
 
 
 def _in_dbfs(amplitude: float) -> float | None:

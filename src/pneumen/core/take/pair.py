@@ -6,6 +6,8 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.take.findings import SILENT_BELOW_DBFS
+
 ALIKE_DB: Final = -40.0
 """What is left of the louder channel, the other taken off it with the best gain and sign, in two alike."""
 MOST_APART_DB: Final = 3.0
@@ -21,6 +23,25 @@ class Pair:
 
     say: str = "stereo"
     cause: str = ""
+
+
+def pair_between(peak: np.ndarray, rms: np.ndarray, product: float, frame_power: np.ndarray, active_rms: float) -> Pair:
+    """Say what the two channels of a file are to each other.
+
+    Args:
+        peak, rms: of each channel, shape (2,), its own mean left out of the RMS.
+        product: the mean of their products, likewise.
+        frame_power: mean square of each channel in each 100 ms, shape (2, frames).
+        active_rms: of the louder channel.
+    """
+    empty = peak < 10 ** (SILENT_BELOW_DBFS / 20)
+    if empty.any() and not empty.all():
+        return Pair(say="one-sided")
+    quiet = int(rms.argmin())
+    under_db = 20 * math.log10(active_rms / rms[quiet]) if rms[quiet] > 0 else math.inf
+    if under_db > NOISE_UNDER_DB and is_steady(frame_power[quiet]):
+        return Pair(say="one-sided", cause="noise-sided")
+    return pair_of(float(rms[0]) ** 2, float(rms[1]) ** 2, product)
 
 
 def pair_of(first_power: float, second_power: float, product: float) -> Pair:

@@ -1,0 +1,20 @@
+"""Send: files that line up from zero in any software, with what a person has to know of them."""
+
+from pneumen.core.send.deliver import Delivered, sha256_of
+from pneumen.core.send.document import CHANNELS, Pack, SendFile, pack_from_json
+from pneumen.core.send.names import delivered_names, safe_name
+from pneumen.core.send.package import Delivery, package, write_zip
+
+__all__ = [
+    "CHANNELS",
+    "Delivered",
+    "Delivery",
+    "Pack",
+    "SendFile",
+    "delivered_names",
+    "pack_from_json",
+    "package",
+    "safe_name",
+    "sha256_of",
+    "write_zip",
+]

@@ -1,0 +1,46 @@
+"""What is said of seams and of takes that are joined."""
+
+from typing import Final
+
+from pneumen.core.comp import Seam
+from pneumen.core.take import Finding
+from pneumen.wording.figures import figure
+from pneumen.wording.language import _
+
+SEAMS: Final = {
+    "same-take": _("one take runs on here, only its level changes"),
+    "alike": _("both takes sound alike here, so nothing is heard of the change"),
+    "before-attack": _("it lies just before a sound begins, which covers it"),
+    "pause": _("it lies in a pause"),
+    "cuts-a-note": _("a note sounds through it in both takes, and they do not match: move it to a pause or an attack"),
+    "level-step": _("the level steps here by more than 3 dB: match the phrases' levels"),
+}
+
+
+def seam_told(seam: Seam) -> str:
+    """Return why a seam is smooth, or is not."""
+    return str(SEAMS[seam.why])
+
+
+def advice_on_comp(finding: Finding) -> str:
+    """Return what is wrong with joined takes, and what to do about it."""
+    name = finding.cause
+    match finding.kind:
+        case "level-step":
+            step = figure(finding.value, 1, sign=True)
+            return _("The level steps by {step} dB here: match the levels, or give the phrase a gain.").format(
+                step=step
+            )
+        case "cuts-a-note":
+            return str(_("A note is cut here: move the seam to a pause or just before an attack."))
+        case "short-take":
+            told = _("Take {name} lacks {lack:.2f} s of this phrase, and there is silence: shorten it or take another.")
+            return told.format(name=name, lack=finding.value or 0.0)
+        case "resampled":
+            return _("Take {name} has another rate or clock than the song and was resampled.").format(name=name)
+        case "clipping" if name == "sum":
+            told = _("The joined takes went {over:.2f} dB over full scale: the whole track was lowered by as much.")
+            return told.format(over=finding.value or 0.0)
+        case "clipping":
+            return _("Take {name} clips in this phrase: nothing mends it, choose another take.").format(name=name)
+    raise KeyError(finding.kind)
