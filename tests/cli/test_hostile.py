@@ -4,12 +4,13 @@ import contextlib
 import copy
 import io
 import json
+import shutil
 import tempfile
 import unittest
 from pathlib import Path
 
-from pneumen.cli import kit, line, rig, room
-from tests.signals import SETUP
+from pneumen.cli import comp, kit, line, rig, room, send
+from tests.signals import SETUP, phrases, wav
 
 WRONG = (-1, 0, 5e-324, 1e30, 1e308, -1e308, 2**70, "x", "", None, [], {}, True)
 SURFACES = ("floor", "ceiling", "north", "south", "east", "west")
@@ -23,6 +24,27 @@ DOCUMENTS = {
         "objects": [{"absorption_m2": [1] * 6}],
         "source_m": [1, 1, 1.5],
         "microphone_m": [1.2, 1, 1.5],
+    },
+    comp: {
+        "rate_hz": 16_000,
+        "length_s": 1.0,
+        "crossfade_ms": 20,
+        "seam_search_ms": 10,
+        "match_levels": True,
+        "takes": {"one": {"file": "one.wav", "offset_s": 0.1, "drift_ppm": 20.0}, "two": {"file": "one.wav"}},
+        "phrases": [
+            {"take": "one", "start_s": 0, "end_s": 0.5, "gain_db": -1},
+            {"take": "two", "start_s": 0.5, "end_s": 1},
+        ],
+    },
+    send: {
+        "song": "Waltz",
+        "rate_hz": 16_000,
+        "bits": 16,
+        "length_s": 1.0,
+        "tempo_bpm": 96,
+        "format": "aiff",
+        "files": [{"name": "One", "file": "one.wav", "offset_s": 0.2, "channels": "auto"}],
     },
     kit: {"budget": 200, "parts": [{"source": "voice-pop", "loudness": "soft"}], "good_enough_db": 1},
 }
@@ -49,11 +71,14 @@ def with_wrong(document, path, wrong):
 class OneValueWrong(unittest.TestCase):
     def setUp(self):
         self.folder = Path(self.enterContext(tempfile.TemporaryDirectory()))
+        (self.folder / "one.wav").write_bytes(wav(phrases(count=1, rate=16_000)[:32_000], rate=16_000))
 
     def run_with(self, command, document):
         """Return the command's exit code, what it answered and what it said."""
         (self.folder / "document.json").write_text(json.dumps(document))
-        arguments = [str(self.folder / "document.json"), *([str(self.folder / "take.wav")] if command is rig else [])]
+        shutil.rmtree(self.folder / "parcel", ignore_errors=True)
+        target = {rig: "take.wav", comp: "comped.wav", send: "parcel"}.get(command)
+        arguments = [str(self.folder / "document.json"), *([str(self.folder / target)] if target else [])]
         raw = io.BytesIO()
         answer, said = io.TextIOWrapper(raw, encoding="utf-8", write_through=True), io.StringIO()
         with contextlib.redirect_stdout(answer), contextlib.redirect_stderr(said):
