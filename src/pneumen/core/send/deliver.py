@@ -1,6 +1,7 @@
 """One file of a delivery: laid from the song's zero to its end, measured as it will arrive, and proven in place."""
 
 import hashlib
+import zlib
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
@@ -30,8 +31,6 @@ SIXTEEN_BITS: Final = 2.0**-15
 HASHED_AT_ONCE: Final = 1 << 20
 DITHER_SEED: Final = 1
 """The same package twice has the same checksums."""
-STEPS_APART: Final = 0.5001
-STEPS_DITHERED: Final = 1.5001
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,7 +77,7 @@ def deliver(wanted: SendFile, pack: Pack, source: Path, target: Path) -> Deliver
         gain = lowering_for(written.highest, written.lowest, pack.bits)
         if gain < 1:
             written = part.write(target, gain)
-        part.prove(target, gain)
+        part.prove(target, written)
         findings = (*_of_sound(found, wanted), *_of_place(recording, laid, pack, written, gain))
     return Delivered(
         name=wanted.name,
@@ -114,6 +113,8 @@ class _Written:
     sample_peak: float
     true_peak: float
     sounds: tuple[float, ...]
+    check: int
+    """Of all codes in their order."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -140,6 +141,7 @@ class _Part:
         scale, rate_hz = 2.0 ** (1 - bits), pack.rate_hz
         noise = np.random.default_rng(DITHER_SEED) if self.dithered(gain) else None
         highest = lowest = peak = 0.0
+        check = 0
         true_peaks, sounds = [TruePeak() for _ in range(self.channels)], np.zeros(-(-pack.frames // rate_hz))
         with PcmFile(target, sample_rate_hz=rate_hz, channels=self.channels, bits=bits, kind=pack.format) as file:
             for first in range(0, pack.frames, BLOCK):
@@ -151,6 +153,7 @@ class _Part:
                     codes[:, : max(0, self.laid.first - first)] = 0
                     codes[:, max(0, self.laid.stop - first) :] = 0
                 file.write(codes)
+                check = zlib.crc32(codes.T.tobytes(), check)
                 if not sounding:
                     continue
                 highest, lowest = max(highest, float(samples.max())), min(lowest, float(samples.min()))
@@ -169,30 +172,22 @@ class _Part:
             sample_peak=peak,
             true_peak=max(one.value for one in true_peaks),
             sounds=tuple(sounds.tolist()),
+            check=check,
         )
 
-    def prove(self, target: Path, gain: float) -> None:
-        """Read a written file back and hold it against its source, sample by sample.
+    def prove(self, target: Path, written: _Written) -> None:
+        """Read a file back: every sample must stand where it was laid.
 
         Raises:
             OSError: where it is not what was to be written.
         """
-        step = 2.0 ** (1 - self.pack.bits)
-        apart = step * (STEPS_DITHERED if self.dithered(gain) else STEPS_APART)
+        pack, check = self.pack, 0
         with open_recording(target) as read:
-            alike = (read.frames, read.sample_rate_hz, read.channels) == (
-                self.pack.frames,
-                self.pack.rate_hz,
-                self.channels,
-            )
-            for first in range(0, self.pack.frames if alike else 0, BLOCK):
-                stop = min(first + BLOCK, self.pack.frames)
-                there, wanted = read.stretches(first, stop), self.block(first, stop) * gain
-                # Dither never goes over full scale: there a step more may be missing.
-                if there.shape != wanted.shape or np.abs(there - wanted).max() > apart:
-                    alike = False
-                    break
-        if not alike:
+            alike = (read.frames, read.sample_rate_hz, read.channels) == (pack.frames, pack.rate_hz, self.channels)
+            for first in range(0, pack.frames if alike else 0, BLOCK):
+                samples = read.stretches(first, min(first + BLOCK, pack.frames))
+                check = zlib.crc32(codes_of(samples, pack.bits).T.tobytes(), check)
+        if not alike or check != written.check:
             raise OSError(f"{target.name} does not read back as it was written")
 
 
