@@ -1,16 +1,61 @@
 """Comp: the best phrases of several takes joined into one track, each seam chosen and judged."""
 
+from pneumen.core.comp.cleanup import CLEANUPS, Kept, kept_of
 from pneumen.core.comp.document import Comp, CompPhrase, CompTake, comp_from_json
+from pneumen.core.comp.offsets import SOURCES, TakeOffset, take_offset
+from pneumen.core.comp.proposal import (
+    REASONS,
+    Candidate,
+    LineChoice,
+    PunchLine,
+    path_cost,
+    propose,
+    punch_list,
+)
 from pneumen.core.comp.render import BITS, JoinedTakes, join_takes
 from pneumen.core.comp.seams import Seam
+from pneumen.core.comp.vote import (
+    HOP_S,
+    Span,
+    lay_bars,
+    lay_lines,
+    levels_in_song,
+    phrases_by_vote,
+    sounding,
+    weight_of,
+)
+from pneumen.core.comp.warp import Warp, warp_between
 
 __all__ = [
     "BITS",
+    "CLEANUPS",
+    "HOP_S",
+    "REASONS",
+    "SOURCES",
+    "Candidate",
     "Comp",
     "CompPhrase",
     "CompTake",
     "JoinedTakes",
+    "Kept",
+    "LineChoice",
+    "PunchLine",
     "Seam",
+    "Span",
+    "TakeOffset",
+    "Warp",
     "comp_from_json",
     "join_takes",
+    "kept_of",
+    "lay_bars",
+    "lay_lines",
+    "levels_in_song",
+    "path_cost",
+    "phrases_by_vote",
+    "propose",
+    "punch_list",
+    "sounding",
+    "take_offset",
+    "warp_between",
+    "weight_of",
 ]

@@ -1,5 +1,7 @@
 """How a performance stands in time and in tune: measured, never graded."""
 
+from pneumen.core.performance.chroma import PER_S as CHROMA_PER_S
+from pneumen.core.performance.chroma import chroma_of
 from pneumen.core.performance.layers import (
     ALIKE_HZ,
     LAYER_KINDS,
@@ -19,6 +21,7 @@ from pneumen.core.performance.timing import Tightness, Timing, pairs_between, ti
 
 __all__ = [
     "ALIKE_HZ",
+    "CHROMA_PER_S",
     "LAYER_KINDS",
     "PLACES",
     "LayerFit",
@@ -30,6 +33,7 @@ __all__ = [
     "Timing",
     "Tuning",
     "belongs_to",
+    "chroma_of",
     "is_copy",
     "is_melodic",
     "layer_fit",

@@ -16,6 +16,7 @@ from pneumen.core.take.laid import LaidTake, require_a_part, useful_sides
 from pneumen.core.take.log import (
     ADVICES,
     JUDGINGS,
+    MANY_TAKES,
     MARKED,
     MARKS,
     RESTS,
@@ -69,6 +70,7 @@ __all__ = [
     "JUDGINGS",
     "KINDS",
     "LEVEL",
+    "MANY_TAKES",
     "MARKED",
     "MARKS",
     "MOST_SPOTS",

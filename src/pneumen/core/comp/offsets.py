@@ -1,0 +1,70 @@
+"""Where a take lies in the song, and how surely that is known."""
+
+from dataclasses import dataclass
+from typing import Final
+
+EAR, LEAK, STAMP, OTHERS, LOOPBACK, START = SOURCES = (
+    "ear",
+    "leak",
+    "stamp",
+    "others",
+    "loopback",
+    "start",
+)
+"""From the surest: set by ear, the backing's leak, the file's own time stamp, the other takes, the recording offset
+that was measured, or only that recording began with the song."""
+BANDS_MS: Final = {EAR: 10.0, LEAK: 5.0, STAMP: 1.0, OTHERS: 30.0, LOOPBACK: 2.0, START: 50.0}
+"""How far off each may be (estimates; a lag of the headphones' leak is some milliseconds)."""
+FAR_S: Final = 0.25
+"""Takes that lie farther apart were not begun at the same moment."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TakeOffset:
+    """The song time of a take's first sample, which of SOURCES tells it, and how far off it may be."""
+
+    offset_s: float
+    source: str
+    band_ms: float
+
+
+def take_offset(
+    *,
+    by_ear_s: float | None = None,
+    leak_lag_s: float | None = None,
+    zero_s: float = 0.0,
+    time_reference_s: float | None = None,
+    song_s: float = 0.0,
+    others_lag_s: float | None = None,
+    recording_offset_s: float | None = None,
+) -> TakeOffset:
+    """Return where a take lies, from the surest that is known.
+
+    Args:
+        by_ear_s: set by hand.
+        leak_lag_s: how much later the backing stands in the take than in its own file.
+        zero_s: where the song's zero lies in the backing's file.
+        time_reference_s: what the file's own time stamp tells: since the song's start, or since midnight.
+        song_s: how long the song is: a stamp beyond it counts from midnight and says nothing here.
+        others_lag_s: how much later it lies than the others if all were begun with the song.
+        recording_offset_s: how late a recording comes in, as it was measured.
+
+    >>> take_offset(leak_lag_s=0.5, zero_s=2.0).offset_s
+    -2.5
+    """
+    if by_ear_s is not None:
+        return _told(by_ear_s, EAR)
+    if leak_lag_s is not None:
+        return _told(-leak_lag_s - zero_s, LEAK)
+    late_s = recording_offset_s or 0.0
+    if time_reference_s is not None and 0 < time_reference_s < song_s:
+        return _told(time_reference_s - late_s, STAMP)
+    if others_lag_s is not None and abs(others_lag_s) > FAR_S:
+        return _told(-others_lag_s - late_s, OTHERS)
+    if recording_offset_s is not None:
+        return _told(-recording_offset_s, LOOPBACK)
+    return _told(0.0, START)
+
+
+def _told(offset_s: float, source: str) -> TakeOffset:
+    return TakeOffset(offset_s=offset_s, source=source, band_ms=BANDS_MS[source])

@@ -1,0 +1,241 @@
+"""Which take is best for each line: a proposal with its reasons, exact over all paths.
+
+Costs are compared in order: what nothing mends inside the phrase, then the musician's marks in the order of their
+school, then other findings, then seams, then changes of take. Each is a whole number, and a path's is the sum of its
+lines'; sums of such rows keep their order, so that the best path of a line's takes is found by dynamic programming.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Final
+
+from pneumen.core.errors import UnknownName
+from pneumen.core.take import JUDGINGS, MANY_TAKES, MARKS
+
+GOOD, WEAK = MARKS
+WORTH: Final = {GOOD: -1, "": 0, WEAK: 1}
+"""Unmarked is neutral."""
+FAULTS, FIRST_MARK, SECOND_MARK, THIRD_MARK, OTHERS, SEAMS, CHANGES = REASONS = (
+    "faults",
+    "first-mark",
+    "second-mark",
+    "third-mark",
+    "others",
+    "seams",
+    "changes",
+)
+Cost = tuple[int, ...]
+"""A number for each of REASONS."""
+NOTHING: Final[Cost] = (0, 0, 0, 0, 0, 0, 0)
+CLOSE_FROM: Final = REASONS.index(OTHERS)
+"""Lines decided by what the musician said or by a ruined phrase are not asked about; the rest may be."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Candidate:
+    """One take of one line.
+
+    faults counts clipping and dropouts inside the phrase, others the other findings there; marks are the musician's,
+    by what is marked: of this line, or else of the pass.
+    """
+
+    take: int
+    faults: int = 0
+    others: int = 0
+    marks: Mapping[str, str] | None = None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineChoice:
+    """What is proposed for one line: a take, why (a key of REASONS, or only), and whether another is as good.
+
+    second is the take that comes next; None where there is one take only. take is None where there is none at all.
+    """
+
+    take: int | None
+    why: str
+    second: int | None
+    close: bool
+    poor: bool
+    """Even the best is ruined or marked weak in what counts first: sing it again."""
+
+
+def propose(
+    lines: Sequence[Sequence[Candidate]],
+    *,
+    judging: str,
+    rough: Mapping[tuple[int, int, int], bool] | None = None,
+    fixed: Mapping[int, int] | None = None,
+) -> tuple[LineChoice, ...]:
+    """Return the best take for each line.
+
+    Args:
+        lines: of each line the takes that hold it.
+        judging: the school that orders the marks, one of JUDGINGS.
+        rough: (line, take, take of the next line) where a change of takes would be heard.
+        fixed: lines whose take was chosen already.
+
+    Raises:
+        UnknownName: for a school that is none.
+    """
+    if judging not in JUDGINGS:
+        raise UnknownName("judging", judging, tuple(JUDGINGS))
+    order, rough, fixed = JUDGINGS[judging], rough or {}, fixed or {}
+    open_to = [
+        [one for one in line if one.take == fixed.get(number, one.take)] or list(line)
+        for number, line in enumerate(lines)
+    ]
+    onward = _swept(open_to, order, rough, range(len(open_to) - 1, -1, -1))
+    through = _through(open_to, onward, order, rough)
+    takes = _best_path(open_to, onward, rough)
+    return tuple(
+        _choice(line, take, {one.take: through[number, one.take] for one in line}, order[0])
+        for number, (line, take) in enumerate(zip(open_to, takes, strict=True))
+    )
+
+
+def path_cost(
+    lines: Sequence[Sequence[Candidate]],
+    takes: Sequence[int | None],
+    *,
+    judging: str,
+    rough: Mapping[tuple[int, int, int], bool] | None = None,
+) -> Cost:
+    """Return what one path costs; for lines without a take None stands in it."""
+    total, before = NOTHING, None
+    for number, (line, take) in enumerate(zip(lines, takes, strict=True)):
+        if take is not None:
+            one = next(one for one in line if one.take == take)
+            total = _sum(total, _own(one, JUDGINGS[judging]))
+            total = _sum(total, _change(number - 1, before, take, rough or {}))
+        before = take
+    return total
+
+
+def _own(one: Candidate, order: Sequence[str]) -> Cost:
+    first, second, third = (WORTH[(one.marks or {}).get(name, "")] for name in order)
+    return (one.faults, first, second, third, one.others, 0, 0)
+
+
+def _change(line: int, before: int | None, take: int, rough: Mapping[tuple[int, int, int], bool]) -> Cost:
+    """Return what it costs to go on with another take than the line before."""
+    if before is None or before == take:
+        return NOTHING
+    return (0, 0, 0, 0, 0, int(rough.get((line, before, take), False)), 1)
+
+
+def _sum(one: Cost, other: Cost) -> Cost:
+    return tuple(map(int.__add__, one, other))
+
+
+def _through(
+    lines: Sequence[Sequence[Candidate]],
+    onward: Mapping[tuple[int, int], Cost],
+    order: Sequence[str],
+    rough: Mapping[tuple[int, int, int], bool],
+) -> dict[tuple[int, int], Cost]:
+    """Return for each line and take what the best path costs that goes through it."""
+    to = _swept(lines, order, rough, range(len(lines)))
+    found: dict[tuple[int, int], Cost] = {}
+    for number, line in enumerate(lines):
+        for one in line:
+            whole = _sum(to[number, one.take], onward[number, one.take])
+            found[number, one.take] = _sum(whole, tuple(-each for each in _own(one, order)))
+    return found
+
+
+def _swept(
+    lines: Sequence[Sequence[Candidate]],
+    order: Sequence[str],
+    rough: Mapping[tuple[int, int, int], bool],
+    numbers: range,
+) -> dict[tuple[int, int], Cost]:
+    """Return the best cost up to and with each line's take, in one direction. A line without takes joins nothing."""
+    found: dict[tuple[int, int], Cost] = {}
+    before, whole = None, NOTHING
+    for number in numbers:
+        line = lines[number]
+        if not line:
+            if before is not None:
+                whole = min(found[before, one.take] for one in lines[before])
+            before = None
+            continue
+        for one in line:
+            if before is None:
+                come = whole
+            elif numbers.step > 0:
+                come = min(
+                    _sum(found[before, other.take], _change(before, other.take, one.take, rough))
+                    for other in lines[before]
+                )
+            else:
+                come = min(
+                    _sum(found[before, other.take], _change(number, one.take, other.take, rough))
+                    for other in lines[before]
+                )
+            found[number, one.take] = _sum(come, _own(one, order))
+        before = number
+    return found
+
+
+def _best_path(
+    lines: Sequence[Sequence[Candidate]],
+    onward: Mapping[tuple[int, int], Cost],
+    rough: Mapping[tuple[int, int, int], bool],
+) -> list[int | None]:
+    """Return one best path: of takes as good as each other the first."""
+    found: list[int | None] = []
+    before: int | None = None
+    for number, line in enumerate(lines):
+        costs = [
+            (_sum(onward[number, one.take], _change(number - 1, before, one.take, rough)), one.take) for one in line
+        ]
+        before = min(costs)[1] if costs else None
+        found.append(before)
+    return found
+
+
+def _choice(line: Sequence[Candidate], take: int | None, through: Mapping[int, Cost], first_mark: str) -> LineChoice:
+    """Return the choice of a line with its reason: what first tells it from the take that comes next."""
+    chosen = next((one for one in line if one.take == take), None)
+    if chosen is None:
+        return LineChoice(take=None, why="none", second=None, close=False, poor=True)
+    poor = chosen.faults > 0 or (chosen.marks or {}).get(first_mark) == WEAK
+    others = sorted((cost, other) for other, cost in through.items() if other != take)
+    if not others:
+        return LineChoice(take=take, why="only", second=None, close=False, poor=poor)
+    runner_up, second = others[0]
+    own = through[chosen.take]
+    differs = next((place for place, (a, b) in enumerate(zip(own, runner_up, strict=True)) if a != b), None)
+    why = "equal" if differs is None else REASONS[differs]
+    close = differs is None or differs >= CLOSE_FROM
+    return LineChoice(take=take, why=why, second=second, close=close, poor=poor)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PunchLine:
+    """A line to sing again: how many takes it has had, and whether it is time to rest instead."""
+
+    line: int
+    takes: int
+    why: str
+    rest: bool
+
+
+def punch_list(
+    choices: Sequence[LineChoice], lines: Sequence[Sequence[Candidate]], *, rest_after: int | None = MANY_TAKES
+) -> tuple[PunchLine, ...]:
+    """Return what to sing next: lines that no take does well.
+
+    Args:
+        rest_after: so many takes of a line and it is time to rest; None for as many as it takes.
+    """
+    found = []
+    for number, (choice, line) in enumerate(zip(choices, lines, strict=True)):
+        if not choice.poor:
+            continue
+        one = next((one for one in line if one.take == choice.take), None)
+        why = "none" if one is None else "faults" if one.faults else "weak"
+        rest = rest_after is not None and len(line) >= rest_after
+        found.append(PunchLine(line=number, takes=len(line), why=why, rest=rest))
+    return tuple(found)
