@@ -203,7 +203,7 @@ class Offsets(unittest.TestCase):
         self.assertEqual(take_offset().source, "start")
         self.assertEqual(take_offset(recording_offset_s=0.012).offset_s, -0.012)
         self.assertEqual(take_offset(others_lag_s=0.1).source, "start")
-        self.assertEqual(take_offset(others_lag_s=2.0, recording_offset_s=0.01).offset_s, -2.01)
+        self.assertEqual(take_offset(others_lag_s=2.0, recording_offset_s=0.01).offset_s, -2.0)
         self.assertEqual(take_offset(time_reference_s=12.5, song_s=180).offset_s, 12.5)
         self.assertEqual(take_offset(time_reference_s=43_200.0, song_s=180).source, "start")
         leak = take_offset(leak_lag_s=0.25, zero_s=1.0, time_reference_s=3.0, song_s=180)

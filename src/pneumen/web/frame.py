@@ -16,7 +16,7 @@ from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
 from pneumen.wording.figures import verdict_words
 
-KNOT_HEIGHT = 70
+KNOT_HEIGHT = 66
 FIRST_KNOT_Y = 51
 RAIL_HEIGHT = 748
 

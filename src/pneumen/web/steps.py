@@ -10,6 +10,7 @@ from typing import Final
 
 from pneumen.core.forecast import Outcome
 from pneumen.core.verdict import Verdict, worst_of
+from pneumen.web.comp.track_show import comp_verdict
 from pneumen.web.delay.show import delay_verdict
 from pneumen.web.hookup.show import verdict_of
 from pneumen.web.part.models import Part
@@ -83,6 +84,10 @@ def _takes(part: Part, outcome: Outcome) -> Verdict:
     return (take.verdict if take else None) or Verdict.OPEN
 
 
+def _comp(part: Part, outcome: Outcome) -> Verdict:
+    return comp_verdict(part)
+
+
 STEPS: Final = (
     Step(slug="start", label="Start", place=None, shortcut="s", verdict=_start),
     Step(slug="part", label="Part", place=1, shortcut="1", verdict=_part),
@@ -93,4 +98,5 @@ STEPS: Final = (
     Step(slug="gain", label="Gain", place=6, shortcut="6", verdict=_gain),
     Step(slug="delay", label="Delay", place=7, shortcut="7", verdict=_delay),
     Step(slug="take", label="Takes", place=8, shortcut="8", verdict=_takes, before_take=False),
+    Step(slug="comp", label="Comp", place=9, shortcut="9", verdict=_comp, before_take=False),
 )

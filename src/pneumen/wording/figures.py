@@ -58,6 +58,17 @@ def figure(value: float | None, decimals: int = 0, *, sign: bool = False) -> str
     return text.replace("-", MINUS)
 
 
+def clock(time_s: float, decimals: int | None = None) -> str:
+    """Write a time as minutes and seconds, with a tenth where it has one, or with so many decimals.
+
+    >>> clock(83), clock(83.25), clock(83.25, decimals=2), clock(59.96, 1)
+    ('1:23', '1:23.2', '1:23.25', '1:00.0')
+    """
+    places = (1 if round(time_s, 1) % 1 else 0) if decimals is None else decimals
+    minutes, seconds = divmod(round(time_s, places), 60)
+    return f"{int(minutes)}:{seconds:0{3 + places if places else 2}.{places}f}"
+
+
 def plain_number(value: float, decimals: int) -> str:
     """Write a number into a field, without what needs not be there: 18, or 1.5."""
     text = f"{round(value, decimals) + 0.0:.{decimals}f}"

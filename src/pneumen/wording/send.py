@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from pneumen.core.send import Delivered, Delivery, SendFile
 from pneumen.core.take import Finding
-from pneumen.wording.figures import figure, verdict_words
+from pneumen.wording.figures import clock, figure, verdict_words
 from pneumen.wording.language import _
 
 DECIMALS: Final = 6
@@ -88,18 +88,6 @@ def notes_of(delivery: Delivery) -> str:
     for wanted, one in zip(pack.files, delivery.files, strict=True):
         head += _about(wanted, one)
     return "\n".join(head)
-
-
-def clock(time_s: float, *, decimals: int = 0) -> str:
-    """Write a time in the song as minutes and seconds.
-
-    >>> clock(83.25), clock(83.25, decimals=2)
-    ('1:23', '1:23.25')
-    """
-    whole = round(time_s, decimals) if decimals else int(time_s)
-    minutes, seconds = divmod(whole, 60)
-    width = 3 + decimals if decimals else 2
-    return f"{int(minutes)}:{seconds:0{width}.{decimals}f}"
 
 
 def _entry(one: Delivered) -> dict[str, Any]:

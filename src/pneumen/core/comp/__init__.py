@@ -1,7 +1,16 @@
 """Comp: the best phrases of several takes joined into one track, each seam chosen and judged."""
 
-from pneumen.core.comp.cleanup import CLEANUPS, Kept, kept_of
+from pneumen.core.comp.cleanup import CLEANUPS, ROOM, SILENCE, Kept, kept_of
 from pneumen.core.comp.document import Comp, CompPhrase, CompTake, comp_from_json
+from pneumen.core.comp.ground import (
+    LineFigures,
+    TakeFile,
+    TakeGround,
+    first_of,
+    lay_takes,
+    line_figures,
+    warp_of,
+)
 from pneumen.core.comp.offsets import SOURCES, TakeOffset, take_offset
 from pneumen.core.comp.proposal import (
     REASONS,
@@ -24,13 +33,16 @@ from pneumen.core.comp.vote import (
     sounding,
     weight_of,
 )
-from pneumen.core.comp.warp import Warp, warp_between
+from pneumen.core.comp.warp import ANOTHER_TEMPO, Warp, warp_between
 
 __all__ = [
+    "ANOTHER_TEMPO",
     "BITS",
     "CLEANUPS",
     "HOP_S",
     "REASONS",
+    "ROOM",
+    "SILENCE",
     "SOURCES",
     "Candidate",
     "Comp",
@@ -39,17 +51,23 @@ __all__ = [
     "JoinedTakes",
     "Kept",
     "LineChoice",
+    "LineFigures",
     "PunchLine",
     "Seam",
     "Span",
+    "TakeFile",
+    "TakeGround",
     "TakeOffset",
     "Warp",
     "comp_from_json",
+    "first_of",
     "join_takes",
     "kept_of",
     "lay_bars",
     "lay_lines",
+    "lay_takes",
     "levels_in_song",
+    "line_figures",
     "path_cost",
     "phrases_by_vote",
     "propose",
@@ -57,5 +75,6 @@ __all__ = [
     "sounding",
     "take_offset",
     "warp_between",
+    "warp_of",
     "weight_of",
 ]

@@ -46,7 +46,8 @@ def take_offset(
         zero_s: where the song's zero lies in the backing's file.
         time_reference_s: what the file's own time stamp tells: since the song's start, or since midnight.
         song_s: how long the song is: a stamp beyond it counts from midnight and says nothing here.
-        others_lag_s: how much later it lies than the others if all were begun with the song.
+        others_lag_s: how much later the song begins in it, as the other takes tell: it counts only where that is
+            plainly not how takes are begun.
         recording_offset_s: how late a recording comes in, as it was measured.
 
     >>> take_offset(leak_lag_s=0.5, zero_s=2.0).offset_s
@@ -59,8 +60,8 @@ def take_offset(
     late_s = recording_offset_s or 0.0
     if time_reference_s is not None and 0 < time_reference_s < song_s:
         return _told(time_reference_s - late_s, STAMP)
-    if others_lag_s is not None and abs(others_lag_s) > FAR_S:
-        return _told(-others_lag_s - late_s, OTHERS)
+    if others_lag_s is not None and abs(late_s - others_lag_s) > FAR_S:
+        return _told(-others_lag_s, OTHERS)
     if recording_offset_s is not None:
         return _told(-recording_offset_s, LOOPBACK)
     return _told(0.0, START)

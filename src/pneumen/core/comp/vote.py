@@ -19,6 +19,8 @@ LEAST_PAUSE_S: Final = 0.16
 LEAST_SOUND_S: Final = 0.12
 AFTER_S: Final = 0.1
 """So soon after a sound a phrase is over: the breath that follows belongs to the next one."""
+FIRST_S: Final = 0.6
+"""So long before the first sound the first phrase begins: with its breath."""
 NEAR_SHARE: Final = 0.25
 OUTSIDE_DB: Final = -200.0
 
@@ -80,7 +82,7 @@ def phrases_by_vote(takes: Sequence[np.ndarray]) -> tuple[Span, ...]:
     sounds = _runs(share >= 0.5, LEAST_SOUND_S, LEAST_PAUSE_S)
     spans: list[Span] = []
     for number, (first, last) in enumerate(sounds):
-        start = first * HOP_S - AFTER_S if number == 0 else spans[-1].end_s
+        start = first * HOP_S - FIRST_S if number == 0 else spans[-1].end_s
         follows = sounds[number + 1][0] if number + 1 < len(sounds) else len(share)
         end = last * HOP_S + min(AFTER_S, (follows - last) * HOP_S / 2)
         spans.append(Span(start_s=max(0.0, start), end_s=end))

@@ -9,7 +9,7 @@ from pneumen.core.rig.knob import simulate_knob
 from pneumen.core.rig.leak import with_leak
 from pneumen.core.rig.loop import latency_samples, simulate_loop
 from pneumen.core.rig.minute import simulate_minute
-from pneumen.core.rig.performer import PERFORMERS
+from pneumen.core.rig.performer import PERFORMERS, length_of_lines
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
 from pneumen.core.rig.simulate import SimulatedTake, simulate, simulate_pair, write_take
 from pneumen.core.rig.troubles import Troubles, with_troubles
@@ -26,6 +26,7 @@ __all__ = [
     "air_of",
     "draw_truth",
     "latency_samples",
+    "length_of_lines",
     "scene_from_json",
     "simulate",
     "simulate_clap",

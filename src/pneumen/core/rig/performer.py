@@ -15,6 +15,9 @@ from pneumen.core.rig.performance import Performance
 VOWELS: Final = ((730, 1090, 2440), (530, 1840, 2480), (570, 840, 2410), (440, 1020, 2240))
 """Formants in Hz of four open vowels (Peterson and Barney, 1952; from memory)."""
 HIGHEST_PARTIAL_HZ: Final = 11_000
+LONGEST_S: Final = 600.0
+END_S: Final = 0.65
+"""What a performance leaves at its end is a little more than the last note needs."""
 AGAIN_S: Final = 0.012
 AGAIN_DB: Final = 0.5
 """Standard deviations of a note's start and level from one playing of a phrase to the next (estimates)."""
@@ -80,6 +83,25 @@ def perform(
             _add(puffs, note, _puff(rate_hz), rate_hz, before_s=0.02)
         _add(tone, note, performer.tone(note, rate_hz, tilt_db_per_octave, rng), rate_hz)
     return Performance(tone=tone, hiss=hisses, puffs=puffs)
+
+
+def length_of_lines(source: str, lines: int, phrase_seed: int) -> float:
+    """Return how long a performance of so many lines is, in seconds, LONGEST_S at most.
+
+    Args:
+        source: a key of PERFORMERS.
+        phrase_seed: decides the notes, as of `perform`.
+    """
+    performer = PERFORMERS[source]
+    notes = _notes(performer, LONGEST_S, np.random.default_rng([phrase_seed, 11]))
+    rest_s, sung, end_s = performer.rest_s + performer.ring_s, 1, notes[0].start_s
+    for note in notes:
+        if note.start_s - end_s > 0.8 * rest_s:
+            sung += 1
+            if sung > lines:
+                break
+        end_s = note.start_s + note.length_s
+    return min(end_s + performer.ring_s + END_S, LONGEST_S)
 
 
 def _notes(performer: Performer, duration_s: float, rng: np.random.Generator) -> list[Note]:

@@ -46,6 +46,10 @@ OF_SONG: Final = (
     ("take.Take", "part__song"),
     ("take.Lesson", "part__song"),
     ("take.Layer", "part__song"),
+    ("comp.SheetLine", "part__song"),
+    ("comp.LineTake", "line__part__song"),
+    ("comp.TakePlace", "take__part__song"),
+    ("comp.CompTrack", "part__song"),
 )
 """Every kind of row with the way from it to its song, in the order in which one points to the other."""
 NOT_OF_SONG: Final = (
@@ -73,8 +77,9 @@ def rows_of(song: Song) -> Iterator[tuple[str, Owned]]:
         rows = model.objects.filter(**{way: song.pk}) if way else _gear(label, song)
         if issubclass(model, PutAway):
             rows = rows.filter(put_away_day=None)
-        if any(field.name == "part" for field in model._meta.fields):
-            rows = rows.filter(part__put_away_day=None)
+        for field in model._meta.concrete_fields:  # what hangs on something that was put away stays with it
+            if field.is_relation and not field.null and issubclass(field.related_model, PutAway):
+                rows = rows.filter(**{f"{field.name}__put_away_day": None})
         yield from ((label, row) for row in rows.order_by("pk").distinct())
 
 

@@ -42,6 +42,13 @@ def try_again(row: Worked) -> None:
     transaction.on_commit(wake)
 
 
+def queue_anew(row: Worked, cost: int = 0) -> None:
+    """Have work done for a row once more, whatever came of it before."""
+    if not row.jobs.update(state=WAITING, attempts=0, progress=0, error="", cost=cost):
+        queue(row, cost)
+    transaction.on_commit(wake)
+
+
 _wakers: list[Callable[[], None]] = []
 
 

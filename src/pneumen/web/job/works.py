@@ -5,10 +5,25 @@ from typing import Final
 
 from django.db import models
 
-from pneumen.web.job.services import Work
+from pneumen.web.comp.models import CompTrack
+from pneumen.web.comp.sheet import refresh
+from pneumen.web.comp.track import make_track
+from pneumen.web.job.services import Tell, Work
+from pneumen.web.part.models import Part
 from pneumen.web.place.models import Trial
 from pneumen.web.place.trials import cut_trial
 from pneumen.web.take.models import Take
 from pneumen.web.take.services import measure_take
 
-WORKS: Final[Mapping[type[models.Model], Work]] = {Take: measure_take, Trial: cut_trial}
+
+def measure_for_sheet(take: Take, tell: Tell) -> None:
+    """Measure a take, and lay it to the lines of its part's sheet where there is one."""
+    measure_take(take, tell)
+    refresh(Part.objects.whole().get(pk=take.part_id))
+
+
+WORKS: Final[Mapping[type[models.Model], Work]] = {
+    Take: measure_for_sheet,
+    Trial: cut_trial,
+    CompTrack: make_track,
+}

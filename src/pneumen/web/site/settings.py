@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "pneumen.web.gain",
     "pneumen.web.live",
     "pneumen.web.take",
+    "pneumen.web.comp",
 ]
 MIDDLEWARE = [
     "pneumen.web.site.middleware.ThisSiteOnly",

@@ -37,7 +37,8 @@ class Song(PutAway):
 
     kit_taken tells that its person chose the kit; else the recommended one follows every answer. money_short: no
     complete kit fitted the money when it was planned. buffer is empty where it is planned; plugin_samples are what
-    plug-ins look ahead while recording, load how much is worked on then.
+    plug-ins look ahead while recording, load how much is worked on then. metre is how many beats a bar has, key what it
+    is told to whoever gets the files.
     """
 
     name = models.CharField(max_length=120)
@@ -59,6 +60,8 @@ class Song(PutAway):
     money_short = models.BooleanField(default=False)
     buffer = models.PositiveIntegerField(null=True, blank=True)
     plugin_samples = models.PositiveIntegerField(default=0)
+    metre = models.PositiveSmallIntegerField(default=4)
+    key = models.CharField(max_length=20, blank=True)
     load = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(LOADS)), default="plain")
     created_at = models.DateTimeField(auto_now_add=True)
 
@@ -73,6 +76,7 @@ class Song(PutAway):
                 & Q(plugin_samples__lte=1_000_000),
                 name="buffer_in_range",
             ),
+            models.CheckConstraint(condition=Q(metre__gte=1) & Q(metre__lte=32), name="metre_in_range"),
             models.CheckConstraint(
                 condition=Q(enough_clean_db__gte=0) & Q(enough_clean_db__lte=140), name="enough_in_range"
             ),

@@ -63,7 +63,7 @@ def _shown(request: Request, part: Part, take: Take) -> HttpResponse:
 @require_POST
 @with_part
 def simulated(request: Request, part: Part) -> HttpResponse:
-    return _shown(request, part, services.play_simulated(part))
+    return _shown(request, part, services.play_simulated(part, whole="whole" in request.POST))
 
 
 @require_safe

@@ -12,6 +12,7 @@ from pneumen.core.performance import (
     Tightness,
     Timing,
     Tuning,
+    chroma_of,
     meant,
     off_cents,
     semitone_of,
@@ -71,7 +72,8 @@ def keep_study(take: Take, audio: AudioFile) -> None:
     with open_recording(audio.path) as recording:
         samples = resampled(recording, HEARD_HZ, longest_s=LONGEST_S)
     study = study_of(samples, HEARD_HZ, take.part.source_facts, _tuning_of_backing(take))
-    Take.objects.filter(pk=take.pk).update(study=msgspec.to_builtins(study))
+    chroma = chroma_of(samples, HEARD_HZ).tobytes()
+    Take.objects.filter(pk=take.pk).update(study=msgspec.to_builtins(study), chroma=chroma)
 
 
 def _tuning_of_backing(take: Take) -> Tuning | None:

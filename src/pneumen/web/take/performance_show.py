@@ -9,8 +9,7 @@ from pneumen.web.drawing import Axis, Paper, Tick
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
 from pneumen.web.take.performance import FAR_CENTS, Heard, Performance, performance_of
-from pneumen.web.take.picture import clock
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import clock, figure
 from pneumen.wording.performance import (
     MEASURED,
     ONE_AT_A_TIME,

@@ -9,7 +9,7 @@ from pneumen.core.gain import School
 from pneumen.core.take import Finding, Measurement, PeakTrace
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import Axis, Tick
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import clock, figure
 
 LOWEST_DB: Final = -84.0
 DEEPEST_DB: Final = -112.0
@@ -208,13 +208,6 @@ def _seconds(axis: Axis, *, narrow: bool) -> tuple[Tick, ...]:
     step = next((one for one in TICKS_S if one >= wanted), 1800)
     decimals = 2 if step < 0.1 else 1 if step < 1 else 0
     return tuple(Tick(at=axis.at(one), label=clock(one, decimals)) for one in axis.every(step))
-
-
-def clock(time_s: float, decimals: int | None = None) -> str:
-    """Write a time as minutes and seconds, with a tenth where it has one, or with so many decimals."""
-    places = (1 if round(time_s, 1) % 1 else 0) if decimals is None else decimals
-    minutes, seconds = divmod(round(time_s, places), 60)
-    return f"{int(minutes)}:{seconds:0{3 + places if places else 2}.{places}f}"
 
 
 def _description(measurement: Measurement) -> str:

@@ -37,7 +37,7 @@ from pneumen.web.take.log import sitting_for
 from pneumen.web.take.models import Take, built
 from pneumen.web.take.performance import keep_study
 from pneumen.web.take.snapshot import snapshot_of
-from pneumen.web.take.stand_in import played_by_stand_in
+from pneumen.web.take.stand_in import SIMULATED_S, length_of_song_s, played_by_stand_in
 
 RECORDED_HERE = "recorded here"
 log = logging.getLogger("pneumen.worker")
@@ -84,14 +84,22 @@ def take_in_live(part: Part, recording: Incoming, origin: Origin) -> Take:
         return _new_take(part, original_name=RECORDED_HERE, audio=audio, captured=msgspec.to_builtins(origin))
 
 
-def play_simulated(part: Part) -> Take:
-    """Queue a take of the simulated performer, played through the setup as it stands."""
-    return _new_take(part, original_name="simulated take", simulated=True)
+def play_simulated(part: Part, *, whole: bool = False) -> Take:
+    """Queue a take of the simulated performer, played through the setup as it stands.
+
+    Args:
+        whole: every line of the part is played, instead of a short passage.
+    """
+    length_s = length_of_song_s(part) if whole else SIMULATED_S
+    return _new_take(part, original_name="simulated take", simulated=True, stand_in_s=length_s)
 
 
 @transaction.atomic
-def _new_take(part: Part, **fields: Any) -> Take:
+def _new_take(part: Part, *, stand_in_s: float | None = None, **fields: Any) -> Take:
     freeze(part)
+    snapshot = snapshot_of(part)
+    if stand_in_s is not None:
+        snapshot["world"]["duration_s"] = stand_in_s
     last = Take.everything.filter(part=part).aggregate(Max("number"))["number__max"] or 0
     backing = Backing.objects.filter(song=part.song_id).select_related("audio").first()
     take = Take.objects.create(
@@ -99,7 +107,7 @@ def _new_take(part: Part, **fields: Any) -> Take:
         part=part,
         number=last + 1,
         sitting=sitting_for(part.song, fields.get("recorded_at")),
-        snapshot=snapshot_of(part),
+        snapshot=snapshot,
         backing=backing.audio if backing and mix_of(part).backing_db_spl is not None else None,
         **fields,
     )

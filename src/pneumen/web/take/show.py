@@ -18,10 +18,9 @@ from pneumen.web.take.lesson_show import Asked, asked_of
 from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Take
 from pneumen.web.take.performance_show import PerformanceScreen, performance_screen
-from pneumen.web.take.picture import clock
 from pneumen.web.take.readings import FIGURES, ToldFigure
 from pneumen.web.take.strip import StripScreen, strip_screen
-from pneumen.wording.figures import figure, off_window, with_band
+from pneumen.wording.figures import clock, figure, off_window, with_band
 from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
 from pneumen.wording.live import origin_told, origin_troubles

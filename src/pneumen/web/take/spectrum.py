@@ -11,8 +11,7 @@ from pneumen.core.errors import UnreadableFile, given
 from pneumen.core.take import Spectrum, open_recording, spectrogram_of, spectrum_of
 from pneumen.web.drawing import Axis, LogAxis, Paper, Tick, polyline, ticks_at
 from pneumen.web.take.models import Take
-from pneumen.web.take.picture import clock
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import clock, figure
 
 WIDE, NARROW = 766.0, 342.0
 LEFT, TOP, BASE, HEIGHT = 44.0, 12.0, 168.0, 196.0

@@ -13,6 +13,7 @@ from pneumen.core.rig import (
     SimulatedTake,
     Troubles,
     draw_truth,
+    length_of_lines,
     simulate,
     simulate_pair,
     with_leak,
@@ -44,7 +45,7 @@ def _with_backing(take: Take, played: SimulatedTake) -> SimulatedTake:
         return played
     with open_recording(take.backing.path) as recording:
         rate_hz = recording.sample_rate_hz
-        heard = recording.stretches(0, round(SIMULATED_S * rate_hz))
+        heard = recording.stretches(0, round(_length_s(take.snapshot) * rate_hz))
     return with_leak(played, heard.T, rate_hz, leak_dbfs=min(leak_dbfs, 0.0))
 
 
@@ -53,17 +54,38 @@ def hidden_scene(part: Part, snapshot: dict[str, Any], number: int) -> Scene:
     world = snapshot["world"]
     setup, _ = setup_from_object(snapshot["setup"])
     guess = guessed_levels(world["source"], world["loudness"])
-    seed = zlib.crc32(f"{part.song.name}/{part.name}/{world['source']}".encode())
+    seed = seed_of(part, world["source"])
     return Scene(
         chain=_as_guessed(setup, guess.levels, world["room_noise_dba"]),
         source=world["source"],
-        duration_s=SIMULATED_S,
+        duration_s=_length_s(snapshot),
         sample_rate_hz=world["sample_rate_hz"],
         seed=seed + number,
         truth=draw_truth(seed, number, loudness_band_db=guess.band_db, knob_band_db=world["knob_band_db"]),
         puff_m_per_s=world.get("puff_m_per_s"),
         beam_db=world.get("beam_db", 0.0),
     )
+
+
+def seed_of(part: Part, source: str) -> int:
+    """Return what decides the stand-in's world for a part, and the notes it plays."""
+    return zlib.crc32(f"{part.song.name}/{part.name}/{source}".encode())
+
+
+def length_of_song_s(part: Part) -> float:
+    """Return how long the stand-in plays when it plays every line of the part's sheet, or of its words."""
+    lines = lines_of(part)
+    return max(SIMULATED_S, length_of_lines(part.source, lines, seed_of(part, part.source))) if lines else SIMULATED_S
+
+
+def lines_of(part: Part) -> int:
+    """Return how many lines a part has: on its sheet, or in the words of its sections; 0 where it has none."""
+    words = (line for section in part.sections.all() for line in section.words.splitlines())
+    return part.sheet_lines.count() or sum(bool(line.strip()) for line in words)
+
+
+def _length_s(snapshot: dict[str, Any]) -> float:
+    return float(snapshot["world"].get("duration_s", SIMULATED_S))
 
 
 def _as_guessed(setup: LineSetup, levels: SourceLevels | PlugLevels, room_noise_dba: float) -> LineSetup:

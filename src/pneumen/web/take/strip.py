@@ -10,7 +10,8 @@ from pneumen.core.gain import school_named
 from pneumen.core.take import Level, matching_volumes
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
-from pneumen.web.take.picture import SHORTEST_S, Strip, clock, draw_lines
+from pneumen.web.take.picture import SHORTEST_S, Strip, draw_lines
+from pneumen.wording.figures import clock
 
 WIDE, NARROW = 766, 342
 MOST_COMPARED: Final = 30

@@ -30,6 +30,7 @@ from pneumen.web.take.lessons import DOUBTS, set_aside, tell_of
 from pneumen.web.take.log_show import judgement_of
 from pneumen.web.take.models import Lesson, Take
 from pneumen.web.take.show import take_screen
+from pneumen.web.take.stand_in import lines_of
 from pneumen.web.take.strip import span_of
 from pneumen.web.take.watch import told_of
 from pneumen.wording.preflight import preflight_told
@@ -70,6 +71,7 @@ def takes_context(
         "judgement": judgement,
         "watched": told_of(part),
         "preflight": _preflight(part),
+        "lines": lines_of(part),
     } | UPLOAD_LIMIT
 
 

@@ -1,0 +1,1 @@
+"""The room comp of the web face."""

@@ -1,0 +1,158 @@
+"""What is said of takes line by line, what is proposed, and what is chosen."""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from statistics import median
+from typing import Final
+
+from django.db import transaction
+
+from pneumen.core.comp import Candidate, LineChoice, PunchLine, propose, punch_list
+from pneumen.core.errors import Contradiction, UnknownName
+from pneumen.core.take import MANY_TAKES, MARKED, MARKS
+from pneumen.web.comp.models import LineTake, SheetLine
+from pneumen.web.part.models import Part
+from pneumen.web.take.log import preferences_of
+from pneumen.web.take.models import Take
+
+MATCHED_DB: Final = 3.0
+STEP_DB: Final = 3.0
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sheet:
+    """The sheet as it stands: its lines, what takes hold of each by take number, and what is proposed.
+
+    takes are those on it, by their key. chosen is each line's take, where one is chosen that holds it.
+    """
+
+    lines: tuple[SheetLine, ...]
+    held: tuple[Mapping[int, LineTake], ...]
+    choices: tuple[LineChoice, ...]
+    punch: tuple[PunchLine, ...]
+    chosen: Mapping[int, int]
+
+    @property
+    def path(self) -> tuple[int | None, ...]:
+        """The take of each line: chosen, or else proposed."""
+        return tuple(self.chosen.get(number, one.take) for number, one in enumerate(self.choices))
+
+
+def sheet_of(part: Part) -> Sheet:
+    """Return the sheet of a part."""
+    lines = tuple(part.sheet_lines.all())
+    numbers = dict(part.takes.values_list("pk", "number"))
+    passes = {row["number"]: row for row in part.takes.values("number", *MARKED)}
+    held: list[dict[int, LineTake]] = [{} for _ in lines]
+    places = {line.pk: number for number, line in enumerate(lines)}
+    for row in LineTake.objects.filter(line__part=part).order_by("take__number"):
+        if row.take_id in numbers:  # what was put away holds nothing any more
+            held[places[row.line_id]][numbers[row.take_id]] = row
+    candidates = [_candidates(rows, passes) for rows in held]
+    chosen = {
+        number: numbers[line.take_id]
+        for number, line in enumerate(lines)
+        if line.take_id in numbers and any(one.take == numbers[line.take_id] for one in candidates[number])
+    }
+    preferences = preferences_of(part)
+    choices = propose(candidates, judging=preferences.judging, rough=_rough(held), fixed=chosen)
+    rest_after = MANY_TAKES if preferences.rest == "ten" else None
+    return Sheet(
+        lines=lines,
+        held=tuple(held),
+        choices=choices,
+        punch=punch_list(choices, candidates, rest_after=rest_after),
+        chosen=chosen,
+    )
+
+
+def _candidates(rows: Mapping[int, LineTake], passes: Mapping[int, Mapping[str, str]]) -> list[Candidate]:
+    return [
+        Candidate(take=number, faults=row.faults, others=row.others, marks=marks_of(row, passes[number]))
+        for number, row in rows.items()
+        if row.holds
+    ]
+
+
+def marks_of(row: LineTake, of_pass: Mapping[str, str]) -> dict[str, str]:
+    """Return the marks of a take in a line: its own, or else those of the whole pass."""
+    return {name: getattr(row, name) or value for name, value in of_pass.items() if name in MARKED}
+
+
+def _rough(held: Sequence[Mapping[int, LineTake]]) -> dict[tuple[int, int, int], bool]:
+    """Return where a change from one take to another would be heard: through a sounding note, or by a step in level."""
+    steps = [_level_steps(rows) for rows in held]
+    found = {}
+    for number, (rows, following) in enumerate(pairwise(held)):
+        for one, row in rows.items():
+            for other, after in following.items():
+                if one != other and row.holds and after.holds:
+                    step = steps[number + 1][other] - steps[number][one]
+                    found[number, one, other] = (row.sounds_out and after.sounds_in) or abs(step) > STEP_DB
+    return found
+
+
+def _level_steps(rows: Mapping[int, LineTake]) -> dict[int, float]:
+    """Return how far each take's level stays off the line's own when levels are matched."""
+    known = [row.level_db for row in rows.values() if row.level_db is not None]
+    middle = median(known) if known else 0.0
+    found = {}
+    for number, row in rows.items():
+        off = 0.0 if row.level_db is None else row.level_db - middle
+        found[number] = off - max(-MATCHED_DB, min(MATCHED_DB, off))
+    return found
+
+
+@transaction.atomic
+def choose(line: SheetLine, number: int | None) -> None:
+    """Choose a take for a line, or none.
+
+    Raises:
+        UnknownName: for a take that is not there.
+        Contradiction: for one that does not hold the line.
+    """
+    take = None
+    if number is not None:
+        take = line.part.takes.filter(number=number).first()
+        if take is None:
+            raise UnknownName("take", str(number), tuple(map(str, line.part.takes.values_list("number", flat=True))))
+        if not line.takes.filter(take=take, holds=True).exists():
+            raise Contradiction("take", f"{number} does not hold this line: choose one that does")
+    line.take = take
+    line.save(update_fields=["take"])
+
+
+@transaction.atomic
+def accept_all(part: Part) -> int:
+    """Choose what is proposed for every line without a choice; return how many those were."""
+    sheet = sheet_of(part)
+    takes = {take.number: take for take in part.takes.only("number", "part")}
+    accepted = 0
+    for number, (line, choice) in enumerate(zip(sheet.lines, sheet.choices, strict=True)):
+        if number not in sheet.chosen and choice.take is not None:
+            line.take = takes[choice.take]
+            line.save(update_fields=["take"])
+            accepted += 1
+    return accepted
+
+
+@transaction.atomic
+def clear_choices(part: Part) -> None:
+    part.sheet_lines.update(take=None)
+
+
+@transaction.atomic
+def mark(line: SheetLine, take: Take, name: str, value: str) -> None:
+    """Store its person's mark of a take in a line; an empty value takes it back.
+
+    Raises:
+        UnknownName: for a mark that is none.
+    """
+    if name not in MARKED:
+        raise UnknownName("mark", name, MARKED)
+    if value and value not in MARKS:
+        raise UnknownName(name, value, MARKS)
+    row, _ = LineTake.objects.get_or_create(line=line, take=take, defaults={"owner": line.owner})
+    setattr(row, name, value)
+    row.save(update_fields=[name])

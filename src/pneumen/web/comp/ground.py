@@ -1,0 +1,94 @@
+"""The takes of a part for its sheet: which there are, and where they lie in the song."""
+
+from collections.abc import Sequence
+from typing import Final
+
+import numpy as np
+
+from pneumen.core.comp import TakeFile, TakeGround, TakeOffset, first_of, lay_takes, take_offset, warp_of
+from pneumen.core.take import TEST
+from pneumen.web.part.models import Backing, Part
+from pneumen.web.take.models import Take
+
+CLASSES: Final = 12
+UNKNOWN_SONG_S: Final = 3600.0
+"""A time stamp up to so late may count from the song's start where its length is not known."""
+
+
+def takes_on_sheet(part: Part) -> list[Take]:
+    """Return the takes the sheet is made of, in order of number: real ones only, where there are any; no tests."""
+    rows = part.takes.exclude(measurement=None).exclude(kind=TEST).exclude(audio=None).select_related("audio", "place")
+    takes = list(rows.defer("snapshot", "correction", "captured", "preview").order_by("number"))
+    real = [take for take in takes if not take.simulated]
+    return real or takes
+
+
+def file_of(take: Take) -> TakeFile:
+    """Return what is known of a take before it is laid."""
+    measured = take.to_core()
+    return TakeFile(
+        duration_s=take.length_s or 0.0,
+        trace=take.trace,
+        study=take.to_study(),
+        chroma=np.frombuffer(bytes(take.chroma or b""), np.uint8).reshape(-1, CLASSES),
+        findings=measured.findings if measured else (),
+    )
+
+
+def recording_offset_s(part: Part) -> float | None:
+    """Return how late recordings come in through the program, as the song's newest loop tells; None without one."""
+    loops = (one for one in part.song.loops.all() if one.through == "program" and not one.simulated)
+    loop = next(loops, None)
+    return None if loop is None else loop.offset_samples / loop.sample_rate_hz
+
+
+def offsets_of(part: Part, takes: Sequence[Take]) -> list[TakeOffset]:
+    """Return where takes lie in the song, each from the surest that is known."""
+    backing, late_s = Backing.objects.filter(song=part.song_id).first(), recording_offset_s(part)
+    return [_offset_of(take, backing, late_s) for take in takes]
+
+
+def _offset_of(take: Take, backing: Backing | None, late_s: float | None) -> TakeOffset:
+    place = getattr(take, "place", None)
+    heard = backing is not None and take.backing_id == backing.audio_id
+    return take_offset(
+        by_ear_s=place.by_ear_s if place else None,
+        leak_lag_s=(take.measurement or {}).get("backing_lag_s") if heard else None,
+        zero_s=backing.zero_s if backing else 0.0,
+        time_reference_s=take.time_reference_s,
+        song_s=backing.duration_s if backing else UNKNOWN_SONG_S,
+        others_lag_s=place.others_lag_s if place else None,
+        recording_offset_s=late_s,
+    )
+
+
+def song_length_s(part: Part, takes: Sequence[Take], offsets: Sequence[TakeOffset]) -> float:
+    """Return how long the song is: its backing from zero on, or as far as a take goes."""
+    backing = Backing.objects.filter(song=part.song_id).first()
+    if backing is not None and backing.duration_s > backing.zero_s:
+        return backing.duration_s - backing.zero_s
+    ends = [offset.offset_s + (take.length_s or 0) for take, offset in zip(takes, offsets, strict=True)]
+    return max([1.0, *ends])
+
+
+def grounds_of(part: Part, takes: Sequence[Take]) -> list[TakeGround]:
+    """Return the takes as they lie in the song."""
+    offsets = offsets_of(part, takes)
+    song_s = song_length_s(part, takes, offsets)
+    return lay_takes([file_of(take) for take in takes], [one.offset_s for one in offsets], song_s)
+
+
+def beside_the_longest(part: Part, takes: Sequence[Take]) -> list[tuple[float | None, float]]:
+    """Return for each take how much later the song begins in it than the longest tells, None where that cannot be told,
+    and how much slower it is."""
+    files = [file_of(take) for take in takes]
+    first = first_of(files)
+    found: list[tuple[float | None, float]] = []
+    for number, file in enumerate(files):
+        warp = None if number == first else warp_of(files[first], file)
+        if warp is None:
+            found.append((None, 0.0))
+            continue
+        base_s = offsets_of(part, [takes[first]])[0].offset_s
+        found.append((float(np.median(warp.lag_s)) - base_s, warp.tempo_off))
+    return found

@@ -1,0 +1,115 @@
+"""One line of the sheet with all its takes: marks, timing, tuning, level, findings, and where it begins."""
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+from pneumen.core.take import JUDGINGS
+from pneumen.core.verdict import Verdict
+from pneumen.web.comp.choices import Sheet, marks_of, sheet_of
+from pneumen.web.comp.models import LineTake, SheetLine
+from pneumen.web.comp.track import is_fresh, plan_of, track_of
+from pneumen.web.comp.track_show import SeamShown, seams_shown
+from pneumen.web.part.models import Part
+from pneumen.web.take.log import preferences_of
+from pneumen.wording.figures import figure
+from pneumen.wording.log import MARKED
+from pneumen.wording.sheet import line_label, why_told
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Detail:
+    """One take of the chosen line, in words."""
+
+    number: int
+    state: str
+    marks: tuple[tuple[str, str, str, str], ...]
+    figures: tuple[str, ...]
+    findings: str
+    verdict: Verdict
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineScreen:
+    """One line with all its takes."""
+
+    line: SheetLine
+    number: int
+    label: str
+    words: tuple[tuple[int, str], ...]
+    takes: tuple[Detail, ...]
+    why: str
+    seam: SeamShown | None
+    begins: str
+    earliest: float
+    latest: float
+    has_next: bool
+
+
+def line_screen(part: Part, pk: int) -> LineScreen | None:
+    """Return one line of the sheet; None where it is not there."""
+    sheet = sheet_of(part)
+    number = next((number for number, line in enumerate(sheet.lines) if line.pk == pk), None)
+    if number is None:
+        return None
+    line, choice = sheet.lines[number], sheet.choices[number]
+    order = JUDGINGS[preferences_of(part).judging]
+    track = track_of(part)
+    fresh = track is not None and is_fresh(track, plan_of(part, track, sheet))
+    before = sheet.lines[number - 1] if number else None
+    words = line.words.split()
+    return LineScreen(
+        line=line,
+        number=number + 1,
+        label=line_label(line.words, line.bars, number + 1),
+        words=tuple((place, word) for place, word in enumerate(words[:-1], start=1)),
+        takes=tuple(_details(part, sheet, number, order)),
+        why=why_told(choice, order, chosen=number in sheet.chosen) if line.start_s is not None else "",
+        seam=seams_shown(sheet, track if fresh else None).get(number),
+        begins="" if line.start_s is None else f"{line.start_s:.2f}",
+        earliest=round((before.start_s or 0.0) + 0.1 if before else 0.0, 2),
+        latest=round((line.end_s or 0.2) - 0.1, 2),
+        has_next=number + 1 < len(sheet.lines),
+    )
+
+
+def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> list[Detail]:
+    passes: dict[int, dict[str, Any]] = {row["number"]: row for row in part.takes.values("number", *order)}
+    rows = sheet.held[number]
+    levels = [row.level_db for row in rows.values() if row.level_db is not None]
+    middle = sorted(levels)[len(levels) // 2] if levels else 0.0
+    found = []
+    for take, row in rows.items():
+        if not row.holds:
+            continue
+        marks = marks_of(row, passes[take])
+        chosen = sheet.chosen.get(number)
+        state = "chosen" if chosen == take else "proposed" if sheet.path[number] == take else ""
+        found.append(
+            Detail(
+                number=take,
+                state=state,
+                marks=tuple((name, MARKED[name], marks[name], next_mark(getattr(row, name))) for name in order),
+                figures=tuple(_figures(row, middle)),
+                findings=row.kinds.replace(",", ", "),
+                verdict=Verdict.BAKED_IN if row.faults else Verdict.WATCH if row.others else Verdict.CLEAR,
+            )
+        )
+    return found
+
+
+def _figures(row: LineTake, middle_db: float) -> Iterator[str]:
+    """Yield how a take stands in a line: timing beside the other takes, tuning, level beside the line's middle."""
+    if row.offset_ms is not None:
+        yield f"{figure(row.offset_ms, 0, sign=True)} ms"
+    if row.cents is not None:
+        yield f"{figure(row.cents, 0, sign=True)} cents"
+    if row.level_db is not None:
+        yield f"{figure(row.level_db - middle_db, 1, sign=True)} dB"
+    if row.lag_s:
+        yield f"{figure(1000 * row.lag_s, 0, sign=True)} ms taken out"
+
+
+def next_mark(value: str) -> str:
+    """Return the mark that follows one on a press: none, good, weak, none."""
+    return {"": "good", "good": "weak", "weak": ""}[value]

@@ -1,0 +1,224 @@
+"""What the lyric sheet shows: lines with their takes, seams in the margin, what is still to be sung, the track."""
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final
+
+from django.urls import reverse
+
+from pneumen.core.comp import ANOTHER_TEMPO, LineChoice
+from pneumen.core.take import JUDGINGS
+from pneumen.core.verdict import Verdict
+from pneumen.web.comp.choices import Sheet, marks_of, sheet_of
+from pneumen.web.comp.ground import offsets_of, takes_on_sheet
+from pneumen.web.comp.models import CompTrack, LineTake, SheetLine
+from pneumen.web.comp.track import is_fresh, plan_of, track_of
+from pneumen.web.comp.track_show import SeamShown, TrackShown, comp_verdict, seams_shown, track_shown
+from pneumen.web.part.models import Part
+from pneumen.web.take.log import preferences_of
+from pneumen.web.take.models import Take
+from pneumen.wording.figures import clock
+from pneumen.wording.log import MARKED, MARKS
+from pneumen.wording.sheet import (
+    CLEANUPS,
+    NO_LINES,
+    NO_TAKES,
+    NOT_LAID,
+    line_label,
+    offset_told,
+    punch_told,
+    sentence_told,
+    tempo_told,
+    why_told,
+)
+
+SHORT: Final = {"good": "+", "weak": "−", "": "·"}
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TakeMark:
+    """One take under a line: at_s is where the line begins in its file. marks are one sign each, in the user's order."""
+
+    number: int
+    state: str
+    marks: str
+    verdict: Verdict
+    told: str
+    at_s: str
+    level: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LineShown:
+    """A line on the sheet; take is the one it has, proposed whether nobody chose it yet."""
+
+    pk: int
+    number: int
+    when: str
+    length_s: str
+    section: str
+    label: str
+    take: int | None
+    proposed: bool
+    close: bool
+    second: int | None
+    why: str
+    marks: tuple[TakeMark, ...]
+    seam: SeamShown | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PunchShown:
+    label: str
+    told: str
+    pk: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SheetScreen:
+    """The whole page."""
+
+    sentence: str
+    verdict: Verdict
+    lines: tuple[LineShown, ...]
+    laid: bool
+    open_lines: int
+    takes: tuple[tuple[Take, str], ...]
+    caveats: tuple[str, ...]
+    punch: tuple[PunchShown, ...]
+    track: TrackShown | None
+    cleanups: Mapping[str, str]
+    words: str
+    from_sections: int
+    other_sheets: tuple[tuple[int, str], ...]
+    sources: Mapping[int, str]
+
+
+def sheet_screen(part: Part) -> SheetScreen:
+    """Return what the page shows."""
+    sheet = sheet_of(part)
+    takes = takes_on_sheet(part)
+    track = track_of(part)
+    plan = plan_of(part, track or CompTrack(part=part), sheet) if takes and sheet.lines else None
+    fresh = track is not None and is_fresh(track, plan)
+    laid = bool(sheet.lines) and sheet.lines[0].start_s is not None
+    offsets = offsets_of(part, takes)
+    return SheetScreen(
+        sentence=_sentence(sheet, laid=laid, takes=bool(takes)),
+        verdict=comp_verdict(part),
+        lines=_lines(part, sheet, takes, track if fresh else None),
+        laid=laid,
+        open_lines=sum(one.take is not None for one in sheet.choices) - len(sheet.chosen),
+        takes=tuple((take, offset_told(offset)) for take, offset in zip(takes, offsets, strict=True)),
+        caveats=_caveats(takes),
+        punch=tuple(
+            PunchShown(
+                label=line_label(sheet.lines[one.line].words, sheet.lines[one.line].bars, one.line + 1),
+                told=punch_told(one),
+                pk=sheet.lines[one.line].pk,
+            )
+            for one in sheet.punch
+        )
+        if laid
+        else (),
+        track=None if track is None else track_shown(track, fresh=fresh),
+        cleanups=CLEANUPS,
+        words=_words(sheet.lines),
+        from_sections=len(part.sections.all()),
+        other_sheets=_other_sheets(part),
+        sources={take.number: reverse("take:audio", args=[part.pk, take.number]) for take in takes},
+    )
+
+
+def _sentence(sheet: Sheet, *, laid: bool, takes: bool) -> str:
+    if not sheet.lines:
+        return str(NO_LINES)
+    if not takes:
+        return str(NO_TAKES)
+    return sentence_told(sheet.choices, len(sheet.chosen), len(sheet.punch)) if laid else str(NOT_LAID)
+
+
+def _caveats(takes: list[Take]) -> tuple[str, ...]:
+    places = [(take, getattr(take, "place", None)) for take in takes]
+    return tuple(
+        tempo_told(take.number, place.tempo_off)
+        for take, place in places
+        if place is not None and abs(place.tempo_off) > ANOTHER_TEMPO
+    )
+
+
+def _words(lines: tuple[SheetLine, ...]) -> str:
+    """Return the sheet as it could be pasted in."""
+    told, section = [], ""
+    for line in lines:
+        if line.section != section:
+            section = line.section
+            told.append(f"[{section}]")
+        if line.words:
+            told.append(line.words)
+    return "\n".join(told) if any(line.words for line in lines) else ""
+
+
+def _other_sheets(part: Part) -> tuple[tuple[int, str], ...]:
+    rows = Part.objects.filter(song=part.song_id).exclude(pk=part.pk).filter(sheet_lines__isnull=False)
+    return tuple(rows.distinct().values_list("pk", "name"))
+
+
+def _lines(part: Part, sheet: Sheet, takes: list[Take], track: CompTrack | None) -> tuple[LineShown, ...]:
+    order = JUDGINGS[preferences_of(part).judging]
+    offsets = {take.number: offset.offset_s for take, offset in zip(takes, offsets_of(part, takes), strict=True)}
+    passes = {take.number: {name: getattr(take, name) for name in order} for take in takes}
+    seams = seams_shown(sheet, track)
+    found, section = [], ""
+    for number, (line, choice) in enumerate(zip(sheet.lines, sheet.choices, strict=True)):
+        take = sheet.path[number]
+        marks = tuple(
+            _mark(
+                line, row, one, _state(choice, sheet.chosen.get(number), one), offsets[one], marks_of(row, passes[one])
+            )
+            for one, row in sheet.held[number].items()
+            if row.holds and one in offsets
+        )
+        found.append(
+            LineShown(
+                pk=line.pk,
+                number=number + 1,
+                when="" if line.start_s is None else clock(line.start_s, 1),
+                length_s="" if line.start_s is None or line.end_s is None else f"{line.end_s - line.start_s:.3f}",
+                section=line.section if line.section != section else "",
+                label=line_label(line.words, line.bars, number + 1),
+                take=take,
+                proposed=number not in sheet.chosen and take is not None,
+                close=choice.close and number not in sheet.chosen,
+                second=choice.second,
+                why=why_told(choice, order, chosen=number in sheet.chosen) if line.start_s is not None else "",
+                marks=marks,
+                seam=seams.get(number),
+            )
+        )
+        section = line.section
+    return tuple(found)
+
+
+def _state(choice: LineChoice, chosen: int | None, number: int) -> str:
+    if chosen is not None:
+        return "chosen" if chosen == number else ""
+    return "proposed" if choice.take == number else ""
+
+
+def _mark(
+    line: SheetLine, row: LineTake, number: int, state: str, offset_s: float, marks: Mapping[str, str]
+) -> TakeMark:
+    verdict = Verdict.BAKED_IN if row.faults else Verdict.WATCH if row.others else Verdict.CLEAR
+    told = [f"{MARKED[name]} {MARKS[mark]}" for name, mark in marks.items() if mark]
+    if row.kinds:
+        told.append(row.kinds.replace(",", ", "))
+    return TakeMark(
+        number=number,
+        state=state,
+        marks="".join(SHORT[mark] for mark in marks.values()),
+        verdict=verdict,
+        told="; ".join(told),
+        at_s=f"{(line.start_s or 0.0) + row.lag_s - offset_s:.3f}",
+        level="" if row.level_db is None else f"{row.level_db:.1f}",
+    )

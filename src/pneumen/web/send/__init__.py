@@ -1,0 +1,1 @@
+"""The room send of the web face."""
