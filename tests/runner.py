@@ -14,7 +14,7 @@ def _own_folders(*arguments):
     """Start a worker process: with Django's own database for it, and folders for audio that no other one empties."""
     django_runner._init_worker(*arguments)
     data = settings.DATA / f"worker-{django_runner._worker_id}"
-    for name in ("AUDIO", "INCOMING", "PUT_AWAY", "LIVE"):
+    for name in ("AUDIO", "INCOMING", "PUT_AWAY", "LIVE", "PACKAGES"):
         folder = data / name.lower()
         folder.mkdir(parents=True, exist_ok=True)
         setattr(settings, name, folder)

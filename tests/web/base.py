@@ -38,7 +38,7 @@ class DemoCase(TestCase):
         cls.voice, cls.harp, cls.clarinet = Part.objects.all()
 
     def setUp(self):
-        for folder in (settings.AUDIO, settings.INCOMING, settings.PUT_AWAY, settings.LIVE):
+        for folder in (settings.AUDIO, settings.INCOMING, settings.PUT_AWAY, settings.LIVE, settings.PACKAGES):
             shutil.rmtree(folder, ignore_errors=True)
             folder.mkdir()
         (settings.AUDIO.parent / KNOWN).unlink(missing_ok=True)

@@ -17,8 +17,8 @@ from pneumen.web.templatetags.pneumen import GLYPHS
 from pneumen.wording.figures import verdict_words
 
 KNOT_HEIGHT = 66
-FIRST_KNOT_Y = 51
-RAIL_HEIGHT = 748
+FIRST_KNOT_Y = 49
+RAIL_HEIGHT = 784
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

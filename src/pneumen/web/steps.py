@@ -14,6 +14,7 @@ from pneumen.web.comp.track_show import comp_verdict
 from pneumen.web.delay.show import delay_verdict
 from pneumen.web.hookup.show import verdict_of
 from pneumen.web.part.models import Part
+from pneumen.web.send.show import send_verdict
 from pneumen.web.start.show import plan_verdict
 from pneumen.web.take.models import Take
 
@@ -88,6 +89,10 @@ def _comp(part: Part, outcome: Outcome) -> Verdict:
     return comp_verdict(part)
 
 
+def _send(part: Part, outcome: Outcome) -> Verdict:
+    return send_verdict(part.song)
+
+
 STEPS: Final = (
     Step(slug="start", label="Start", place=None, shortcut="s", verdict=_start),
     Step(slug="part", label="Part", place=1, shortcut="1", verdict=_part),
@@ -99,4 +104,5 @@ STEPS: Final = (
     Step(slug="delay", label="Delay", place=7, shortcut="7", verdict=_delay),
     Step(slug="take", label="Takes", place=8, shortcut="8", verdict=_takes, before_take=False),
     Step(slug="comp", label="Comp", place=9, shortcut="9", verdict=_comp, before_take=False),
+    Step(slug="send", label="Send", place=10, shortcut="0", verdict=_send, before_take=False),
 )

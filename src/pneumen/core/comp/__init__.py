@@ -31,6 +31,7 @@ from pneumen.core.comp.vote import (
     levels_in_song,
     phrases_by_vote,
     sounding,
+    sounds_in,
     weight_of,
 )
 from pneumen.core.comp.warp import ANOTHER_TEMPO, Warp, warp_between
@@ -73,6 +74,7 @@ __all__ = [
     "propose",
     "punch_list",
     "sounding",
+    "sounds_in",
     "take_offset",
     "warp_between",
     "warp_of",

@@ -38,7 +38,7 @@ def kept_of(span: Span, levels_db: np.ndarray, sounds: np.ndarray, *, cleanup: s
     heard = np.flatnonzero(sounds[first:last] == 1)
     if not heard.size:
         return Kept(start_s=span.start_s, end_s=span.end_s, breath_s=None)
-    begins_s, ends_s = (first + heard[0]) * HOP_S, (first + heard[-1] + 1) * HOP_S
+    begins_s, ends_s = (first + int(heard[0])) * HOP_S, (first + int(heard[-1]) + 1) * HOP_S
     breath_s = _breath(levels_db, first, first + int(heard[0]))
     if cleanup == ROOM and (breaths or breath_s is None):
         return Kept(start_s=span.start_s, end_s=span.end_s, breath_s=breath_s)

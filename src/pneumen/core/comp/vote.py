@@ -68,6 +68,19 @@ def sounding(levels_db: np.ndarray) -> np.ndarray:
     return found
 
 
+def sounds_in(sounds: np.ndarray, spans: Sequence[Span]) -> tuple[bool, ...]:
+    """Return in which stretches of the song something sounds.
+
+    Args:
+        sounds: as `sounding` tells it, every 20 ms.
+    """
+    found = []
+    for span in spans:
+        heard = sounds[round(span.start_s / HOP_S) : round(span.end_s / HOP_S)]
+        found.append(bool(np.nansum(heard == 1) >= max(1.0, LEAST_SOUND_S / HOP_S)))
+    return tuple(found)
+
+
 def phrases_by_vote(takes: Sequence[np.ndarray]) -> tuple[Span, ...]:
     """Return the phrases that most takes have in common; each begins where the one before it was over.
 

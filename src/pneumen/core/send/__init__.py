@@ -4,6 +4,7 @@ from pneumen.core.send.deliver import Delivered, sha256_of
 from pneumen.core.send.document import CHANNELS, Pack, SendFile, pack_from_json
 from pneumen.core.send.names import delivered_names, safe_name
 from pneumen.core.send.package import Delivery, package, write_zip
+from pneumen.core.send.together import write_together
 
 __all__ = [
     "CHANNELS",
@@ -16,5 +17,6 @@ __all__ = [
     "package",
     "safe_name",
     "sha256_of",
+    "write_together",
     "write_zip",
 ]

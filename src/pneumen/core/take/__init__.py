@@ -36,7 +36,7 @@ from pneumen.core.take.measure import measure
 from pneumen.core.take.measurement import Format, Level, Measurement, Noise
 from pneumen.core.take.noise_parts import NOISE_KINDS, NoisePart
 from pneumen.core.take.outline import Outline, PeakTrace
-from pneumen.core.take.pcm import BITS, FORMATS, PcmFile, codes_of, lowering_for
+from pneumen.core.take.pcm import BITS, FORMATS, PcmFile, codes_of, full_scale, lowering_for
 from pneumen.core.take.phrases import (
     MOST_SPOTS,
     PhraseMeasure,
@@ -129,6 +129,7 @@ __all__ = [
     "crackles",
     "doubts_of",
     "fit_of",
+    "full_scale",
     "gain_change_by_floor",
     "hisses_in",
     "kind_of_take",

@@ -50,6 +50,8 @@ OF_SONG: Final = (
     ("comp.LineTake", "line__part__song"),
     ("comp.TakePlace", "take__part__song"),
     ("comp.CompTrack", "part__song"),
+    ("send.SendPlan", "song"),
+    ("send.SendItem", "part__song"),
 )
 """Every kind of row with the way from it to its song, in the order in which one points to the other."""
 NOT_OF_SONG: Final = (
@@ -60,6 +62,7 @@ NOT_OF_SONG: Final = (
     "gear.GearImport",
     "live.InputCheck",
     "take.WatchedFolder",
+    "send.Delivery",  # its package lies on this machine, and can be made again
 )
 """What belongs to this machine or this person and goes with no song."""
 ON_BOTH: Final = "gear.GearMark"

@@ -47,6 +47,22 @@ class TakeMark:
     at_s: str
     level: str
 
+    @property
+    def found(self) -> bool:
+        return self.verdict is not Verdict.CLEAR
+
+    @property
+    def classes(self) -> str:
+        return f"lyric-take v-{self.verdict}{f' is-{self.state}' if self.state else ''}"
+
+    @property
+    def pressed(self) -> str:
+        return "true" if self.state == "chosen" else "false"
+
+    @property
+    def label(self) -> str:
+        return f"Take {self.number}{f': {self.told}' if self.told else ''}"
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LineShown:
@@ -65,6 +81,15 @@ class LineShown:
     why: str
     marks: tuple[TakeMark, ...]
     seam: SeamShown | None
+
+    @property
+    def classes(self) -> str:
+        return f"lyric-line{' has-take' if self.take else ''}{' is-proposed' if self.proposed else ''}"
+
+    @property
+    def spoken(self) -> str:
+        take = f", take {self.take}{' proposed' if self.proposed else ''}" if self.take else ""
+        return f"Line {self.number}: {self.label}{take}"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

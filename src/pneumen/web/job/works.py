@@ -12,6 +12,8 @@ from pneumen.web.job.services import Tell, Work
 from pneumen.web.part.models import Part
 from pneumen.web.place.models import Trial
 from pneumen.web.place.trials import cut_trial
+from pneumen.web.send.models import Delivery
+from pneumen.web.send.services import write_package
 from pneumen.web.take.models import Take
 from pneumen.web.take.services import measure_take
 
@@ -26,4 +28,5 @@ WORKS: Final[Mapping[type[models.Model], Work]] = {
     Take: measure_for_sheet,
     Trial: cut_trial,
     CompTrack: make_track,
+    Delivery: write_package,
 }

@@ -6,6 +6,8 @@ import sys
 import tempfile
 from pathlib import Path
 
+PLACES = ("audio", "incoming", "put-away", "live", "packages")
+
 
 def default_data_folder() -> Path:
     """Return the folder this system keeps a program's data in."""
@@ -25,7 +27,7 @@ def folder_asked_for() -> Path:
 def data_folder() -> Path:
     """Return the data folder of this run, made if it is missing, readable by its owner alone."""
     folder = folder_asked_for()
-    for place in (folder, folder / "audio", folder / "incoming", folder / "put-away", folder / "live"):
+    for place in (folder, *(folder / name for name in PLACES)):
         place.mkdir(mode=0o700, parents=True, exist_ok=True)
     return folder
 

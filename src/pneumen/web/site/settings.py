@@ -14,6 +14,7 @@ AUDIO = DATA / "audio"
 INCOMING = DATA / "incoming"
 PUT_AWAY = DATA / "put-away"
 LIVE = DATA / "live"
+PACKAGES = DATA / "packages"
 
 SECRET_KEY = secret_key(DATA)
 DEBUG = os.environ.get("PNEUMEN_DEBUG") == "1"
@@ -45,6 +46,7 @@ INSTALLED_APPS = [
     "pneumen.web.live",
     "pneumen.web.take",
     "pneumen.web.comp",
+    "pneumen.web.send",
 ]
 MIDDLEWARE = [
     "pneumen.web.site.middleware.ThisSiteOnly",

@@ -9,6 +9,7 @@ from django.urls import reverse
 from pneumen.web.audio import put_away
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.services import release, release_unused
+from pneumen.web.comp.models import CompTrack
 from pneumen.web.owned import PutAway
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.place.models import Trial, TrialSpot
@@ -140,6 +141,7 @@ def _recordings(row: PutAway) -> set[AudioFile]:
         Trial.objects.filter(part__in=parts).values("audio"),
         TrialSpot.objects.filter(trial__part__in=parts).values("raw"),
         TrialSpot.objects.filter(trial__part__in=parts).values("audio"),
+        CompTrack.objects.filter(part__in=parts).values("audio"),
     ]
     if isinstance(row, Song):
         pointing.append(Backing.objects.filter(song=row).values("audio"))

@@ -105,7 +105,11 @@ def ranged(request: Request, audio: AudioFile | None) -> HttpResponseBase:
     """Answer with a recording, from the byte that was asked for."""
     if audio is None or not audio.path.exists():
         raise Http404
-    path, content_type = audio.path, audio.content_type or "audio/wav"
+    return ranged_file(request, audio.path, audio.content_type or "audio/wav")
+
+
+def ranged_file(request: Request, path: Path, content_type: str) -> HttpResponseBase:
+    """Answer with a file, from the byte that was asked for."""
     size = path.stat().st_size
     wanted = re.fullmatch(r"bytes=([0-9]{0,18})-([0-9]{0,18})", request.headers.get("Range", ""))
     if not wanted or not any(wanted.groups()):

@@ -1,0 +1,295 @@
+"""Which files of a song go out: the track of each part, or whole takes, and the backing if it is wanted."""
+
+from collections import Counter
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from typing import Any, Final
+
+from django.db import transaction
+
+from pneumen.core.comp import Span, levels_in_song, sounding, sounds_in
+from pneumen.core.errors import OutOfRange, UnknownName
+from pneumen.core.send import CHANNELS, Pack, SendFile
+from pneumen.core.take import BITS, FORMATS, Measurement, PeakTrace
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.comp.ground import offsets_of, song_length_s, takes_on_sheet
+from pneumen.web.comp.models import CompTrack, SheetLine
+from pneumen.web.comp.track import is_fresh, plan_of
+from pneumen.web.comp.track_show import lineage_told
+from pneumen.web.part.models import Backing, Part
+from pneumen.web.send.models import RATES_HZ, SendItem, SendPlan
+from pneumen.web.song.models import AUDIENCES, Song
+from pneumen.web.take.models import Layer, Take
+from pneumen.wording.figures import figure
+from pneumen.wording.lengths import near
+
+SPAN_S: Final = 10.0
+"""Where a song has no lines, its manifest goes by so many seconds."""
+MOST_SPANS: Final = 200
+STEREO_FOR: Final = ("audition", "classical")
+"""Who gets stereo where the others get mono: one file as it is heard."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Item:
+    """One file that may go along.
+
+    key is `track:PART`, `take:TAKE` or backing; problems are keys of what is worded as what is wrong with it.
+    """
+
+    key: str
+    part: Part | None
+    take: Take | None
+    goes: bool
+    name: str
+    channels: str
+    audio: AudioFile
+    offset_s: float
+    band_ms: float | None
+    about: str
+    source: str
+    measured: Measurement | None
+    trace: PeakTrace | None
+    problems: tuple[str, ...]
+    drift_ppm: float | None = None
+
+
+def plan_of_song(song: Song) -> SendPlan:
+    return SendPlan.objects.filter(song=song).first() or SendPlan(owner=song.owner, song=song)
+
+
+def parts_of(song: Song) -> list[Part]:
+    return list(Part.objects.whole().filter(song=song).order_by("position", "pk"))
+
+
+def items_of(song: Song, parts: Sequence[Part], plan: SendPlan) -> list[Item]:
+    """Return every file that may go along, in the order of the parts; the backing last."""
+    said = {(row.part_id, row.take_id): row for row in SendItem.objects.filter(part__song=song)}
+    found: list[Item] = []
+    for part in parts:
+        found += _items_of_part(part, said, stereo=(plan.audience or song.audience) in STEREO_FOR)
+    backing = Backing.objects.filter(song=song).select_related("audio").first()
+    if backing is not None:
+        found.append(_backing(backing, goes=plan.with_backing))
+    times = Counter(one.audio.pk for one in found if one.goes)
+    return [
+        replace(one, problems=(*one.problems, "doubled")) if one.goes and times[one.audio.pk] > 1 else one
+        for one in found
+    ]
+
+
+def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], *, stereo: bool) -> Iterable[Item]:
+    takes = takes_on_sheet(part)
+    offsets = offsets_of(part, takes)
+    track = CompTrack.objects.filter(part=part).exclude(audio=None).select_related("audio").first()
+    layers = {layer.take_id: layer for layer in Layer.objects.filter(part=part).exclude(take=None)}
+    # Once its person has said which takes go, a new one goes only when they say so.
+    asked = any(part_id == part.pk for part_id, _ in said)
+    usual = None if track is not None or asked else _usual_take(takes)
+    channels = CHANNELS[0]
+    if track is not None and track.audio is not None:
+        row = said.get((part.pk, None))
+        problems = [] if is_fresh(track, plan_of(part, track)) else ["stale"]
+        problems += [] if track.listened else ["not-listened"]
+        yield Item(
+            key=f"track:{part.pk}",
+            part=part,
+            take=None,
+            goes=row.goes if row else True,
+            name=(row.name if row else "") or part.name,
+            channels=row.channels if row else channels,
+            audio=track.audio,
+            offset_s=0.0,
+            band_ms=None,
+            about=f"Comp of {lineage_told(track)}.",
+            source=track.made_of,
+            measured=track.to_core(),
+            trace=track.trace,
+            problems=tuple(problems),
+        )
+    for take, offset in zip(takes, offsets, strict=True):
+        if take.audio is None:
+            continue
+        row, layer = said.get((part.pk, take.pk)), layers.get(take.pk)
+        name = f"{part.name} {layer.kind.replace('-', ' ')}" if layer else f"{part.name} take {take.number}"
+        place = getattr(take, "place", None)
+        marked = any((take.rhythm, take.feeling, take.pitch, take.remark))
+        yield Item(
+            key=f"take:{take.pk}",
+            part=part,
+            take=take,
+            goes=row.goes if row else (layer is not None and layer.kind != "lead") or take == usual,
+            name=(row.name if row else "") or name,
+            channels=row.channels if row else channels,
+            audio=take.audio,
+            offset_s=offset.offset_s,
+            band_ms=offset.band_ms,
+            about=_about(take),
+            source=take.audio.checksum,
+            measured=take.to_core(),
+            trace=take.trace,
+            problems=() if marked else ("not-listened",),
+            drift_ppm=place.drift_ppm if place else None,
+        )
+
+
+def _usual_take(takes: Sequence[Take]) -> Take | None:
+    """Return the take that goes where no track is made: the newest of those nothing ruined, or else the newest."""
+    whole = [take for take in takes if take.judged != "baked-in"]
+    candidates = whole or takes
+    return candidates[-1] if candidates else None
+
+
+def _backing(backing: Backing, *, goes: bool) -> Item:
+    return Item(
+        key="backing",
+        part=None,
+        take=None,
+        goes=goes,
+        name="Backing",
+        channels=CHANNELS[0],
+        audio=backing.audio,
+        offset_s=-backing.zero_s,
+        band_ms=None,
+        about=f"The backing track, {backing.original_name}.",
+        source=backing.audio.checksum,
+        measured=None,
+        trace=None,
+        problems=(),
+    )
+
+
+def _about(take: Take) -> str:
+    """Tell how a take was recorded."""
+    told = [f"Take {take.number}: {take.settings.gear}"] if take.settings.gear else [f"Take {take.number}"]
+    if take.settings.distance_m is not None:
+        told.append(near(take.settings.distance_m))
+    if take.snapshot.get("gain_marking") == "db":
+        told.append(f"gain {figure(take.gain_db, 0)} dB")
+    if take.simulated:
+        told.append("simulated")
+    return ", ".join(told) + "."
+
+
+def length_of_song(song: Song, parts: Sequence[Part]) -> float:
+    """Return how long every file becomes: the song, as its longest part tells it."""
+    lengths = []
+    for part in parts:
+        takes = takes_on_sheet(part)
+        lengths.append(song_length_s(part, takes, offsets_of(part, takes)))
+    return max(lengths, default=1.0)
+
+
+def pack_of(song: Song, plan: SendPlan, items: Sequence[Item], length_s: float) -> Pack:
+    """Return the delivery of what goes.
+
+    Raises:
+        BadDocument: where nothing goes.
+    """
+    backing = Backing.objects.filter(song=song).first()
+    return Pack(
+        song=song.name,
+        rate_hz=rate_of(song, plan),
+        bits=plan.bits,
+        length_s=round(length_s, 6),
+        tempo_bpm=backing.tempo_bpm if backing else None,
+        format=plan.format,
+        note=plan.note,
+        key=song.key,
+        files=tuple(
+            SendFile(
+                name=one.name,
+                file=one.audio.checksum,
+                offset_s=one.offset_s,
+                channels=one.channels,
+                drift_ppm=one.drift_ppm,
+                about=_told(one),
+            )
+            for one in items
+            if one.goes
+        ),
+    )
+
+
+def _told(item: Item) -> str:
+    if item.band_ms is None:
+        return item.about
+    return f"{item.about} It lies in the song to ±{item.band_ms:.0f} ms."
+
+
+def rate_of(song: Song, plan: SendPlan) -> int:
+    """Return the rate of the delivery: by hand, or whom it is for."""
+    return plan.rate_hz or AUDIENCES[plan.audience or song.audience][1]
+
+
+def spans_of(parts: Sequence[Part], length_s: float) -> list[tuple[str, Span]]:
+    """Return what the manifest goes by: the lines of the part that has most of them, or every ten seconds."""
+    rows: list[SheetLine] = []
+    for part in parts:
+        lines = [line for line in part.sheet_lines.all() if line.start_s is not None]
+        rows = lines if len(lines) > len(rows) else rows
+    if rows:
+        return [
+            (line.words or f"Phrase {number}", Span(start_s=line.start_s or 0.0, end_s=line.end_s or 0.0))
+            for number, line in enumerate(rows, start=1)
+        ]
+    count = min(MOST_SPANS, max(1, round(length_s / SPAN_S)))
+    step = length_s / count
+    return [("", Span(start_s=number * step, end_s=(number + 1) * step)) for number in range(count)]
+
+
+def dots_of(item: Item, spans: Sequence[Span], length_s: float) -> tuple[bool, ...]:
+    """Return in which stretches a file sounds."""
+    if item.trace is None:
+        return (True,) * len(spans) if item.key == "backing" else (False,) * len(spans)
+    levels = levels_in_song(item.trace, offset_s=item.offset_s, length_s=length_s)
+    return sounds_in(sounding(levels), spans)
+
+
+@transaction.atomic
+def keep_plan(song: Song, sent: Mapping[str, Any]) -> SendPlan:
+    """Store how a song is to be sent.
+
+    Raises:
+        UnknownName, OutOfRange: naming what cannot be.
+    """
+    plan = plan_of_song(song)
+    audience, rate, bits = sent.get("audience", ""), sent.get("rate_hz", ""), sent.get("bits", str(plan.bits))
+    known = {"audience": (audience, ("", *AUDIENCES)), "format": (sent.get("format", plan.format), tuple(FORMATS))}
+    known |= {"rate": (rate, ("", *map(str, RATES_HZ))), "depth": (bits, tuple(map(str, BITS)))}
+    for name, (value, allowed) in known.items():
+        if value not in allowed:
+            raise UnknownName(name, value, allowed)
+    limits = {"recipient": 120, "note": 4000, "key": 20}
+    for name, most in limits.items():
+        if len(sent.get(name, "")) > most:
+            raise OutOfRange(name, len(sent[name]), f"at most {most} letters")
+    plan.audience, plan.rate_hz, plan.bits = audience, int(rate) if rate else None, int(bits)
+    plan.format, plan.with_backing = sent.get("format", plan.format), "with_backing" in sent
+    plan.recipient, plan.note = sent.get("recipient", "").strip(), sent.get("note", "").strip()
+    plan.save()
+    song.key = sent.get("key", song.key).strip()
+    song.save(update_fields=["key"])
+    return plan
+
+
+@transaction.atomic
+def keep_items(song: Song, items: Sequence[Item], sent: Mapping[str, Any]) -> None:
+    """Store which files go, under which names, with how many channels.
+
+    Raises:
+        UnknownName, OutOfRange: naming what cannot be.
+    """
+    for one in items:
+        if one.part is None:
+            continue
+        name, channels = sent.get(f"name-{one.key}", one.name).strip(), sent.get(f"channels-{one.key}", one.channels)
+        if channels not in CHANNELS:
+            raise UnknownName("channels", channels, CHANNELS)
+        if len(name) > 120:
+            raise OutOfRange("name", len(name), "at most 120 letters")
+        SendItem.objects.update_or_create(
+            part=one.part,
+            take=one.take,
+            defaults={"owner": song.owner, "goes": f"goes-{one.key}" in sent, "name": name, "channels": channels},
+        )
