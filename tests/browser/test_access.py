@@ -1,5 +1,7 @@
 """Accessibility on each screen, in both themes, wide and narrow."""
 
+from selenium.webdriver.common.keys import Keys
+
 from tests.browser.base import BrowserCase
 
 SCREENS = (
@@ -41,6 +43,10 @@ SCREENS = (
     "/parts/1/takes/layers/",
     "/parts/1/takes/stand/",
     "/parts/1/takes/sessions/1/sheet/",
+    "/parts/1/comp/?line=1",
+    "/parts/2/comp/",
+    "/parts/1/send/",
+    "/parts/1/send/sheet/",
     "/nowhere/",
 )
 SCREENS += ("/parts/1/gain/?stand", "/parts/1/gain/live/", "/parts/1/gain/live/?stand")
@@ -53,6 +59,14 @@ class Wide(BrowserCase):
         self.wait_for_text("Predicted beside measured", 40)
         self.go("/parts/1/takes/layers/")
         self.press("Plan these three")
+        self.go("/parts/1/comp/")
+        self.keys("button[value=sections]", Keys.ENTER)
+        self.wait(lambda: self.all(".lyric-take"))
+        self.press("Make the track")
+        self.wait(lambda: self.all("[data-track-audio]"), 60)
+        self.go("/parts/1/send/")
+        self.press("Make the package")
+        self.wait(lambda: self.all("a[href$='package.zip']"), 60)
         for theme in ("light", "dark"):
             self.browser.add_cookie({"name": "theme", "value": theme, "path": "/"})
             for path in SCREENS:
