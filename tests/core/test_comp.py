@@ -174,14 +174,36 @@ class Seams(CompCase):
         self.assertEqual((seam.smooth, seam.why), (False, "level-step"))
 
     def test_a_note_that_is_cut_is_rough_and_a_pause_or_an_attack_smooth(self):
-        takes = {"a": self.take(phrases(-12)), "b": self.take(phrases(-12) * 0.99 + noise(7, -60, seed=5))}
+        takes = {"a": self.take(phrases(-12)), "b": self.take(phrases(-12) * 0.99 + noise(7, -78, seed=5))}
         other = {"a": takes["a"], "c": self.take(np.roll(phrases(-12), 54) + sine(600, 7, -14))}
         cut = self.joined(other, ("a", 1, 1.5), ("c", 1.5, 2.5)).seams[0]
         self.assertEqual((cut.smooth, cut.why), (False, "cuts-a-note"))
         pause = self.joined(takes, ("a", 1, 2.5), ("b", 2.5, 4)).seams[0]
-        self.assertEqual((pause.smooth, pause.why, pause.step_db), (True, "pause", None))
+        self.assertEqual((pause.smooth, pause.why), (True, "pause"))
+        self.assertAlmostEqual(pause.step_db, 10 * np.log10(10**-7.5 + 10**-7.8) + 75, delta=1)
+        loud = {**takes, "b": self.take(phrases(-12) + noise(7, -60, seed=6))}
+        floor = self.joined(loud, ("a", 1, 2.5), ("b", 2.5, 4)).seams[0]
+        self.assertEqual((floor.smooth, floor.why), (False, "level-step"))
+        self.assertAlmostEqual(floor.floor_step_db, 15, delta=1)
         attack = self.joined(takes, ("a", 1, 2.99), ("b", 2.99, 4), crossfade_ms=10).seams[0]
-        self.assertEqual((attack.smooth, attack.why), (True, "before-attack"))
+        self.assertEqual((attack.smooth, attack.why, attack.step_db), (True, "before-attack", None))
+
+    def test_better_places_near_by_are_told(self):
+        one, two = (phrases(-12, -70) + noise(7, -70, seed=seed) for seed in (3, 4))
+        takes = {"a": self.take(one), "b": self.take(np.roll(two, 77))}
+        seam = self.joined(takes, ("a", 0, 1.9), ("b", 1.9, 6)).seams[0]
+        self.assertTrue(1 <= len(seam.better) <= 3)
+        self.assertGreater(seam.better[0].less_db, 40)
+        self.assertTrue(2.0 < seam.better[0].at_s < 2.6)
+        there = self.joined(takes, ("a", 0, seam.better[0].at_s), ("b", seam.better[0].at_s, 6)).seams[0]
+        self.assertTrue(there.smooth)
+
+    def test_the_step_inside_either_take_alone(self):
+        swell = np.concatenate([np.full(3 * RATE, 0.1), np.full(3 * RATE, 0.2)]) * sine(220, 6)
+        takes = {"a": self.take(swell), "b": self.take(1.01 * swell)}
+        seam = self.joined(takes, ("a", 0, 3), ("b", 3, 6)).seams[0]
+        for step in (*seam.own_steps_db, seam.step_db):
+            self.assertAlmostEqual(step, 6, delta=0.2)
 
     def test_a_seam_moves_to_where_it_is_least_heard_and_no_farther_than_allowed(self):
         one, two = (phrases(-12, -70) + noise(7, -70, seed=seed) for seed in (3, 4))

@@ -170,7 +170,7 @@ class Choices(CompCase):
     def test_what_no_take_does_well_is_to_be_sung_again(self):
         self.take(sung(clip_in=2))
         self.lines()
-        screen = sheet_screen(Part.objects.whole().get(pk=self.voice.pk))
+        screen = sheet_screen(part := Part.objects.whole().get(pk=self.voice.pk), sheet_of(part))
         self.assertEqual(
             [(one.label, one.told) for one in screen.punch],
             [("Turn your waltz", "every take of it clips or drops out; one take so far")],

@@ -22,6 +22,24 @@ def seam_told(seam: Seam) -> str:
     return str(SEAMS[seam.why])
 
 
+LAWS: Final = {"linear": _("linear"), "equal-power": _("at equal power")}
+
+
+def seam_figures(seam: Seam) -> tuple[str, ...]:
+    """Return a seam's figures: its crossfade, its step beside the same join inside either take, the floor's step."""
+    told = [_("crossfade of {length} ms, {law}").format(length=figure(seam.crossfade_ms, 0), law=LAWS[seam.law])]
+    if seam.step_db is not None:
+        told.append(_("step {step} dB").format(step=figure(seam.step_db, 1, sign=True)))
+        for name, own in zip((seam.from_take, seam.to_take), seam.own_steps_db, strict=True):
+            if own is not None:
+                told.append(_("inside take {name} alone {step} dB").format(name=name, step=figure(own, 1, sign=True)))
+    if seam.floor_step_db is not None:
+        told.append(_("floor {step} dB").format(step=figure(seam.floor_step_db, 1, sign=True)))
+    if seam.moved_ms:
+        told.append(_("moved {moved} ms").format(moved=figure(seam.moved_ms, 0, sign=True)))
+    return tuple(told)
+
+
 def advice_on_comp(finding: Finding) -> str:
     """Return what is wrong with joined takes, and what to do about it."""
     name = finding.cause

@@ -23,6 +23,7 @@ from pneumen.core.comp.proposal import (
 )
 from pneumen.core.comp.render import BITS, JoinedTakes, join_takes
 from pneumen.core.comp.seams import Seam
+from pneumen.core.comp.tighten import Shift, shifts_for, tightened
 from pneumen.core.comp.vote import (
     HOP_S,
     Span,
@@ -55,6 +56,7 @@ __all__ = [
     "LineFigures",
     "PunchLine",
     "Seam",
+    "Shift",
     "Span",
     "TakeFile",
     "TakeGround",
@@ -73,9 +75,11 @@ __all__ = [
     "phrases_by_vote",
     "propose",
     "punch_list",
+    "shifts_for",
     "sounding",
     "sounds_in",
     "take_offset",
+    "tightened",
     "warp_between",
     "warp_of",
     "weight_of",

@@ -3,6 +3,7 @@
 Costs are compared in order: what nothing mends inside the phrase, then the musician's marks in the order of their
 school, then other findings, then seams, then changes of take. Each is a whole number, and a path's is the sum of its
 lines'; sums of such rows keep their order, so that the best path of a line's takes is found by dynamic programming.
+A row is kept as one whole number with a field for each: then a sum and a comparison are one step.
 """
 
 from collections.abc import Mapping, Sequence
@@ -24,9 +25,9 @@ FAULTS, FIRST_MARK, SECOND_MARK, THIRD_MARK, OTHERS, SEAMS, CHANGES = REASONS = 
     "seams",
     "changes",
 )
-Cost = tuple[int, ...]
-"""A number for each of REASONS."""
-NOTHING: Final[Cost] = (0, 0, 0, 0, 0, 0, 0)
+FIELD: Final = 1 << 24
+"""No sum of one kind of cost comes near half of that."""
+UNITS: Final = tuple(FIELD ** (len(REASONS) - 1 - place) for place in range(len(REASONS)))
 CLOSE_FROM: Final = REASONS.index(OTHERS)
 """Lines decided by what the musician said or by a ruined phrase are not asked about; the rest may be."""
 
@@ -100,48 +101,53 @@ def path_cost(
     *,
     judging: str,
     rough: Mapping[tuple[int, int, int], bool] | None = None,
-) -> Cost:
+) -> int:
     """Return what one path costs; for lines without a take None stands in it."""
-    total, before = NOTHING, None
+    total, before = 0, None
     for number, (line, take) in enumerate(zip(lines, takes, strict=True)):
         if take is not None:
             one = next(one for one in line if one.take == take)
-            total = _sum(total, _own(one, JUDGINGS[judging]))
-            total = _sum(total, _change(number - 1, before, take, rough or {}))
+            total += _own(one, JUDGINGS[judging]) + _change(number - 1, before, take, rough or {})
         before = take
     return total
 
 
-def _own(one: Candidate, order: Sequence[str]) -> Cost:
-    first, second, third = (WORTH[(one.marks or {}).get(name, "")] for name in order)
-    return (one.faults, first, second, third, one.others, 0, 0)
+def _own(one: Candidate, order: Sequence[str]) -> int:
+    marks = one.marks or {}
+    worth = [WORTH[marks.get(name, "")] for name in order]
+    parts = (one.faults, *worth, one.others)
+    return sum(count * unit for count, unit in zip(parts, UNITS, strict=False))
 
 
-def _change(line: int, before: int | None, take: int, rough: Mapping[tuple[int, int, int], bool]) -> Cost:
+def _change(line: int, before: int | None, take: int, rough: Mapping[tuple[int, int, int], bool]) -> int:
     """Return what it costs to go on with another take than the line before."""
     if before is None or before == take:
-        return NOTHING
-    return (0, 0, 0, 0, 0, int(rough.get((line, before, take), False)), 1)
+        return 0
+    return 1 + (UNITS[-2] if rough.get((line, before, take), False) else 0)
 
 
-def _sum(one: Cost, other: Cost) -> Cost:
-    return tuple(map(int.__add__, one, other))
+def _first_difference(one: int, other: int) -> int | None:
+    """Return the place among REASONS of what first tells two costs apart; None where nothing does."""
+    apart = other - one
+    for place, unit in enumerate(UNITS):
+        if 2 * abs(apart) >= unit:
+            return place
+    return None
 
 
 def _through(
     lines: Sequence[Sequence[Candidate]],
-    onward: Mapping[tuple[int, int], Cost],
+    onward: Mapping[tuple[int, int], int],
     order: Sequence[str],
     rough: Mapping[tuple[int, int, int], bool],
-) -> dict[tuple[int, int], Cost]:
+) -> dict[tuple[int, int], int]:
     """Return for each line and take what the best path costs that goes through it."""
     to = _swept(lines, order, rough, range(len(lines)))
-    found: dict[tuple[int, int], Cost] = {}
-    for number, line in enumerate(lines):
-        for one in line:
-            whole = _sum(to[number, one.take], onward[number, one.take])
-            found[number, one.take] = _sum(whole, tuple(-each for each in _own(one, order)))
-    return found
+    return {
+        (number, one.take): to[number, one.take] + onward[number, one.take] - _own(one, order)
+        for number, line in enumerate(lines)
+        for one in line
+    }
 
 
 def _swept(
@@ -149,10 +155,10 @@ def _swept(
     order: Sequence[str],
     rough: Mapping[tuple[int, int, int], bool],
     numbers: range,
-) -> dict[tuple[int, int], Cost]:
+) -> dict[tuple[int, int], int]:
     """Return the best cost up to and with each line's take, in one direction. A line without takes joins nothing."""
-    found: dict[tuple[int, int], Cost] = {}
-    before, whole = None, NOTHING
+    found: dict[tuple[int, int], int] = {}
+    before, whole = None, 0
     for number in numbers:
         line = lines[number]
         if not line:
@@ -161,41 +167,38 @@ def _swept(
             before = None
             continue
         for one in line:
-            if before is None:
-                come = whole
-            elif numbers.step > 0:
+            come = whole
+            if before is not None:
                 come = min(
-                    _sum(found[before, other.take], _change(before, other.take, one.take, rough))
+                    found[before, other.take]
+                    + (
+                        _change(before, other.take, one.take, rough)
+                        if numbers.step > 0
+                        else _change(number, one.take, other.take, rough)
+                    )
                     for other in lines[before]
                 )
-            else:
-                come = min(
-                    _sum(found[before, other.take], _change(number, one.take, other.take, rough))
-                    for other in lines[before]
-                )
-            found[number, one.take] = _sum(come, _own(one, order))
+            found[number, one.take] = come + _own(one, order)
         before = number
     return found
 
 
 def _best_path(
     lines: Sequence[Sequence[Candidate]],
-    onward: Mapping[tuple[int, int], Cost],
+    onward: Mapping[tuple[int, int], int],
     rough: Mapping[tuple[int, int, int], bool],
 ) -> list[int | None]:
     """Return one best path: of takes as good as each other the first."""
     found: list[int | None] = []
     before: int | None = None
     for number, line in enumerate(lines):
-        costs = [
-            (_sum(onward[number, one.take], _change(number - 1, before, one.take, rough)), one.take) for one in line
-        ]
+        costs = [(onward[number, one.take] + _change(number - 1, before, one.take, rough), one.take) for one in line]
         before = min(costs)[1] if costs else None
         found.append(before)
     return found
 
 
-def _choice(line: Sequence[Candidate], take: int | None, through: Mapping[int, Cost], first_mark: str) -> LineChoice:
+def _choice(line: Sequence[Candidate], take: int | None, through: Mapping[int, int], first_mark: str) -> LineChoice:
     """Return the choice of a line with its reason: what first tells it from the take that comes next."""
     chosen = next((one for one in line if one.take == take), None)
     if chosen is None:
@@ -205,8 +208,7 @@ def _choice(line: Sequence[Candidate], take: int | None, through: Mapping[int, C
     if not others:
         return LineChoice(take=take, why="only", second=None, close=False, poor=poor)
     runner_up, second = others[0]
-    own = through[chosen.take]
-    differs = next((place for place, (a, b) in enumerate(zip(own, runner_up, strict=True)) if a != b), None)
+    differs = _first_difference(through[chosen.take], runner_up)
     why = "equal" if differs is None else REASONS[differs]
     close = differs is None or differs >= CLOSE_FROM
     return LineChoice(take=take, why=why, second=second, close=close, poor=poor)

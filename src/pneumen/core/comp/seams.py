@@ -17,6 +17,12 @@ STEP_DB: Final = 3.0
 SOUNDING_DB: Final = 15.0
 AT_SEAM_S: Final = 0.03
 GRID_S: Final = 0.002
+NEAR_S: Final = 0.6
+APART_S: Final = 0.1
+WORTH_DB: Final = 6.0
+MOST_PLACES: Final = 3
+FLOOR_FRAME_S: Final = 0.02
+FLOOR_NEAR_S: Final = 0.6
 AS_GOOD_DB: Final = 3.0
 """So much more at a seam makes no difference: then what lies just before an attack, or nearer, is taken."""
 SMOOTH_WHY: Final = ("same-take", "alike", "before-attack", "pause")
@@ -60,6 +66,14 @@ class Crossing:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Place:
+    """A place for a seam: when, and how much less is heard of it than where the seam is."""
+
+    at_s: float
+    less_db: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Seam:
     """How a seam turned out; why is a key of the reasons that are worded elsewhere."""
 
@@ -74,6 +88,12 @@ class Seam:
     why: str
     level_db: float | None = None
     """How loud both takes are at the seam, the softer of them, beside the louder neighbour; None in silence."""
+    own_steps_db: tuple[float | None, float | None] = (None, None)
+    """The step of the same join inside either take alone."""
+    floor_step_db: float | None = None
+    """How much louder the quietest moments round it are in the later take: room and noise change with the take."""
+    better: tuple[Place, ...] = ()
+    """Places near by where less would be heard, the best first."""
 
 
 def correlation(one: np.ndarray, other: np.ndarray) -> float:
@@ -149,9 +169,13 @@ def judged(
         phrases: first sample and one after the last of both phrases; a side that is a pause of its own has no level.
     """
     side = round(SIDE_S * rate_hz)
-    before = _side_level(out, (max(0, crossing.first - side), crossing.first), phrases[0], rate_hz)
-    after = _side_level(out, (crossing.stop, crossing.stop + side), phrases[1], rate_hz)
-    step_db = None if before is None or after is None else after - before
+    before, pauses_before = _side_level(out, (max(0, crossing.first - side), crossing.first), phrases[0], rate_hz)
+    after, pauses_after = _side_level(out, (crossing.stop, crossing.stop + side), phrases[1], rate_hz)
+    # From a pause to a sound is no step in level, but from one pause to another is.
+    step_db = None
+    if before is not None and after is not None and pauses_before == pauses_after:
+        step_db = after - before
+    before, after = (None if pauses_before else before), (None if pauses_after else after)
     width, at = max(1, round(AT_SEAM_S * rate_hz)), crossing.at
     levels = (_level(one.stretch(at - width, at)), _level(other.stretch(at, at + width)))
     louder = max((level for level in (before, after) if level is not None), default=None)
@@ -168,14 +192,60 @@ def judged(
         smooth=why in SMOOTH_WHY,
         why=why,
         level_db=at_seam_db,
+        own_steps_db=(_own_step(one, crossing, side, rate_hz), _own_step(other, crossing, side, rate_hz)),
+        floor_step_db=_floor_step(one, other, at, rate_hz),
+        better=_better(crossing, one, other, phrases, rate_hz),
     )
 
 
-def _side_level(out: np.ndarray, span: Span, phrase: Span, rate_hz: int) -> float | None:
-    """Return the active RMS of one side of a seam; None where it is silent, or nothing but a pause of its phrase."""
+def _own_step(side_of: Side, crossing: Crossing, length: int, rate_hz: int) -> float | None:
+    before = active_level_dbfs(side_of.stretch(crossing.first - length, crossing.first), rate_hz)
+    after = active_level_dbfs(side_of.stretch(crossing.stop, crossing.stop + length), rate_hz)
+    return None if before is None or after is None else after - before
+
+
+def _floor_step(one: Side, other: Side, at: int, rate_hz: int) -> float | None:
+    """Return how much louder the quietest moments round a seam are in the later take; None in digital silence."""
+    reach, frame = round(FLOOR_NEAR_S * rate_hz), max(1, round(FLOOR_FRAME_S * rate_hz))
+    floors = []
+    for side in (one, other):
+        piece = side.stretch(at - reach, at + reach)
+        whole = piece.shape[1] // frame
+        power = np.square(piece[:, : whole * frame]).reshape(len(piece), whole, frame).mean(axis=2).max(axis=0)
+        floor = float(np.quantile(power, 0.1))
+        if floor <= 0:
+            return None
+        floors.append(10 * np.log10(floor))
+    return float(floors[1] - floors[0])
+
+
+def _better(crossing: Crossing, one: Side, other: Side, phrases: tuple[Span, Span], rate_hz: int) -> tuple[Place, ...]:
+    """Return up to three places near by where plainly less would be heard of the seam."""
+    if one.name == other.name or not crossing.samples:
+        return ()
+    reach, margin = round(NEAR_S * rate_hz), 2 * crossing.samples
+    low = max(crossing.at - reach, phrases[0][0] + margin, other.source.first + margin)
+    high = min(crossing.at + reach, phrases[1][1] - margin, one.source.stop - margin)
+    if not low < crossing.at < high:
+        return ()
+    heard = audible_db(one, other, low=low, high=high, samples=crossing.samples)
+    now, apart = float(heard[crossing.at - low]), round(APART_S * rate_hz)
+    found: list[Place] = []
+    left = heard.copy()
+    while len(found) < MOST_PLACES:
+        place = int(left.argmin())
+        if now - left[place] < WORTH_DB:
+            break
+        found.append(Place(at_s=(low + place) / rate_hz, less_db=now - float(left[place])))
+        left[max(0, place - apart) : place + apart + 1] = np.inf
+    return tuple(found)
+
+
+def _side_level(out: np.ndarray, span: Span, phrase: Span, rate_hz: int) -> tuple[float | None, bool]:
+    """Return the active RMS of one side of a seam, None in silence, and whether it is a mere pause of its phrase."""
     level = active_level_dbfs(out[:, span[0] : span[1]], rate_hz)
     whole = active_level_dbfs(out[:, phrase[0] : phrase[1]], rate_hz)
-    return None if level is None or whole is None or level < whole - ACTIVE_WITHIN_DB else level
+    return level, level is None or whole is None or level < whole - ACTIVE_WITHIN_DB
 
 
 def _why(

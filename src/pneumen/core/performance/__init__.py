@@ -4,6 +4,7 @@ from pneumen.core.performance.chroma import PER_S as CHROMA_PER_S
 from pneumen.core.performance.chroma import chroma_of
 from pneumen.core.performance.layers import (
     ALIKE_HZ,
+    LATE_MS,
     LAYER_KINDS,
     PLACES,
     LayerFit,
@@ -22,6 +23,7 @@ from pneumen.core.performance.timing import Tightness, Timing, pairs_between, ti
 __all__ = [
     "ALIKE_HZ",
     "CHROMA_PER_S",
+    "LATE_MS",
     "LAYER_KINDS",
     "PLACES",
     "LayerFit",

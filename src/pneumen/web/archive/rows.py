@@ -50,6 +50,8 @@ OF_SONG: Final = (
     ("comp.LineTake", "line__part__song"),
     ("comp.TakePlace", "take__part__song"),
     ("comp.CompTrack", "part__song"),
+    ("comp.LayerTrack", "layer__part__song"),
+    ("comp.BalanceItem", "song"),
     ("send.SendPlan", "song"),
     ("send.SendItem", "part__song"),
 )
@@ -62,6 +64,7 @@ NOT_OF_SONG: Final = (
     "gear.GearImport",
     "live.InputCheck",
     "take.WatchedFolder",
+    "comp.Balance",  # what was heard of it is made again from its settings
     "send.Delivery",  # its package lies on this machine, and can be made again
 )
 """What belongs to this machine or this person and goes with no song."""

@@ -4,21 +4,38 @@ from collections.abc import Sequence
 from typing import Final
 
 import numpy as np
+from django.db.models.fields.json import KT
 
 from pneumen.core.comp import TakeFile, TakeGround, TakeOffset, first_of, lay_takes, take_offset, warp_of
 from pneumen.core.take import TEST
 from pneumen.web.part.models import Backing, Part
-from pneumen.web.take.models import Take
+from pneumen.web.take.models import HEAVY, Take
 
 CLASSES: Final = 12
+TOLD: Final = {
+    "told_lag_s": "measurement__backing_lag_s",
+    "told_marking": "snapshot__gain_marking",
+    "told_chain": "snapshot__chain_name",
+    "told_gain_db": "snapshot__gain_db",
+}
+"""What of a take's long documents the sheet reads, each under a name of its own."""
+HEARD: Final = ("measurement", "peaks", "study", "chroma")
 UNKNOWN_SONG_S: Final = 3600.0
 """A time stamp up to so late may count from the song's start where its length is not known."""
 
 
-def takes_on_sheet(part: Part) -> list[Take]:
-    """Return the takes the sheet is made of, in order of number: real ones only, where there are any; no tests."""
+def takes_on_sheet(part: Part, *, heard: bool = False, set_up: bool = False) -> list[Take]:
+    """Return the takes the sheet is made of, in order of number: real ones only, where there are any; no tests.
+
+    Args:
+        heard: with their outline and all that was measured and heard of them; else only what tells where they lie.
+        set_up: with how they were set up.
+    """
     rows = part.takes.exclude(measurement=None).exclude(kind=TEST).exclude(audio=None).select_related("audio", "place")
-    takes = list(rows.defer("snapshot", "correction", "captured", "preview").order_by("number"))
+    needed = HEARD * heard + ("snapshot",) * set_up
+    left_out = [name for name in HEAVY if name not in needed]
+    told = {name: KT(way) for name, way in TOLD.items()}
+    takes = list(rows.defer(*left_out).annotate(**told).order_by("number"))
     real = [take for take in takes if not take.simulated]
     return real or takes
 
@@ -50,10 +67,10 @@ def offsets_of(part: Part, takes: Sequence[Take]) -> list[TakeOffset]:
 
 def _offset_of(take: Take, backing: Backing | None, late_s: float | None) -> TakeOffset:
     place = getattr(take, "place", None)
-    heard = backing is not None and take.backing_id == backing.audio_id
+    heard, lag = backing is not None and take.backing_id == backing.audio_id, getattr(take, "told_lag_s", None)
     return take_offset(
         by_ear_s=place.by_ear_s if place else None,
-        leak_lag_s=(take.measurement or {}).get("backing_lag_s") if heard else None,
+        leak_lag_s=float(lag) if heard and lag is not None else None,
         zero_s=backing.zero_s if backing else 0.0,
         time_reference_s=take.time_reference_s,
         song_s=backing.duration_s if backing else UNKNOWN_SONG_S,

@@ -6,7 +6,7 @@ from typing import Any
 
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
-from pneumen.web.comp.choices import Sheet, marks_of, sheet_of
+from pneumen.web.comp.choices import Sheet, marks_of
 from pneumen.web.comp.models import LineTake, SheetLine
 from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, seams_shown
@@ -46,9 +46,8 @@ class LineScreen:
     has_next: bool
 
 
-def line_screen(part: Part, pk: int) -> LineScreen | None:
+def line_screen(part: Part, pk: int, sheet: Sheet) -> LineScreen | None:
     """Return one line of the sheet; None where it is not there."""
-    sheet = sheet_of(part)
     number = next((number for number, line in enumerate(sheet.lines) if line.pk == pk), None)
     if number is None:
         return None

@@ -7,12 +7,14 @@ from django.db import models
 from django.db.models import Q
 
 from pneumen.core.comp import CLEANUPS
+from pneumen.core.send import LEVELS_DB, LOW_CUTS_HZ
 from pneumen.core.take import MARKS, Measurement, PeakTrace
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.job.models import Worked
 from pneumen.web.owned import Owned, choices_of
 from pneumen.web.part.models import Part
-from pneumen.web.take.models import Take
+from pneumen.web.song.models import Song
+from pneumen.web.take.models import Layer, Take
 
 MARK_CHOICES = choices_of(dict.fromkeys(MARKS))
 
@@ -137,6 +139,54 @@ class CompTrack(Worked):
         if self.peaks is None or self.peak_s is None:
             return None
         return PeakTrace(seconds_per_column=self.peak_s, peaks=bytes(self.peaks))
+
+
+class LayerTrack(Worked):
+    """A layer tightened to its lead: its phrases shifted, nothing stretched.
+
+    made_of is the fingerprint of the takes and shifts it was made of, shifts what was moved by how much, in ms.
+    """
+
+    layer = models.OneToOneField(Layer, on_delete=models.CASCADE, related_name="track")
+    audio = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    made_of = models.CharField(max_length=64, blank=True)
+    shifts = models.JSONField(default=list, blank=True)
+
+
+class Balance(Worked):
+    """A balance to listen to: never sent. before is everything as it is, after as it was set.
+
+    volumes are what brings both to one loudness.
+    """
+
+    song = models.OneToOneField(Song, on_delete=models.CASCADE, related_name="balance")
+    before = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    after = models.ForeignKey(AudioFile, null=True, blank=True, on_delete=models.PROTECT, related_name="+")
+    volumes = models.JSONField(default=list, blank=True)
+
+
+class BalanceItem(Owned):
+    """How one file is set in the balance; key is that of the file among those that are sent."""
+
+    song = models.ForeignKey(Song, on_delete=models.CASCADE, related_name="balance_items")
+    key = models.CharField(max_length=40)
+    level_db = models.FloatField(default=0)
+    place = models.FloatField(default=0)
+    low_cut_hz = models.PositiveSmallIntegerField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [
+            models.UniqueConstraint(fields=["song", "key"], name="one_balance_item_a_file"),
+            models.CheckConstraint(
+                condition=Q(level_db__gte=LEVELS_DB[0])
+                & Q(level_db__lte=LEVELS_DB[1])
+                & Q(place__gte=-100)
+                & Q(place__lte=100)
+                & Q(low_cut_hz__in=LOW_CUTS_HZ),
+                name="balance_item_in_range",
+            ),
+        ]
+        ordering: ClassVar = ["pk"]
 
 
 def track_settings(track: CompTrack) -> dict[str, Any]:

@@ -114,9 +114,9 @@ def lines_by_ear(part: Part) -> None:
     Raises:
         Contradiction: where none is.
     """
-    takes = takes_on_sheet(part)
+    takes = takes_on_sheet(part, heard=True)
     _place(part, takes)
-    phrases = _phrases(grounds_of(part, takes_on_sheet(part)))
+    phrases = _phrases(grounds_of(part, takes_on_sheet(part, heard=True)))
     if not phrases:
         raise Contradiction("takes", "hold no phrase yet: record one first")
     part.sheet_lines.all().delete()
@@ -131,12 +131,12 @@ def lay(part: Part) -> None:
 
     Without takes the lines just wait.
     """
-    takes = takes_on_sheet(part)
+    takes = takes_on_sheet(part, heard=True)
     rows = list(part.sheet_lines.all())
     if not takes or not rows:
         return
     _place(part, takes)
-    grounds = grounds_of(part, takes_on_sheet(part))
+    grounds = grounds_of(part, takes_on_sheet(part, heard=True))
     phrases = _phrases(grounds)
     for row, span in zip(rows, _spans(part, rows, phrases, grounds), strict=True):
         row.start_s, row.end_s = span.start_s, span.end_s
@@ -173,7 +173,7 @@ def _place(part: Part, takes: Sequence[Take]) -> None:
 @transaction.atomic
 def refresh(part: Part, grounds: Sequence[TakeGround] | None = None) -> None:
     """Tell anew what each take holds of each line; marks stay."""
-    takes, rows = takes_on_sheet(part), list(part.sheet_lines.all())
+    takes, rows = takes_on_sheet(part, heard=True), list(part.sheet_lines.all())
     if not rows or rows[0].start_s is None:
         return
     laid = grounds_of(part, takes) if grounds is None else grounds
@@ -231,7 +231,7 @@ def _after():  # noqa: ANN202 - one of Django's expressions
 
 def _softest(part: Part, start_s: float, end_s: float, share: float) -> float:
     """Return where near a share of a stretch the takes are softest."""
-    takes = takes_on_sheet(part)
+    takes = takes_on_sheet(part, heard=True)
     length_s = end_s - start_s
     due = start_s + share * length_s
     if not takes:

@@ -2,9 +2,9 @@
 
 import hashlib
 import json
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from contextlib import ExitStack
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
 from statistics import median
@@ -77,7 +77,7 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None) -> TrackPl
         return None
     every = list(takes.values())
     offsets = dict(zip(takes, offsets_of(part, every), strict=True))
-    gains, trims = _known_gains_db(used), _trims(part, track, sheet, path, every)
+    gains, trims = _known_gains_db(used), _trims(part, track, sheet, path)
     length_s = song_length_s(part, every, list(offsets.values()))
     pieces = []
     for number, (line, take_number) in enumerate(zip(sheet.lines, path, strict=True)):
@@ -102,13 +102,24 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None) -> TrackPl
         rate_hz=part.song.sample_rate_hz,
         length_s=length_s,
         takes={one.name: one.to_core() for one in pieces},
-        phrases=tuple(CompPhrase(take=one.name, start_s=one.start_s, end_s=one.end_s) for one in pieces),
+        phrases=_phrases(pieces),
         crossfade_ms=track.crossfade_ms,
         seam_search_ms=track.seam_search_ms,
         match_levels=track.match_levels,
     )
     files = {one.name: one.audio.path for one in pieces}
     return TrackPlan(comp=comp, files=files, lineage=tuple(one.told() for one in pieces))
+
+
+def _phrases(pieces: Sequence["_Piece"]) -> tuple[CompPhrase, ...]:
+    """Return the phrases of the track: lines of one take that touch are one phrase, which runs on untouched."""
+    found: list[CompPhrase] = []
+    for one in pieces:
+        if found and found[-1].take == one.name and abs(found[-1].end_s - one.start_s) < SHORTEST_S:
+            found[-1] = replace(found[-1], end_s=one.end_s)
+        else:
+            found.append(CompPhrase(take=one.name, start_s=one.start_s, end_s=one.end_s))
+    return tuple(found)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -157,25 +168,29 @@ class _Piece:
 
 def _known_gains_db(takes: list[Take]) -> dict[int, float]:
     """Return what undoes the changes of a gain that is known in dB, among takes of one chain."""
-    known = [
-        take
-        for take in takes
-        if take.snapshot.get("gain_marking") == "db" and not (take.recorded or {}).get("other_gear")
-    ]
-    chains = {take.snapshot.get("chain_name") for take in known}
+    gains = {take.number: _known_gain_db(take) for take in takes}
+    known = {number: gain for number, gain in gains.items() if gain is not None}
+    chains = {getattr(take, "told_chain", None) for take in takes}
     if len(known) != len(takes) or len(chains) != 1:
         return {}
-    usual = median(take.gain_db for take in known)
-    return {take.number: usual - take.gain_db for take in known}
+    usual = median(known.values())
+    return {number: usual - gain for number, gain in known.items()}
 
 
-def _trims(
-    part: Part, track: CompTrack, sheet: Sheet, path: list[int | None], takes: list[Take]
-) -> dict[int, tuple[float, float]]:
+def _known_gain_db(take: Take) -> float | None:
+    """Return the gain a take was recorded with; None where its control tells none in dB."""
+    recorded, planned = take.recorded or {}, getattr(take, "told_gain_db", None)
+    if getattr(take, "told_marking", None) != "db" or recorded.get("other_gear") or planned is None:
+        return None
+    return float(recorded.get("gain_db", planned))
+
+
+def _trims(part: Part, track: CompTrack, sheet: Sheet, path: list[int | None]) -> dict[int, tuple[float, float]]:
     """Return what is kept of each line where pauses are to be cleaned."""
     if track.cleanup != SILENCE and track.breaths:
         return {}
-    grounds = {take.number: ground for take, ground in zip(takes, grounds_of(part, takes), strict=True)}
+    heard = takes_on_sheet(part, heard=True)
+    grounds = {take.number: ground for take, ground in zip(heard, grounds_of(part, heard), strict=True)}
     found = {}
     for number, (line, take_number) in enumerate(zip(sheet.lines, path, strict=True)):
         if take_number is None or line.start_s is None or line.end_s is None:
@@ -213,8 +228,8 @@ def make(part: Part, **settings: Any) -> CompTrack:
 @transaction.atomic
 def made_again(part: Part) -> None:
     """Have a track that was made before made again, since a choice changed; else nothing."""
-    track = CompTrack.objects.filter(part=part).exclude(made_of="").first()
-    if track is not None and plan_of(part, track) is not None:
+    track = CompTrack.objects.filter(part=part).exclude(made_of="").only("listened", "owner").first()
+    if track is not None:
         track.listened = False
         track.save(update_fields=["listened"])
         queue_anew(track)

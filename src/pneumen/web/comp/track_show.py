@@ -10,7 +10,7 @@ from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.comp.choices import Sheet
 from pneumen.web.comp.models import CompTrack
 from pneumen.web.part.models import Part
-from pneumen.wording.comp import advice_on_comp, seam_told
+from pneumen.wording.comp import advice_on_comp, seam_figures, seam_told
 from pneumen.wording.figures import clock, figure
 from pneumen.wording.takes import advice_on_take
 
@@ -22,6 +22,10 @@ class SeamShown:
     step: str
     verdict: Verdict
     told: str
+    at_s: str = ""
+    figures: tuple[str, ...] = ()
+    better: tuple[tuple[str, str], ...] = ()
+    """Where less would be heard: seconds of the song, and how much less."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,7 +66,12 @@ def seams_shown(sheet: Sheet, track: CompTrack | None) -> dict[int, SeamShown]:
         starts = [(abs((line.start_s or 0.0) - due_s), number) for number, line in enumerate(sheet.lines)]
         step = "" if seam.step_db is None else f"{figure(seam.step_db, 1, sign=True)} dB"
         found[min(starts)[1]] = SeamShown(
-            step=step, verdict=Verdict.CLEAR if seam.smooth else Verdict.MENDABLE, told=seam_told(seam)
+            step=step,
+            verdict=Verdict.CLEAR if seam.smooth else Verdict.MENDABLE,
+            told=seam_told(seam),
+            at_s=f"{seam.at_s:.3f}",
+            figures=seam_figures(seam),
+            better=tuple((f"{one.at_s:.3f}", f"{figure(one.less_db, 0)} dB less") for one in seam.better),
         )
     return found
 

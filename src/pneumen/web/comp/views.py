@@ -13,8 +13,9 @@ from django_htmx.http import retarget
 from pneumen.core.comp import CLEANUPS
 from pneumen.core.errors import OutOfRange, PneumenError, UnknownName
 from pneumen.web.comp import choices as chosen
-from pneumen.web.comp import sheet
+from pneumen.web.comp import sheet as edited
 from pneumen.web.comp import track as made
+from pneumen.web.comp.choices import sheet_of
 from pneumen.web.comp.line_show import line_screen
 from pneumen.web.comp.models import CompTrack, SheetLine
 from pneumen.web.comp.show import sheet_screen
@@ -36,9 +37,10 @@ def page(request: Request, part: Part) -> HttpResponse:
 
 def context_of(part: Part, line: str = "", problem: str = "") -> dict[str, Any]:
     """Return what the page shows, with one line opened where one is asked for."""
-    screen = sheet_screen(part)
+    sheet = sheet_of(part)
+    screen = sheet_screen(part, sheet)
     pk = int(line) if line.isdecimal() and len(line) < MOST_DIGITS else None
-    detail = line_screen(part, pk) if pk is not None else None
+    detail = line_screen(part, pk, sheet) if pk is not None else None
     return {"part": part, "screen": screen, "detail": detail, "problem": problem}
 
 
@@ -50,7 +52,7 @@ def answered(request: Request, part: Part, act: Callable[[], object], *, line: s
     except PneumenError as error:
         problem = f"The {error}."
     if request.htmx:
-        return render(request, "comp/live.html", context_of(part_of(request, part.pk), line, problem))
+        return render(request, "comp/live.html", context_of(part, line, problem))
     if problem:
         return render(request, "comp/page.html", context_of(part_of(request, part.pk), line, problem), status=422)
     address = reverse("comp:page", args=[part.pk])
@@ -70,16 +72,16 @@ def _write(request: Request, part: Part) -> None:
             text = request.POST.get("words", "")
             if len(text) > MOST_TEXT:
                 raise OutOfRange("words", len(text), f"at most {MOST_TEXT} letters")
-            sheet.write_lines(part, sheet.wanted_from_text(text))
+            edited.write_lines(part, edited.wanted_from_text(text))
         case "sections":
-            sheet.write_lines(part, sheet.wanted_from_sections(part))
+            edited.write_lines(part, edited.wanted_from_sections(part))
         case "phrases":
-            sheet.lines_by_ear(part)
+            edited.lines_by_ear(part)
         case "part":
             other = get_object_or_404(Part.objects.filter(song=part.song_id), pk=_number(request.POST.get("other", "")))
-            sheet.write_lines(part, sheet.wanted_from_part(other))
+            edited.write_lines(part, edited.wanted_from_part(other))
         case "lay":
-            sheet.lay(part)
+            edited.lay(part)
         case other:
             raise UnknownName("how", other, ("words", "sections", "phrases", "part", "lay"))
     made.made_again(part)
@@ -98,7 +100,7 @@ def line(request: Request, part: Part, pk: int) -> HttpResponse:
     if request.method != "POST":
         if not request.htmx:
             return redirect(f"{reverse('comp:page', args=[part.pk])}?line={pk}#line-detail")
-        return render(request, "comp/detail.html", {"part": part, "detail": line_screen(part, pk)})
+        return render(request, "comp/detail.html", {"part": part, "detail": line_screen(part, pk, sheet_of(part))})
     return answered(request, part, lambda: _change(request, row), line=str(pk))
 
 
@@ -109,11 +111,11 @@ def _change(request: Request, row: SheetLine) -> None:
         take = get_object_or_404(row.part.takes, number=_number(number))
         chosen.mark(row, take, name, value)
     elif "split" in sent:
-        sheet.split_line(row, _number(sent["split"]) or 0)
+        edited.split_line(row, _number(sent["split"]) or 0)
     elif "join" in sent:
-        sheet.join_lines(row)
+        edited.join_lines(row)
     elif "begin" in sent:
-        sheet.move_line(row, _seconds("beginning", sent["begin"]))
+        edited.move_line(row, _seconds("beginning", sent["begin"]))
     else:
         raise UnknownName("change", next(iter(sent), ""), ("mark", "split", "join", "begin"))
     made.made_again(row.part)
@@ -155,7 +157,7 @@ def place(request: Request, part: Part, number: int) -> HttpResponse:
 
     def lay() -> None:
         text = request.POST.get("offset", "").strip()
-        sheet.place_take(take, _seconds("offset", text) if text else None)
+        edited.place_take(take, _seconds("offset", text) if text else None)
         made.made_again(part)
 
     return answered(request, part, lay)

@@ -5,7 +5,9 @@ from typing import Final
 
 from django.db import models
 
-from pneumen.web.comp.models import CompTrack
+from pneumen.web.comp.balance import make_balance
+from pneumen.web.comp.layers import make_layer_track
+from pneumen.web.comp.models import Balance, CompTrack, LayerTrack
 from pneumen.web.comp.sheet import refresh
 from pneumen.web.comp.track import make_track
 from pneumen.web.job.services import Tell, Work
@@ -28,5 +30,7 @@ WORKS: Final[Mapping[type[models.Model], Work]] = {
     Take: measure_for_sheet,
     Trial: cut_trial,
     CompTrack: make_track,
+    LayerTrack: make_layer_track,
+    Balance: make_balance,
     Delivery: write_package,
 }

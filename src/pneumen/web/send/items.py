@@ -25,6 +25,8 @@ from pneumen.wording.lengths import near
 
 SPAN_S: Final = 10.0
 """Where a song has no lines, its manifest goes by so many seconds."""
+MOST_LISTED: Final = 20
+"""So many takes of a part are listed; with the marks of the log one has chosen among more."""
 MOST_SPANS: Final = 200
 STEREO_FOR: Final = ("audition", "classical")
 """Who gets stereo where the others get mono: one file as it is heard."""
@@ -79,10 +81,15 @@ def items_of(song: Song, parts: Sequence[Part], plan: SendPlan) -> list[Item]:
 
 
 def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], *, stereo: bool) -> Iterable[Item]:
-    takes = takes_on_sheet(part)
+    takes = _takes_to_list(
+        part, {take_id for (part_id, take_id), row in said.items() if part_id == part.pk and row.goes}
+    )
     offsets = offsets_of(part, takes)
     track = CompTrack.objects.filter(part=part).exclude(audio=None).select_related("audio").first()
-    layers = {layer.take_id: layer for layer in Layer.objects.filter(part=part).exclude(take=None)}
+    layers = {
+        layer.take_id: layer
+        for layer in Layer.objects.filter(part=part).exclude(take=None).select_related("track__audio")
+    }
     # Once its person has said which takes go, a new one goes only when they say so.
     asked = any(part_id == part.pk for part_id, _ in said)
     usual = None if track is not None or asked else _usual_take(takes)
@@ -111,6 +118,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
         if take.audio is None:
             continue
         row, layer = said.get((part.pk, take.pk)), layers.get(take.pk)
+        tight = getattr(layer, "track", None) if layer else None
         name = f"{part.name} {layer.kind.replace('-', ' ')}" if layer else f"{part.name} take {take.number}"
         place = getattr(take, "place", None)
         marked = any((take.rhythm, take.feeling, take.pitch, take.remark))
@@ -121,16 +129,23 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
             goes=row.goes if row else (layer is not None and layer.kind != "lead") or take == usual,
             name=(row.name if row else "") or name,
             channels=row.channels if row else channels,
-            audio=take.audio,
-            offset_s=offset.offset_s,
-            band_ms=offset.band_ms,
-            about=_about(take),
-            source=take.audio.checksum,
+            audio=tight.audio if tight and tight.audio else take.audio,
+            offset_s=0.0 if tight and tight.audio else offset.offset_s,
+            band_ms=None if tight and tight.audio else offset.band_ms,
+            about=f"{_about(take)} Tightened to the lead." if tight and tight.audio else _about(take),
+            source=tight.made_of if tight and tight.audio else take.audio.checksum,
             measured=take.to_core(),
             trace=take.trace,
             problems=() if marked else ("not-listened",),
             drift_ppm=place.drift_ppm if place else None,
         )
+
+
+def _takes_to_list(part: Part, chosen: set[int | None]) -> list[Take]:
+    """Return the newest takes of a part, and older ones that go."""
+    takes = takes_on_sheet(part, heard=True, set_up=True)
+    newest = {take.pk for take in takes[-MOST_LISTED:]}
+    return [take for take in takes if take.pk in newest or take.pk in chosen]
 
 
 def _usual_take(takes: Sequence[Take]) -> Take | None:

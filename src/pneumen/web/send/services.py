@@ -65,7 +65,8 @@ def write_package(row: Delivery, tell: Tell) -> None:
             as_zip=True,
             progress=lambda share: tell(PACKED_TO * share),
         )
-        write_together([out / one.file for one in delivered.files], row.folder / TOGETHER)
+        written = [out / one.file for one in delivered.files]
+        write_together(written, row.folder / TOGETHER, rate_hz=pack.rate_hz, frames=pack.frames)
         _finish(row, delivered)
     except BaseException:
         shutil.rmtree(row.folder, ignore_errors=True)

@@ -9,7 +9,7 @@ from django.urls import reverse
 from pneumen.web.audio import put_away
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.services import release, release_unused
-from pneumen.web.comp.models import CompTrack
+from pneumen.web.comp.models import Balance, CompTrack, LayerTrack
 from pneumen.web.owned import PutAway
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.place.models import Trial, TrialSpot
@@ -142,7 +142,9 @@ def _recordings(row: PutAway) -> set[AudioFile]:
         TrialSpot.objects.filter(trial__part__in=parts).values("raw"),
         TrialSpot.objects.filter(trial__part__in=parts).values("audio"),
         CompTrack.objects.filter(part__in=parts).values("audio"),
+        LayerTrack.objects.filter(layer__part__in=parts).values("audio"),
     ]
     if isinstance(row, Song):
         pointing.append(Backing.objects.filter(song=row).values("audio"))
+        pointing += [Balance.objects.filter(song=row).values(name) for name in ("before", "after")]
     return {audio for ids in pointing for audio in AudioFile.objects.filter(pk__in=ids)}

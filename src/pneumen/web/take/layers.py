@@ -101,7 +101,7 @@ def _compare_anew(part: Part) -> None:
     """Hold every layer against the one it belongs to; what was compared before with another take counts no more."""
     layers = list(part.layers.select_related("take__audio"))
     for layer in layers:
-        other = _lead_of(layer, layers)
+        other = lead_of(layer, layers)
         likeness = None
         if layer.take and other and other.take:
             likeness = 1.0 if other.take_id == layer.take_id else _likeness(layer.take, other.take)
@@ -110,7 +110,7 @@ def _compare_anew(part: Part) -> None:
             layer.save(update_fields=["likeness"])
 
 
-def _lead_of(layer: Layer, layers: list[Layer]) -> Layer | None:
+def lead_of(layer: Layer, layers: list[Layer]) -> Layer | None:
     """Return the layer one is held against: of its own section, or the one that goes all through."""
     near = [one for one in layers if one.section in (layer.section, "") and one.pk != layer.pk]
     kind = belongs_to(layer.kind, tuple(one.kind for one in (*near, layer)))
@@ -153,7 +153,7 @@ def _is_there(layer: Layer) -> bool:
 
 def _row(layer: Layer, layers: list[Layer]) -> LayerRow:
     label, purpose = PURPOSES[layer.kind]
-    told, verdict = _told(layer, _lead_of(layer, layers))
+    told, verdict = _told(layer, lead_of(layer, layers))
     return LayerRow(
         layer=layer, label=label, purpose=purpose, place=place_told(PLACES[layer.kind]), told=told, verdict=verdict
     )

@@ -6,6 +6,7 @@ from typing import Any, Final
 import msgspec
 
 from pneumen.core.place import Placement
+from pneumen.web.comp.punch import Punch, punch_of
 from pneumen.web.take.models import Sitting, Take
 from pneumen.wording.figures import figure, turned
 from pneumen.wording.lengths import far, near
@@ -24,6 +25,7 @@ class SheetPart:
     settings: tuple[tuple[str, str], ...]
     marks: tuple[tuple[str, str], ...]
     measured: tuple[tuple[str, str], ...]
+    again: tuple[Punch, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,6 +59,7 @@ def _part(take: Take) -> SheetPart:
         settings=tuple(_settings(take, placement)),
         marks=tuple(_floor_marks(placement)) if placement else (),
         measured=tuple(_measured(take)),
+        again=punch_of(take.part),
     )
 
 

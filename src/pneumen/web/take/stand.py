@@ -1,9 +1,12 @@
 """The stand view of Takes: the last take in figures that can be read from two metres."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Final
 
 from pneumen.core.gain import school_named
 from pneumen.core.verdict import Verdict
+from pneumen.web.comp.punch import Punch, punch_of
 from pneumen.web.part.models import Part
 from pneumen.web.take.log import advice_for, logged_of
 from pneumen.web.take.models import Take
@@ -24,8 +27,19 @@ class Stand:
     is_measuring: bool
     failed: str
     advice: str
+    next_up: str
     watched: str
     problem: str
+
+
+MOST_TOLD: Final = 3
+
+
+def next_told(punch: Sequence[Punch]) -> str:
+    """Say which lines to sing next, the first few of them; empty where none is left."""
+    labels = [f"“{one.label}”" for one in punch[:MOST_TOLD]]
+    more = f" and {len(punch) - MOST_TOLD} more" if len(punch) > MOST_TOLD else ""
+    return f"Next: {', '.join(labels)}{more}" if labels else ""
 
 
 def stand_of(part: Part) -> Stand:
@@ -42,6 +56,7 @@ def stand_of(part: Part) -> Stand:
         is_measuring=take is not None and not take.judged and take.status != Take.FAILED,
         failed=take.error if take is not None and take.status == Take.FAILED else "",
         advice=advice_told(advice[0]) if advice else "",
+        next_up=next_told(punch_of(part)),
         watched=row.path if row else "",
         problem=row.problem if row else "",
     )

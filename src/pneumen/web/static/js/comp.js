@@ -1,6 +1,12 @@
 // The lyric sheet: one line at a time by keys, heard from its takes, two of them blind at one loudness.
 (() => {
   "use strict";
+  // The balance: before and after at one loudness.
+  const level = () => { for (const one of document.querySelectorAll("audio[data-volume]")) one.volume = Number(one.dataset.volume); };
+  level();
+  document.addEventListener("htmx:afterSettle", level);
+  document.addEventListener("play", (event) => { for (const one of document.querySelectorAll("audio[data-volume]")) if (one !== event.target) one.pause(); }, true);
+  if (!document.querySelector("#comp")) return;
   const $ = (query, root = document) => root.querySelector(query);
   const all = (query, root = document) => [...root.querySelectorAll(query)];
   const lines = () => all(".lyric-line");
@@ -70,6 +76,22 @@
     if (event.target.matches("[data-track-audio]")) htmx.ajax("POST", event.target.dataset.listened, { swap: "none" });
   }, true);
 
+  // A seam by itself: a second and a half before it and behind it, from the track, over and over until it is pressed again.
+  const SEAM_S = 1.5;
+  let seamAt = null;
+  const loopSeam = (button) => {
+    const track = $("[data-track-audio]"), on = seamAt === null;
+    button.setAttribute("aria-pressed", on);
+    seamAt = on ? Number(button.dataset.seam) : null;
+    if (!track) return;
+    if (!on) { track.pause(); return; }
+    const begin = () => { track.currentTime = Math.max(0, seamAt - SEAM_S); track.play().catch(() => {}); };
+    if (track.readyState) begin(); else { track.addEventListener("loadedmetadata", begin, { once: true }); track.load(); }
+  };
+  document.addEventListener("timeupdate", (event) => {
+    if (seamAt !== null && event.target.matches("[data-track-audio]") && event.target.currentTime > seamAt + SEAM_S) event.target.currentTime = Math.max(0, seamAt - SEAM_S);
+  }, true);
+
   // Blind: the take at the cursor and the one the line has, in an order nobody is told, the louder turned down.
   let pair = null;
   const blind = async () => {
@@ -99,6 +121,8 @@
       if (kept && value) kept[Number(value)].click();
       return;
     }
+    const seam = event.target.closest("[data-seam]");
+    if (seam) { loopSeam(seam); return; }
     const hear = event.target.closest("[data-hear]");
     if (hear) {
       const line = lines().find((one) => one.dataset.line === $("[data-detail]").dataset.detail);
