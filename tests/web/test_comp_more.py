@@ -1,0 +1,104 @@
+"""Layers tightened to their lead, the balance, and what is to be sung next on the stand and on paper."""
+
+import numpy as np
+from django.urls import reverse
+
+from pneumen.web.comp.models import Balance, BalanceItem, LayerTrack
+from pneumen.web.take.models import Layer
+from tests.signals import RATE, noise
+from tests.web.test_comp import CompCase, sung
+
+
+def struck(late_ms=0.0, seed=1):
+    """Strokes a third of a second apart in three phrases; the second phrase is late."""
+    samples = noise(12, -80, seed=seed)
+    rng = np.random.default_rng(9)
+    for phrase in range(3):
+        for step in range(8):
+            start = 1.0 + 3.8 * phrase + 0.33 * step + (late_ms / 1000 if phrase == 1 else 0.0) + rng.normal(0, 0.004)
+            stroke = np.random.default_rng(seed * 100 + step).standard_normal(round(0.2 * RATE))
+            place = round(start * RATE)
+            samples[place : place + len(stroke)] += 0.1 * stroke * np.exp(-np.arange(len(stroke)) / 2000)
+    return samples
+
+
+class Layers(CompCase):
+    def planned(self, late_ms=60.0):
+        takes = [self.take(struck(seed=1)), self.take(struck(late_ms, seed=2))]
+        self.act("take:layers", usual="1")
+        lead, double = Layer.objects.order_by("pk")[:2]
+        for layer, take in zip((lead, double), takes, strict=True):
+            self.act("take:layer", None, layer.pk, take=str(take.number))
+        return Layer.objects.get(kind="double-left")
+
+    def test_the_late_phrase_is_told_and_shifted(self):
+        layer = self.planned()
+        page = self.page("comp:layers").content.decode()
+        self.assertIn("Shift 1", " ".join(page.split()))
+        self.act("comp:layer", None, layer.pk)
+        self.work()
+        track = LayerTrack.objects.get()
+        moved = [shift for _, shift in track.shifts if shift]
+        self.assertEqual(len(moved), 1)
+        self.assertAlmostEqual(moved[0], -60, delta=12)
+        self.assertEqual(self.page("comp:layer-audio", None, layer.pk).status_code, 200)
+
+    def test_a_tightened_layer_is_what_is_sent(self):
+        layer = self.planned()
+        self.act("comp:layer", None, layer.pk)
+        self.work()
+        page = self.page("send:page").content.decode()
+        self.assertIn("Tightened to the lead", page)
+
+    def test_a_layer_without_a_lead_is_refused(self):
+        self.act("take:layers", usual="1")
+        layer = Layer.objects.get(kind="double-left")
+        answer = self.act("comp:layer", None, layer.pk)
+        self.assertEqual(answer.status_code, 422)
+        self.assertIn("choose a take for both", answer.content.decode())
+        self.assertEqual(self.act("comp:layer", self.harp, layer.pk).status_code, 404)
+
+
+class TheBalance(CompCase):
+    def test_it_is_set_heard_and_stays_out_of_the_package(self):
+        take = self.take()
+        key = f"take:{take.pk}"
+        self.act("comp:balance", **{f"level-{key}": "−6", f"place-{key}": "-40", f"cut-{key}": "80"})
+        self.assertIn("It is being made", self.page("comp:balance").content.decode())
+        self.work()
+        row = BalanceItem.objects.get()
+        self.assertEqual((row.level_db, row.place, row.low_cut_hz), (-6, -40, 80))
+        balance = Balance.objects.get()
+        self.assertAlmostEqual(balance.volumes[1], 1.0, 3)
+        self.assertLess(balance.volumes[0], 0.75)
+        for end in ("before", "after"):
+            self.assertEqual(self.page("comp:balance-audio", None, end).status_code, 200)
+        self.assertEqual(self.page("comp:balance-audio", None, "between").status_code, 404)
+        self.act("send:make")
+        self.work()
+        self.assertEqual(self.song.deliveries.get().manifest["files"][0]["gain_db"], 0.0)
+
+    def test_what_cannot_be_is_refused_and_nothing_is_kept(self):
+        self.assertIn("nothing to hear yet", self.act("comp:balance").content.decode())
+        key = f"take:{self.take().pk}"
+        for change, told in (
+            ({f"level-{key}": "99"}, "level must be between"),
+            ({f"place-{key}": "far"}, "a number"),
+            ({f"cut-{key}": "70"}, "low-cut must be one of"),
+        ):
+            with self.subTest(told):
+                answer = self.act("comp:balance", **change)
+                self.assertEqual(answer.status_code, 422)
+                self.assertIn(told, answer.content.decode())
+        self.assertFalse(BalanceItem.objects.exists())
+
+
+class SungNext(CompCase):
+    def test_it_stands_on_the_stand_and_on_the_sessions_sheet(self):
+        self.take(sung(clip_in=1))
+        self.lines()
+        self.assertIn("Next: “the ovens breathe”", self.page("take:stand").content.decode())
+        sheet = self.client.get(reverse("take:sheet", args=[self.voice.pk, 1])).content.decode()
+        self.assertIn("Sing these again", sheet)
+        self.take(sung(seed=4))
+        self.assertNotIn("Next:", self.page("take:stand").content.decode())
