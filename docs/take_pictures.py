@@ -6,6 +6,7 @@ import time
 from pathlib import Path
 
 import soundfile
+from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -57,6 +58,33 @@ class Photographer(BrowserCase):
             time.sleep(1)
         self.look("/parts/1/takes/layers/", "layers", theme="dark", height=720)
 
+    def sheet(self) -> None:
+        """Sing the whole song three times, choose, make the track and the package, and look at both."""
+        for part in (1, 2, 3):
+            for _ in range(3):
+                self.go(f"/parts/{part}/takes/")
+                whole = self.all("button[name=whole]")
+                if whole:
+                    whole[0].click()
+                else:
+                    self.press("Play a simulated take")
+                self.wait(lambda: self.all("#strip-title"), 60)
+        self.go("/parts/1/comp/")
+        self.keys("button[value=sections]", Keys.ENTER)
+        self.wait(lambda: self.all(".lyric-take"))
+        for line, take in ((2, 6), (4, 5), (7, 6)):
+            takes = self.all(f".lyric-line[data-line='{line}'] .lyric-take")
+            takes[min(take, len(takes)) - 1].click()
+            time.sleep(1)
+        self.press("Make the track")
+        self.wait(lambda: self.all("[data-track-audio]"), 60)
+        self.look("/parts/1/comp/?line=4", "comp", height=900)
+        self.go("/parts/1/send/")
+        self.find("#recipient").send_keys("Mira")
+        self.press("Make the package")
+        self.wait(lambda: self.all("a[href$='package.zip']"), 60)
+        self.look("/parts/1/send/", "send", theme="dark", height=1100)
+
     def listen(self) -> None:
         """Look at a take that is being recorded from what the browser's stand-in for a device plays."""
         self.look("/parts/1/gain/live/", "listen")
@@ -104,12 +132,11 @@ def main() -> None:
         photographer.look("/gear/", "catalogue")
         photographer.look("/parts/1/gain/", "gain-by-section", height=1500)
         photographer.look("/parts/2/gain/", "gain-bare-knob", theme="dark")
-        photographer.look("/parts/1/gain/", "gain-phone", width=390, height=844)
         photographer.look("/parts/1/delay/", "delay", height=900)
         photographer.play(1)
         photographer.look("/parts/1/takes/?take=1&from=4&to=7", "takes", height=900)
-        photographer.look("/parts/1/takes/", "takes-phone", theme="dark", width=390, height=844)
         photographer.log()
+        photographer.sheet()
         photographer.check(folder.name)
         photographer.listen()
     finally:

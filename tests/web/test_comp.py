@@ -1,9 +1,6 @@
 """The lyric sheet: lines, choices, the track, and what happens to them when takes come and go."""
 
-import json
-
 import numpy as np
-from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
 from pneumen.core.take import open_recording
@@ -337,20 +334,3 @@ class WithoutScript(CompCase):
         self.assertRedirects(
             answer, f"{reverse('comp:page', args=[self.voice.pk])}?line={self.rows()[0].pk}#line-detail"
         )
-
-
-class Archived(CompCase):
-    def test_sheet_marks_and_track_travel_with_the_song(self):
-        self.three_takes()
-        self.lines()
-        self.act("comp:line", None, self.rows()[0].pk, mark="1:feeling:good")
-        self.act("comp:choices", accept="1")
-        self.track()
-        self.act("take:delete", None, 2)
-        archive = b"".join(self.client.get(reverse("archive:export", args=[self.song.pk])).streaming_content)
-        self.client.post(reverse("archive:read"), {"archive": SimpleUploadedFile("song.zip", archive)})
-        copy = Part.objects.filter(name="Voice").exclude(pk=self.voice.pk).get()
-        self.assertEqual([row.words for row in copy.sheet_lines.all()], [row.words for row in self.rows()])
-        self.assertEqual(LineTake.objects.filter(line__part=copy, feeling="good").count(), 1)
-        self.assertEqual(json.dumps(copy.track.lineage), json.dumps(self.voice.track.lineage))
-        self.assertEqual(self.client.get(reverse("comp:page", args=[copy.pk])).status_code, 200)

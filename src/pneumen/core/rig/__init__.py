@@ -7,9 +7,10 @@ from pneumen.core.rig.air import air_of
 from pneumen.core.rig.clap import simulate_clap
 from pneumen.core.rig.knob import simulate_knob
 from pneumen.core.rig.leak import with_leak
+from pneumen.core.rig.length import length_of_lines
 from pneumen.core.rig.loop import latency_samples, simulate_loop
 from pneumen.core.rig.minute import simulate_minute
-from pneumen.core.rig.performer import PERFORMERS, length_of_lines
+from pneumen.core.rig.performer import PERFORMERS
 from pneumen.core.rig.scene import EXAMPLE, Scene, scene_from_json
 from pneumen.core.rig.simulate import SimulatedTake, simulate, simulate_pair, write_take
 from pneumen.core.rig.troubles import Troubles, with_troubles

@@ -15,9 +15,6 @@ from pneumen.core.rig.performance import Performance
 VOWELS: Final = ((730, 1090, 2440), (530, 1840, 2480), (570, 840, 2410), (440, 1020, 2240))
 """Formants in Hz of four open vowels (Peterson and Barney, 1952; from memory)."""
 HIGHEST_PARTIAL_HZ: Final = 11_000
-LONGEST_S: Final = 600.0
-END_S: Final = 0.65
-"""What a performance leaves at its end is a little more than the last note needs."""
 AGAIN_S: Final = 0.012
 AGAIN_DB: Final = 0.5
 """Standard deviations of a note's start and level from one playing of a phrase to the next (estimates)."""
@@ -69,9 +66,9 @@ def perform(
     performer = PERFORMERS[source]
     tone, hisses, puffs = np.zeros((3, round(duration_s * rate_hz)))
     if phrase_seed is None:
-        notes = _notes(performer, duration_s, rng)
+        notes = notes_of(performer, duration_s, rng)
     else:
-        notes = [_again(one, rng) for one in _notes(performer, duration_s, np.random.default_rng([phrase_seed, 11]))]
+        notes = [_again(one, rng) for one in notes_of(performer, duration_s, np.random.default_rng([phrase_seed, 11]))]
     for note in notes:
         if performer.breathes and note.onset == "breath":
             _add(tone, note, _noise_burst(rng, rate_hz, note.length_s, 400, 4000), rate_hz)
@@ -85,26 +82,7 @@ def perform(
     return Performance(tone=tone, hiss=hisses, puffs=puffs)
 
 
-def length_of_lines(source: str, lines: int, phrase_seed: int) -> float:
-    """Return how long a performance of so many lines is, in seconds, LONGEST_S at most.
-
-    Args:
-        source: a key of PERFORMERS.
-        phrase_seed: decides the notes, as of `perform`.
-    """
-    performer = PERFORMERS[source]
-    notes = _notes(performer, LONGEST_S, np.random.default_rng([phrase_seed, 11]))
-    rest_s, sung, end_s = performer.rest_s + performer.ring_s, 1, notes[0].start_s
-    for note in notes:
-        if note.start_s - end_s > 0.8 * rest_s:
-            sung += 1
-            if sung > lines:
-                break
-        end_s = note.start_s + note.length_s
-    return min(end_s + performer.ring_s + END_S, LONGEST_S)
-
-
-def _notes(performer: Performer, duration_s: float, rng: np.random.Generator) -> list[Note]:
+def notes_of(performer: Performer, duration_s: float, rng: np.random.Generator) -> list[Note]:
     """Write the phrase: lines of notes with rests between, each line with its own loudness."""
     notes, line_levels_db, now_s, line = [], (-3.0, 3.0, -1.0, -9.0), 1.0, 0
     while now_s + 3 * performer.note_s + performer.ring_s + 0.6 < duration_s:
