@@ -31,7 +31,7 @@ class Lines(unittest.TestCase):
         for source in PERFORMERS:
             lengths = [length_of_lines(source, lines, 1) for lines in (1, 4, 400)]
             self.assertTrue(np.all(np.diff(lengths) > 0), source)
-            self.assertEqual(lengths[-1], 600.0)
+            self.assertTrue(580 < lengths[-1] <= 600, source)
 
 
 if __name__ == "__main__":

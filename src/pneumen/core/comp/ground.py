@@ -98,12 +98,21 @@ def first_of(files: Sequence[TakeFile]) -> int:
     return max(range(len(files)), key=lambda number: files[number].duration_s, default=0)
 
 
-def lay_takes(files: Sequence[TakeFile], offsets_s: Sequence[float], song_s: float) -> list[TakeGround]:
-    """Return takes laid into a song of a length, each at its offset and beside the longest."""
+def lay_takes(
+    files: Sequence[TakeFile], offsets_s: Sequence[float], song_s: float, *, to_backing: Sequence[bool] = ()
+) -> list[TakeGround]:
+    """Return takes laid into a song of a length, each at its offset and beside the longest.
+
+    Args:
+        to_backing: which takes were played to the song's backing: among those what one does later than another is the
+            performance, and stays; left out, none was.
+    """
     first = first_of(files)
+    timed = list(to_backing) or [False] * len(files)
     found = []
     for number, (file, offset_s) in enumerate(zip(files, offsets_s, strict=True)):
-        raw = None if number == first else warp_of(files[first], file)
+        one_clock = number == first or (timed[number] and timed[first])
+        raw = None if one_clock else warp_of(files[first], file)
         warp = None
         if raw is not None:
             lag_s = raw.lag_s + offset_s - offsets_s[first]

@@ -92,7 +92,10 @@ def grounds_of(part: Part, takes: Sequence[Take]) -> list[TakeGround]:
     """Return the takes as they lie in the song."""
     offsets = offsets_of(part, takes)
     song_s = song_length_s(part, takes, offsets)
-    return lay_takes([file_of(take) for take in takes], [one.offset_s for one in offsets], song_s)
+    backing = Backing.objects.filter(song=part.song_id).first()
+    to_backing = [backing is not None and take.backing_id == backing.audio_id for take in takes]
+    files = [file_of(take) for take in takes]
+    return lay_takes(files, [one.offset_s for one in offsets], song_s, to_backing=to_backing)
 
 
 def beside_the_longest(part: Part, takes: Sequence[Take]) -> list[tuple[float | None, float]]:
