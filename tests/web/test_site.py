@@ -12,6 +12,7 @@ from django.urls import get_resolver, reverse
 from pneumen.demo.load import load_demo
 from pneumen.web.audio.models import Ledger
 from pneumen.web.audio.put_away import KEPT_DAYS
+from pneumen.web.comp.models import SheetLine
 from pneumen.web.gear.models import GearImport
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
@@ -47,6 +48,8 @@ class Ownership(DemoCase):
             "key": "0" * 32,
             "check_id": 1,
         }
+        line = SheetLine.objects.create(owner=stranger, part=part, position=0, words="Not yours")
+        self.ids |= {"line_id": line.pk, "layer_id": line.pk, "end": "before"}
         self.ids |= {"heard_at": 0, "import_id": GearImport.objects.create(owner=stranger, document={}).pk}
 
     def test_another_persons_rows_are_not_there(self):

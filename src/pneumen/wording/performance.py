@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from pneumen.core.performance import Tightness, Timing, Tuning
+from pneumen.core.performance import SpanTiming, Tightness, Timing, Tuning
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
@@ -25,10 +25,15 @@ FALLS_BACK: Final = _("It falls back by {drift} ms a minute.")
 RUNS_AHEAD: Final = _("It runs ahead by {drift} ms a minute.")
 NO_TEMPO: Final = _("No tempo to hold it against: give the song a backing under Part, and record with it.")
 BESIDE: Final = _("Beside take {number}: {count} sounds in common, {spread} ms apart (standard deviation).")
+LEAST_BEHIND_MS: Final = 10.0
+AS_THE_REST: Final = _("{section}: in time with the rest, {spread} ms of spread.")
+DRAGS: Final = _("{section}: {off} ms behind the rest, {spread} ms of spread.")
+RUSHES: Final = _("{section}: {off} ms ahead of the rest, {spread} ms of spread.")
 TUNING: Final = _("Its notes gather about A = {a} Hz.")
 TUNED_TO: Final = _("Held against the backing’s A = {a} Hz.")
 NOTES: Final = _("Of {count} notes the middle half lies {low} to {high} cents from {what}.")
 NEAREST: Final = _("the nearest semitone, which hides a wrong note: further takes of this passage tell more")
+IN_KEY: Final = _("the nearest semitone; notes outside {key} are told, since no other take tells what was meant")
 AGREED: Final = _("where most takes stand")
 NO_TUNING: Final = _("Its notes gather about no tuning: nothing is told of single ones.")
 ONE_AT_A_TIME: Final = _("Pitch is told only of what plays or sings one note at a time.")
@@ -70,10 +75,23 @@ def tuning_told(tuning: Tuning | None, *, by_backing: bool) -> str:
     return (TUNED_TO if by_backing else TUNING).format(a=figure(tuning.a_hz, 1))
 
 
-def notes_told(count: int, low_cents: float, high_cents: float, *, agreed: bool) -> str:
-    """Say where the middle half of the notes lies."""
-    what = AGREED if agreed else NEAREST
+def notes_told(count: int, low_cents: float, high_cents: float, *, agreed: bool, key: str = "") -> str:
+    """Say where the middle half of the notes lies.
+
+    Args:
+        agreed: other takes tell which note was meant; key: else the song's key does.
+    """
+    what = AGREED if agreed else IN_KEY.format(key=key) if key else NEAREST
     return NOTES.format(count=count, low=figure(low_cents, sign=True), high=figure(high_cents, sign=True), what=what)
+
+
+def section_told(name: str, one: SpanTiming) -> str:
+    """Say how a section stands in time beside the whole take."""
+    spread = figure(one.spread_ms)
+    if abs(one.behind_ms) < LEAST_BEHIND_MS:
+        return AS_THE_REST.format(section=name, spread=spread)
+    told = DRAGS if one.behind_ms > 0 else RUSHES
+    return told.format(section=name, off=figure(abs(one.behind_ms)), spread=spread)
 
 
 def off_told(cents: float, wrong_by: int) -> str:

@@ -17,8 +17,17 @@ from pneumen.core.performance.layers import (
 from pneumen.core.performance.notes import Note, Tuning, meant, notes_in, off_cents, semitone_of, tuning_of
 from pneumen.core.performance.onsets import onsets_of
 from pneumen.core.performance.pitch import PitchTrack, pitch_of
+from pneumen.core.performance.scale import nearest_in, scale_of
 from pneumen.core.performance.study import Study, is_melodic, study_of, tuning_of_sound
-from pneumen.core.performance.timing import Tightness, Timing, pairs_between, tightness_of, timing_of
+from pneumen.core.performance.timing import (
+    SpanTiming,
+    Tightness,
+    Timing,
+    pairs_between,
+    tightness_of,
+    timing_by_span,
+    timing_of,
+)
 
 __all__ = [
     "ALIKE_HZ",
@@ -30,6 +39,7 @@ __all__ = [
     "Note",
     "PhraseOffset",
     "PitchTrack",
+    "SpanTiming",
     "Study",
     "Tightness",
     "Timing",
@@ -41,14 +51,17 @@ __all__ = [
     "layer_fit",
     "likeness_of",
     "meant",
+    "nearest_in",
     "notes_in",
     "off_cents",
     "onsets_of",
     "pairs_between",
     "pitch_of",
+    "scale_of",
     "semitone_of",
     "study_of",
     "tightness_of",
+    "timing_by_span",
     "timing_of",
     "tuning_of",
     "tuning_of_sound",

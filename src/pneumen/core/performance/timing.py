@@ -1,5 +1,6 @@
 """How a take stands in time: to the backing's beats, and to another take of the same line."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -73,6 +74,50 @@ def timing_of(onsets_s: np.ndarray, beat_s: float, *, first_beat_s: float | None
         drift_ms_per_min=60_000 * _slope(onsets, off),
         agreement=float(abs(turn.mean())),
     )
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SpanTiming:
+    """One stretch of a take: how far its notes lie behind those of the whole take on the mean, and their spread."""
+
+    start_s: float
+    end_s: float
+    behind_ms: float
+    spread_ms: float
+    count: int
+
+
+def timing_by_span(
+    onsets_s: np.ndarray, beat_s: float, spans: Sequence[tuple[float, float]]
+) -> tuple[SpanTiming | None, ...]:
+    """Return where a take rushes or drags: each stretch beside the whole take; None where it holds too few notes.
+
+    What all notes share is taken out: it may be the recording's offset.
+
+    Args:
+        spans: from and to, in the take's own time.
+    """
+    onsets = np.asarray(onsets_s, float)
+    if onsets.size < LEAST_ONSETS:
+        return (None,) * len(spans)
+    step = beat_s / _division(onsets, beat_s)
+    shared = float(np.angle(np.exp(2j * np.pi * onsets / step).mean())) * step / (2 * np.pi)
+    off = _wrapped(onsets - shared, step)
+    off -= np.median(off)
+    found: list[SpanTiming | None] = []
+    for start_s, end_s in spans:
+        inside = off[(onsets >= start_s) & (onsets < end_s)]
+        if inside.size < LEAST_PAIRS:
+            found.append(None)
+            continue
+        middle = float(np.median(inside))
+        spread = MAD_TO_SD * float(np.median(np.abs(inside - middle)))
+        found.append(
+            SpanTiming(
+                start_s=start_s, end_s=end_s, behind_ms=1000 * middle, spread_ms=1000 * spread, count=int(inside.size)
+            )
+        )
+    return tuple(found)
 
 
 def _division(onsets: np.ndarray, beat_s: float) -> int:

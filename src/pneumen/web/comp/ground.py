@@ -40,6 +40,19 @@ def takes_on_sheet(part: Part, *, heard: bool = False, set_up: bool = False) -> 
     return real or takes
 
 
+def sections_of(part: Part) -> list[tuple[str, float, float]]:
+    """Return the sections of the sheet as they follow each other: name, from and to in song time."""
+    found: list[tuple[str, float, float]] = []
+    for line in part.sheet_lines.all():
+        if not line.section or line.start_s is None or line.end_s is None:
+            continue
+        if found and found[-1][0] == line.section:
+            found[-1] = (line.section, found[-1][1], line.end_s)
+        else:
+            found.append((line.section, line.start_s, line.end_s))
+    return found
+
+
 def file_of(take: Take) -> TakeFile:
     """Return what is known of a take before it is laid."""
     measured = take.to_core()

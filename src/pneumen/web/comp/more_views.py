@@ -27,9 +27,9 @@ def layers(request: Request, part: Part) -> HttpResponse:
 
 @require_POST
 @with_part
-def layer(request: Request, part: Part, pk: int) -> HttpResponse:
+def layer(request: Request, part: Part, layer_id: int) -> HttpResponse:
     """Have a layer tightened to its lead."""
-    row = get_object_or_404(Layer.objects.select_related("part"), part=part, pk=pk)
+    row = get_object_or_404(Layer.objects.select_related("part"), part=part, pk=layer_id)
     try:
         tighten(row)
     except PneumenError as error:
@@ -39,9 +39,9 @@ def layer(request: Request, part: Part, pk: int) -> HttpResponse:
 
 
 @require_safe
-def layer_audio(request: Request, part_id: int, pk: int) -> HttpResponseBase:
+def layer_audio(request: Request, part_id: int, layer_id: int) -> HttpResponseBase:
     """Serve a tightened layer to listen to."""
-    track = get_object_or_404(LayerTrack, layer__part=part_of(request, part_id), layer=pk)
+    track = get_object_or_404(LayerTrack, layer__part=part_of(request, part_id), layer=layer_id)
     return ranged(request, track.audio)
 
 

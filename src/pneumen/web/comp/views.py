@@ -93,15 +93,16 @@ def _number(text: str) -> int | None:
 
 @require_http_methods(["GET", "HEAD", "POST"])
 @with_part
-def line(request: Request, part: Part, pk: int) -> HttpResponse:
+def line(request: Request, part: Part, line_id: int) -> HttpResponse:
     """Show one line with its takes, or change it."""
-    row = get_object_or_404(SheetLine.objects.select_related("part"), part=part, pk=pk)
+    row = get_object_or_404(SheetLine.objects.select_related("part"), part=part, pk=line_id)
     row.part = part
     if request.method != "POST":
         if not request.htmx:
-            return redirect(f"{reverse('comp:page', args=[part.pk])}?line={pk}#line-detail")
-        return render(request, "comp/detail.html", {"part": part, "detail": line_screen(part, pk, sheet_of(part))})
-    return answered(request, part, lambda: _change(request, row), line=str(pk))
+            return redirect(f"{reverse('comp:page', args=[part.pk])}?line={line_id}#line-detail")
+        detail = line_screen(part, line_id, sheet_of(part))
+        return render(request, "comp/detail.html", {"part": part, "detail": detail})
+    return answered(request, part, lambda: _change(request, row), line=str(line_id))
 
 
 def _change(request: Request, row: SheetLine) -> None:

@@ -6,27 +6,34 @@ from typing import Final
 import msgspec
 import numpy as np
 
+from pneumen.core.errors import UnknownName
 from pneumen.core.performance import (
     Note,
+    SpanTiming,
     Study,
     Tightness,
     Timing,
     Tuning,
     chroma_of,
     meant,
+    nearest_in,
     off_cents,
+    scale_of,
     semitone_of,
     study_of,
     tightness_of,
+    timing_by_span,
     timing_of,
     tuning_of,
     tuning_of_sound,
 )
 from pneumen.core.take import open_recording, resampled
 from pneumen.web.audio.models import AudioFile
+from pneumen.web.comp.ground import offsets_of, sections_of, takes_on_sheet
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.models import Take
 
+SEMITONES: Final = 12
 HEARD_HZ: Final = 32_000
 LONGEST_S: Final = 600.0
 """Ten minutes are listened to: they lie in memory for that."""
@@ -58,6 +65,8 @@ class Performance:
     by_backing: bool
     notes: tuple[Heard, ...]
     agreed: bool
+    by_key: str = ""
+    sections: tuple[tuple[str, SpanTiming], ...] = ()
 
     @property
     def far(self) -> tuple[Heard, ...]:
@@ -94,7 +103,8 @@ def performance_of(part: Part, take: Take) -> Performance | None:
     backing = Backing.objects.filter(song=part.song_id).first()
     others = _others(part, take)
     tuning = study.backing if study.backing and study.backing.sure else tuning_of(study.notes or ())
-    notes, agreed = _notes(study, [one for _, one in others], tuning)
+    key = part.song.key if _is_key(part.song.key) else ""
+    notes, agreed = _notes(study, [one for _, one in others], tuning, key)
     return Performance(
         timing=_timing(take, study, backing),
         tempo_bpm=backing.tempo_bpm if backing else None,
@@ -103,7 +113,31 @@ def performance_of(part: Part, take: Take) -> Performance | None:
         by_backing=bool(study.backing and study.backing.sure),
         notes=notes,
         agreed=agreed,
+        by_key=key if notes and not agreed else "",
+        sections=_by_section(part, take, study, backing),
     )
+
+
+def _is_key(key: str) -> bool:
+    try:
+        scale_of(key)
+    except UnknownName:
+        return False
+    return True
+
+
+def _by_section(part: Part, take: Take, study: Study, backing: Backing | None) -> tuple[tuple[str, SpanTiming], ...]:
+    """Return how each section stands beside the whole take, where the take is laid to the lines of a sheet."""
+    if backing is None or not backing.tempo_bpm or take.backing_id != backing.audio_id:
+        return ()
+    spans = sections_of(part)
+    placed = [one for one in takes_on_sheet(part) if one.pk == take.pk]
+    if not spans or not placed:
+        return ()
+    offset_s = offsets_of(part, placed)[0].offset_s
+    inside = [(start_s - offset_s, end_s - offset_s) for _, start_s, end_s in spans]
+    found = timing_by_span(np.array(study.onsets_s), 60.0 / backing.tempo_bpm, inside)
+    return tuple((name, one) for (name, _, _), one in zip(spans, found, strict=True) if one is not None)
 
 
 def _timing(take: Take, study: Study, backing: Backing | None) -> Timing | None:
@@ -132,13 +166,16 @@ def _beside(take: Take, study: Study, others: list[tuple[int, Study]]) -> tuple[
     return None
 
 
-def _notes(study: Study, others: list[Study], tuning: Tuning | None) -> tuple[tuple[Heard, ...], bool]:
+def _notes(study: Study, others: list[Study], tuning: Tuning | None, key: str) -> tuple[tuple[Heard, ...], bool]:
     if not study.notes or tuning is None or not tuning.sure:
         return (), False
     told = meant(study.notes, [other.notes for other in others if other.notes], tuning)
     heard = []
     for note, agreed in zip(study.notes, told, strict=True):
         nearest = semitone_of(note, tuning)
-        wrong_by = 0 if agreed is None else nearest - agreed
+        wanted = agreed
+        if agreed is None and key and nearest % SEMITONES not in scale_of(key):
+            wanted = nearest_in(scale_of(key), nearest + off_cents(note, nearest, tuning) / 100)
+        wrong_by = 0 if wanted is None else nearest - wanted
         heard.append(Heard(note=note, cents=off_cents(note, nearest, tuning), wrong_by=wrong_by))
     return tuple(heard), any(one is not None for one in told)

@@ -16,6 +16,7 @@ from pneumen.wording.performance import (
     beside_told,
     notes_told,
     off_told,
+    section_told,
     timing_told,
     tuning_told,
 )
@@ -78,6 +79,8 @@ def performance_screen(part: Part, take: Take, length_s: float) -> PerformanceSc
     if found is None:
         return None
     timing = list(timing_told(found.timing, found.tempo_bpm))
+    if found.timing is not None and found.timing.sure:
+        timing += [section_told(name, one) for name, one in found.sections]
     if found.beside is not None:
         timing.append(beside_told(*found.beside))
     return PerformanceScreen(
@@ -99,7 +102,7 @@ def _tuning(take: Take, found: Performance) -> tuple[str, ...]:
     told = [tuning_told(found.tuning, by_backing=found.by_backing)]
     if found.notes:
         low, high = np.quantile([one.cents for one in found.notes], (0.25, 0.75))
-        told.append(notes_told(len(found.notes), float(low), float(high), agreed=found.agreed))
+        told.append(notes_told(len(found.notes), float(low), float(high), agreed=found.agreed, key=found.by_key))
     return tuple(told)
 
 
