@@ -166,17 +166,25 @@ def _swept(
                 whole = min(found[before, one.take] for one in lines[before])
             before = None
             continue
+        costs: dict[int, int] = (
+            {} if before is None else {other.take: found[before, other.take] for other in lines[before]}
+        )
+        least = min(costs.values(), default=whole)
         for one in line:
-            come = whole
-            if before is not None:
-                come = min(
-                    found[before, other.take]
-                    + (
-                        _change(before, other.take, one.take, rough)
-                        if numbers.step > 0
-                        else _change(number, one.take, other.take, rough)
+            come = costs.get(one.take)
+            if come is None or come > least + 1:  # else no change of takes, which costs one at least, can be better
+                come = (
+                    whole
+                    if before is None
+                    else min(
+                        cost
+                        + (
+                            _change(before, take, one.take, rough)
+                            if numbers.step > 0
+                            else _change(number, one.take, take, rough)
+                        )
+                        for take, cost in costs.items()
                     )
-                    for other in lines[before]
                 )
             found[number, one.take] = come + _own(one, order)
         before = number

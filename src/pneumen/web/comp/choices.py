@@ -4,7 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from statistics import median
-from typing import Final
+from typing import Any, Final
 
 from django.db import transaction
 
@@ -16,6 +16,14 @@ from pneumen.web.part.models import Part
 from pneumen.web.take.log import preferences_of
 from pneumen.web.take.models import Take
 
+HELD: Final = (
+    "line_id",
+    "take_id",
+    *MARKED,
+    *("holds", "faults", "others", "kinds", "offset_ms", "cents", "level_db", "lag_s", "sounds_in", "sounds_out"),
+)
+Held = Any
+"""A row of LineTake as plain values, with these names."""
 MATCHED_DB: Final = 3.0
 STEP_DB: Final = 3.0
 
@@ -28,7 +36,7 @@ class Sheet:
     """
 
     lines: tuple[SheetLine, ...]
-    held: tuple[Mapping[int, LineTake], ...]
+    held: tuple[Mapping[int, Held], ...]
     choices: tuple[LineChoice, ...]
     punch: tuple[PunchLine, ...]
     chosen: Mapping[int, int]
@@ -44,9 +52,10 @@ def sheet_of(part: Part) -> Sheet:
     lines = tuple(part.sheet_lines.all())
     numbers = dict(part.takes.values_list("pk", "number"))
     passes = {row["number"]: row for row in part.takes.values("number", *MARKED)}
-    held: list[dict[int, LineTake]] = [{} for _ in lines]
+    held: list[dict[int, Held]] = [{} for _ in lines]
     places = {line.pk: number for number, line in enumerate(lines)}
-    for row in LineTake.objects.filter(line__part=part).order_by("take__number"):
+    # As plain values: a long sheet has hundreds of these, and each choice reads them all.
+    for row in LineTake.objects.filter(line__part=part).order_by("take__number").values_list(*HELD, named=True):
         if row.take_id in numbers:  # what was put away holds nothing any more
             held[places[row.line_id]][numbers[row.take_id]] = row
     candidates = [_candidates(rows, passes) for rows in held]
@@ -67,7 +76,7 @@ def sheet_of(part: Part) -> Sheet:
     )
 
 
-def _candidates(rows: Mapping[int, LineTake], passes: Mapping[int, Mapping[str, str]]) -> list[Candidate]:
+def _candidates(rows: Mapping[int, Held], passes: Mapping[int, Mapping[str, str]]) -> list[Candidate]:
     return [
         Candidate(take=number, faults=row.faults, others=row.others, marks=marks_of(row, passes[number]))
         for number, row in rows.items()
@@ -75,12 +84,12 @@ def _candidates(rows: Mapping[int, LineTake], passes: Mapping[int, Mapping[str, 
     ]
 
 
-def marks_of(row: LineTake, of_pass: Mapping[str, str]) -> dict[str, str]:
+def marks_of(row: Held, of_pass: Mapping[str, str]) -> dict[str, str]:
     """Return the marks of a take in a line: its own, or else those of the whole pass."""
     return {name: getattr(row, name) or value for name, value in of_pass.items() if name in MARKED}
 
 
-def _rough(held: Sequence[Mapping[int, LineTake]]) -> dict[tuple[int, int, int], bool]:
+def _rough(held: Sequence[Mapping[int, Held]]) -> dict[tuple[int, int, int], bool]:
     """Return where a change from one take to another would be heard: through a sounding note, or by a step in level."""
     steps = [_level_steps(rows) for rows in held]
     found = {}
@@ -93,7 +102,7 @@ def _rough(held: Sequence[Mapping[int, LineTake]]) -> dict[tuple[int, int, int],
     return found
 
 
-def _level_steps(rows: Mapping[int, LineTake]) -> dict[int, float]:
+def _level_steps(rows: Mapping[int, Held]) -> dict[int, float]:
     """Return how far each take's level stays off the line's own when levels are matched."""
     known = [row.level_db for row in rows.values() if row.level_db is not None]
     middle = median(known) if known else 0.0

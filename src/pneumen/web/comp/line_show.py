@@ -6,8 +6,8 @@ from typing import Any
 
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
-from pneumen.web.comp.choices import Sheet, marks_of
-from pneumen.web.comp.models import LineTake, SheetLine
+from pneumen.web.comp.choices import Held, Sheet, marks_of
+from pneumen.web.comp.models import SheetLine
 from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, seams_shown
 from pneumen.web.part.models import Part
@@ -97,7 +97,7 @@ def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> l
     return found
 
 
-def _figures(row: LineTake, middle_db: float) -> Iterator[str]:
+def _figures(row: Held, middle_db: float) -> Iterator[str]:
     """Yield how a take stands in a line: timing beside the other takes, tuning, level beside the line's middle."""
     if row.offset_ms is not None:
         yield f"{figure(row.offset_ms, 0, sign=True)} ms"

@@ -5,15 +5,15 @@ from dataclasses import dataclass
 from typing import Final
 
 from django.urls import reverse
-from django.utils.html import format_html
+from django.utils.html import escape
 from django.utils.safestring import SafeString
 
 from pneumen.core.comp import ANOTHER_TEMPO, LineChoice
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
-from pneumen.web.comp.choices import Sheet, marks_of
+from pneumen.web.comp.choices import Held, Sheet, marks_of
 from pneumen.web.comp.ground import offsets_of, takes_on_sheet
-from pneumen.web.comp.models import CompTrack, LineTake, SheetLine
+from pneumen.web.comp.models import CompTrack, SheetLine
 from pneumen.web.comp.punch import Punch, punch_of
 from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, TrackShown, comp_verdict, seams_shown, track_shown
@@ -59,19 +59,22 @@ class TakeMark:
         """Return the button that chooses it for a line.
 
         Written here and not in a template: the seven hundred of a long sheet would take a tenth of a second there.
+        All but what is told of it are figures and names of ours.
         """
-        return format_html(
-            BUTTON,
-            line=line,
-            number=self.number,
-            classes=f"v-{self.verdict}{f' is-{self.state}' if self.state else ''}",
-            pressed="true" if self.state == "chosen" else "false",
-            label=f"Take {self.number}{f': {self.told}' if self.told else ''}",
-            told=self.told,
-            at_s=self.at_s,
-            level=self.level,
-            marks=self.marks,
-            glyph="" if self.verdict is Verdict.CLEAR else glyph(self.verdict, 10),
+        told = escape(self.told)
+        return SafeString(
+            BUTTON.format(
+                line=line,
+                number=self.number,
+                classes=f"v-{self.verdict}{f' is-{self.state}' if self.state else ''}",
+                pressed="true" if self.state == "chosen" else "false",
+                label=f"Take {self.number}{f': {told}' if told else ''}",
+                told=told,
+                at_s=self.at_s,
+                level=self.level,
+                marks=self.marks,
+                glyph="" if self.verdict is Verdict.CLEAR else glyph(self.verdict, 10),
+            )
         )
 
 
@@ -230,9 +233,7 @@ def _state(choice: LineChoice, chosen: int | None, number: int) -> str:
     return "proposed" if choice.take == number else ""
 
 
-def _mark(
-    line: SheetLine, row: LineTake, number: int, state: str, offset_s: float, marks: Mapping[str, str]
-) -> TakeMark:
+def _mark(line: SheetLine, row: Held, number: int, state: str, offset_s: float, marks: Mapping[str, str]) -> TakeMark:
     verdict = Verdict.BAKED_IN if row.faults else Verdict.WATCH if row.others else Verdict.CLEAR
     told = [f"{MARKED[name]} {MARKS[mark]}" for name, mark in marks.items() if mark]
     if row.kinds:

@@ -130,9 +130,11 @@ def _seconds(field: str, text: str) -> float:
 
 
 @require_POST
-@with_part
-def choices(request: Request, part: Part) -> HttpResponse:
+def choices(request: Request, part_id: int) -> HttpResponse:
     """Choose a take for a line (`LINE:TAKE`, no take to choose again), or take what is proposed."""
+    # Of the part nothing is read but its song: a choice is to be answered at once.
+    rows = Part.objects.mine(request.user).select_related("song").filter(song__put_away_day=None)
+    part = get_object_or_404(rows, pk=part_id)
     pk, _, number = request.POST.get("choose", "").partition(":")
     return answered(request, part, lambda: _choose(request, part, _number(pk), _number(number)), line=pk)
 
