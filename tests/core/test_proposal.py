@@ -257,6 +257,23 @@ class Warping(unittest.TestCase):
         self.assertTrue(warp.is_another_tempo)
         self.assertAlmostEqual(warp.lag_between(7.5, 8.5), 0.08 * 7.5, delta=0.15)
 
+    def test_a_take_that_ends_early_lies_where_its_notes_do(self):
+        one, onsets = melody(TUNE)
+        for share in (0.3, 0.5, 0.8):
+            short = one[: round(share * len(one))]
+            held = [at for at in onsets if at < share * len(one) / RATE]
+            for first, second, a, b in ((one, short, onsets, held), (short, one, held, onsets)):
+                warp = warp_between(self.chroma(first), self.chroma(second), one_onsets_s=a, other_onsets_s=b)
+                self.assertAlmostEqual(float(np.median(warp.lag_s)), 0.0, delta=0.06)
+                self.assertLess(float(np.abs(warp.lag_s).max()), 0.35)
+
+    def test_another_song_is_not_laid(self):
+        one, onsets = melody(TUNE)
+        rng = np.random.default_rng(3)
+        other, others = melody(tuple(rng.permutation(12).tolist()) * 2, length_s=0.37)
+        warp = warp_between(self.chroma(one), self.chroma(other), one_onsets_s=onsets, other_onsets_s=others)
+        self.assertTrue(warp is None or warp.is_another_tempo)
+
     def test_too_little_to_say(self):
         self.assertIsNone(warp_between(np.zeros((5, 12), np.uint8), np.zeros((50, 12), np.uint8)))
         self.assertIsNone(warp_between(np.zeros((50, 12), np.uint8), np.zeros((50, 12), np.uint8)))

@@ -22,7 +22,7 @@ APART_S: Final = 0.1
 WORTH_DB: Final = 6.0
 MOST_PLACES: Final = 3
 FLOOR_FRAME_S: Final = 0.02
-FLOOR_NEAR_S: Final = 0.6
+FLOOR_NEAR_S: Final = 0.15
 AS_GOOD_DB: Final = 3.0
 """So much more at a seam makes no difference: then what lies just before an attack, or nearer, is taken."""
 SMOOTH_WHY: Final = ("same-take", "alike", "before-attack", "pause")
@@ -91,7 +91,7 @@ class Seam:
     own_steps_db: tuple[float | None, float | None] = (None, None)
     """The step of the same join inside either take alone."""
     floor_step_db: float | None = None
-    """How much louder the quietest moments round it are in the later take: room and noise change with the take."""
+    """In a pause: how much louder its quietest moments are in the later take: room and noise change with it."""
     better: tuple[Place, ...] = ()
     """Places near by where less would be heard, the best first."""
 
@@ -193,7 +193,7 @@ def judged(
         why=why,
         level_db=at_seam_db,
         own_steps_db=(_own_step(one, crossing, side, rate_hz), _own_step(other, crossing, side, rate_hz)),
-        floor_step_db=_floor_step(one, other, at, rate_hz),
+        floor_step_db=_floor_step(one, other, at, rate_hz) if at_seam_db is None or at_seam_db < -SOUNDING_DB else None,
         better=_better(crossing, one, other, phrases, rate_hz),
     )
 

@@ -17,6 +17,8 @@ ONSET_WEIGHT: Final = 0.5
 ANOTHER_TEMPO: Final = 0.03
 """Takes whose tempo differs by more cannot be joined without stretching, which is not done (estimate)."""
 LEAST_S: Final = 1.0
+ALIKE_SHARE: Final = 0.6
+"""Where what was laid together is not plainly more alike than the rest, it is not the same song, or has no pitch."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -66,15 +68,20 @@ def warp_between(
         return None
     first, second = _features(one, one_onsets_s), _features(other, other_onsets_s)
     shift, reach = round(lag_s * CHROMA_PER_S), round(BAND_S * CHROMA_PER_S)
-    pairs = _path(_costs(first, second, shift, reach))
+    costs, usual = _costs(first, second, shift, reach)
+    pairs = _path(costs)
     if pairs is None:
         return None
     rows, offsets = pairs
-    sounds = first[rows, :12].sum(axis=1) > 0
-    if sounds.sum() < LEAST_S * CHROMA_PER_S:
+    places = rows + offsets - reach + shift
+    # Only moments that both hold, and in which both sound, tell anything.
+    shared = (places >= 0) & (places < len(second))
+    shared[shared] &= (first[rows[shared], :12].any(axis=1)) & (second[places[shared], :12].any(axis=1))
+    if shared.sum() < LEAST_S * CHROMA_PER_S:
         return None
-    at_s, lag = rows[sounds] / CHROMA_PER_S, (offsets[sounds] - reach + shift) / CHROMA_PER_S
-    return Warp(at_s=at_s, lag_s=lag)
+    if float(costs[rows[shared], offsets[shared]].mean()) > ALIKE_SHARE * usual:
+        return None
+    return Warp(at_s=rows[shared] / CHROMA_PER_S, lag_s=(offsets[shared] - reach + shift) / CHROMA_PER_S)
 
 
 def _features(chroma: np.ndarray, onsets_s: Sequence[float]) -> np.ndarray:
@@ -88,17 +95,23 @@ def _features(chroma: np.ndarray, onsets_s: Sequence[float]) -> np.ndarray:
     return np.column_stack([shape, ONSET_WEIGHT * np.minimum(starts, 1)])
 
 
-def _costs(first: np.ndarray, second: np.ndarray, shift: int, reach: int) -> np.ndarray:
-    """Return what it costs to lay each frame to those of the other within the band, shape (frames, band)."""
+def _costs(first: np.ndarray, second: np.ndarray, shift: int, reach: int) -> tuple[np.ndarray, float]:
+    """Return what it costs to lay each frame to those of the other within the band, shape (frames, band), and what it
+    costs usually, for moments that have nothing to do with each other.
+
+    Beyond the other's ends it costs as much: to stay within them is no merit by itself.
+    """
     width = 2 * reach + 1
-    costs = np.full((len(first), width), 4.0)
+    costs = np.full((len(first), width), np.nan)
     for offset in range(width):
         start = offset - reach + shift
         low, high = max(0, -start), min(len(first), len(second) - start)
         if high > low:
             apart = first[low:high] - second[low + start : high + start]
             costs[low:high, offset] = np.square(apart).sum(axis=1)
-    return costs
+    inside = ~np.isnan(costs)
+    usual = float(np.median(costs[inside])) if inside.any() else 1.0
+    return np.where(inside, costs, usual), usual
 
 
 def _path(costs: np.ndarray) -> tuple[np.ndarray, np.ndarray] | None:

@@ -36,6 +36,7 @@ from pneumen.core.take.measure import measure
 from pneumen.core.take.measurement import Format, Level, Measurement, Noise
 from pneumen.core.take.noise_parts import NOISE_KINDS, NoisePart
 from pneumen.core.take.outline import Outline, PeakTrace
+from pneumen.core.take.passes import Pass, passes_in
 from pneumen.core.take.pcm import BITS, FORMATS, PcmFile, codes_of, full_scale, lowering_for
 from pneumen.core.take.phrases import (
     MOST_SPOTS,
@@ -104,6 +105,7 @@ __all__ = [
     "NoisePart",
     "NotChecked",
     "Outline",
+    "Pass",
     "PcmFile",
     "PeakTrace",
     "PhraseMeasure",
@@ -143,6 +145,7 @@ __all__ = [
     "measure_phrase",
     "noise_by_hour",
     "open_recording",
+    "passes_in",
     "phrases_between_claps",
     "preflight",
     "require_a_part",

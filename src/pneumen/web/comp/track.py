@@ -46,6 +46,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
 
 SHORTEST_S: Final = 0.001
+RUNS_ON_S: Final = 0.15
 MOST_CHANGES: Final = 20
 MEASURED_FROM: Final = 0.5
 """Joining takes about as long as measuring what came of it."""
@@ -79,11 +80,15 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None) -> TrackPl
     offsets = dict(zip(takes, offsets_of(part, every), strict=True))
     gains, trims = _known_gains_db(used), _trims(part, track, sheet, path)
     length_s = song_length_s(part, every, list(offsets.values()))
-    pieces = []
+    pieces: list[_Piece] = []
     for number, (line, take_number) in enumerate(zip(sheet.lines, path, strict=True)):
         if take_number is None or line.start_s is None or line.end_s is None:
             continue
         row, (start_s, end_s) = sheet.held[number].get(take_number), trims.get(number, (line.start_s, line.end_s))
+        lag_s = row.lag_s if row else 0.0
+        before = pieces[-1] if pieces else None
+        if before is not None and before.take.number == take_number and abs(lag_s - before.lag_s) <= RUNS_ON_S:
+            lag_s = before.lag_s  # one take runs on as it was played, rather than jump from line to line
         piece = _Piece(
             take=takes[take_number],
             line=number + 1,
@@ -91,7 +96,7 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None) -> TrackPl
             start_s=start_s,
             end_s=min(end_s, length_s),
             offset_s=offsets[take_number].offset_s,
-            lag_s=row.lag_s if row else 0.0,
+            lag_s=lag_s,
             gain_db=gains.get(take_number, 0.0),
         )
         if piece.end_s - piece.start_s >= SHORTEST_S:

@@ -80,7 +80,9 @@ def track_shown(track: CompTrack, *, fresh: bool) -> TrackShown:
     job = next(iter(track.jobs.all()), None)
     measured = track.to_core()
     told = _told_of(track)
-    findings = [(one.verdict, clock(one.start_s, 1), advice_on_comp(one)) for one in told]
+    findings: list[tuple[Verdict, str, str]] = [
+        (one.verdict, clock(one.start_s, 1), advice_on_comp(one)) for one in told if one.verdict is not Verdict.CLEAR
+    ]
     if measured:
         findings += [
             (one.verdict, clock(one.start_s, 1), advice_on_take(one))
@@ -93,7 +95,9 @@ def track_shown(track: CompTrack, *, fresh: bool) -> TrackShown:
         peak = measured.level.sample_peak_dbfs
         level = "silent" if peak is None else f"peak {figure(peak, 1)} dBFS"
         seams = f"{len(track.seams)} seams" if len(track.seams) != 1 else "one seam"
-        heard = "none of them heard" if not rough else f"{rough} of them heard"
+        heard = f"{rough} of them heard" if rough else "none of them heard"
+        if len(track.seams) == 1:
+            heard = "heard" if rough else "not heard"
         sentence = f"{clock(measured.format.duration_s, 0)}, {level}; {seams}{', ' + heard if track.seams else ''}."
     return TrackShown(
         row=track,

@@ -16,6 +16,7 @@ from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take import services
 from pneumen.web.take.many import TakenIn, section_for, take_in_many
 from pneumen.web.take.models import Take
+from pneumen.web.take.passes import cut_into_passes
 from pneumen.web.take.stand import stand_of
 from pneumen.web.take.views import UPLOAD_LIMIT, take_of, takes_context
 from pneumen.web.take.watch import unwatch, watch_folder
@@ -64,6 +65,23 @@ def _shown(request: Request, part: Part, take: Take) -> HttpResponse:
 @with_part
 def simulated(request: Request, part: Part) -> HttpResponse:
     return _shown(request, part, services.play_simulated(part, whole="whole" in request.POST))
+
+
+@require_POST
+@with_part
+def passes(request: Request, part: Part, number: int) -> HttpResponse:
+    """Make a take of each pass that a take's file holds."""
+    take = take_of(part, number)
+    take.part = part
+    try:
+        made = cut_into_passes(take)
+    except PneumenError as error:
+        context = takes_context(part, str(number)) | {"problem": f"The {error}."}
+        return render(request, "take/page.html", context, status=422)
+    messages.success(
+        request, f"Takes {made[0].number} to {made[-1].number} are its passes; the whole file is still take {number}."
+    )
+    return redirect("take:log", part_id=part.pk)
 
 
 @require_safe

@@ -17,6 +17,7 @@ urlpatterns = [
     path("takes/<int:number>/audio/", views.audio, name="audio"),
     path("takes/<int:number>/told/", views.told, name="told"),
     path("takes/<int:number>/again/", views.again, name="again"),
+    path("takes/<int:number>/passes/", intake_views.passes, name="passes"),
     path("takes/<int:number>/undo/", views.undo, name="undo"),
     path("takes/<int:number>/delete/", views.delete, name="delete"),
     path("takes/log/", log_views.page, name="log"),

@@ -29,6 +29,7 @@ from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lessons import DOUBTS, set_aside, tell_of
 from pneumen.web.take.log_show import judgement_of
 from pneumen.web.take.models import Lesson, Take
+from pneumen.web.take.passes import passes_of
 from pneumen.web.take.show import take_screen
 from pneumen.web.take.stand_in import lines_of
 from pneumen.web.take.strip import span_of
@@ -69,6 +70,7 @@ def takes_context(
         "chosen": chosen,
         "screen": screen,
         "judgement": judgement,
+        "passes": passes_of(chosen) if chosen is not None and screen is not None else (),
         "watched": told_of(part),
         "preflight": _preflight(part),
         "lines": lines_of(part),
