@@ -93,6 +93,25 @@ class FromTakesToAPackage(BrowserCase):
         self.wait(lambda: self.find("#blind").get_attribute("open") is not None)
         self.find("#blind").send_keys(Keys.ESCAPE)
         self.wait(lambda: self.find("#blind").get_attribute("open") is None)
+        self.lines_by_keys()
+
+    def lines_by_keys(self):
+        """A line is moved, split and joined again."""
+        begins = self.find("#begin").get_attribute("value")
+        self.on_line_two(".")
+        self.wait(lambda: float(self.find("#begin").get_attribute("value")) > float(begins))
+        self.on_line_two(",")
+        self.wait(lambda: self.find("#begin").get_attribute("value") == begins)
+        self.on_line_two("x")
+        self.wait(lambda: len(self.lines()) == 9)
+        self.on_line_two("j")
+        self.wait(lambda: len(self.lines()) == 8)
+        self.wait(self.is_on_line)
+
+    def on_line_two(self, key):
+        self.wait(self.is_on_line)
+        self.wait(lambda: self.find("[data-detail] h2").text == "Line 2" and self.find("#begin"))
+        self.press_keys(key)
 
     def the_package(self):
         self.go("/parts/1/send/")

@@ -59,7 +59,6 @@ class Lines(CompCase):
         page = self.page("comp:page").content.decode()
         self.assertIn("Record at least one take", page)
         self.take()
-        self.lines(how="lay")
         self.assertEqual([round(row.end_s) for row in self.rows()], [2, 4, 6])
 
     def test_takes_that_come_later_are_laid_by_themselves(self):
@@ -284,6 +283,18 @@ class Track(CompCase):
 
 
 class Places(CompCase):
+    def test_a_longer_take_that_comes_later_moves_nothing(self):
+        self.take(sung(seed=1))
+        self.lines()
+        before = [(row.start_s, row.end_s) for row in self.rows()]
+        self.take(np.concatenate([sung(late_s=1.0, seed=2), noise(4, -70)]))
+        self.assertEqual([(row.start_s, row.end_s) for row in self.rows()], before)
+        offsets = dict(Take.objects.values_list("number", "place__others_lag_s"))
+        self.assertIsNone(offsets[1])
+        self.assertAlmostEqual(offsets[2], 1.0, delta=0.1)
+        held = LineTake.objects.filter(line__part=self.voice, holds=True, take__number=2)
+        self.assertEqual(held.count(), 3)
+
     def test_takes_begun_at_another_moment_are_laid_beside_the_others(self):
         """Not the performance's own timing, but a second of silence before it."""
         self.take(sung(seed=1))

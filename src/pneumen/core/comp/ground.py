@@ -99,15 +99,21 @@ def first_of(files: Sequence[TakeFile]) -> int:
 
 
 def lay_takes(
-    files: Sequence[TakeFile], offsets_s: Sequence[float], song_s: float, *, to_backing: Sequence[bool] = ()
+    files: Sequence[TakeFile],
+    offsets_s: Sequence[float],
+    song_s: float,
+    *,
+    first: int | None = None,
+    to_backing: Sequence[bool] = (),
 ) -> list[TakeGround]:
-    """Return takes laid into a song of a length, each at its offset and beside the longest.
+    """Return takes laid into a song of a length, each at its offset and beside the first.
 
     Args:
+        first: the number of the take the others are laid to; left out, the longest.
         to_backing: which takes were played to the song's backing: among those what one does later than another is the
             performance, and stays; left out, none was.
     """
-    first = first_of(files)
+    first = first_of(files) if first is None else first
     timed = list(to_backing) or [False] * len(files)
     found = []
     for number, (file, offset_s) in enumerate(zip(files, offsets_s, strict=True)):

@@ -6,7 +6,7 @@ from typing import Final
 import numpy as np
 from django.db.models.fields.json import KT
 
-from pneumen.core.comp import TakeFile, TakeGround, TakeOffset, first_of, lay_takes, take_offset, warp_of
+from pneumen.core.comp import TakeFile, TakeGround, TakeOffset, lay_takes, take_offset, warp_of
 from pneumen.core.take import TEST
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.models import HEAVY, Take
@@ -108,20 +108,23 @@ def grounds_of(part: Part, takes: Sequence[Take]) -> list[TakeGround]:
     backing = Backing.objects.filter(song=part.song_id).first()
     to_backing = [backing is not None and take.backing_id == backing.audio_id for take in takes]
     files = [file_of(take) for take in takes]
-    return lay_takes(files, [one.offset_s for one in offsets], song_s, to_backing=to_backing)
+    return lay_takes(files, [one.offset_s for one in offsets], song_s, first=leading(takes), to_backing=to_backing)
 
 
-def beside_the_longest(part: Part, takes: Sequence[Take]) -> list[tuple[float | None, float]]:
-    """Return for each take how much later the song begins in it than the longest tells, None where that cannot be told,
-    and how much slower it is."""
-    files = [file_of(take) for take in takes]
-    first = first_of(files)
+def leading(takes: Sequence[Take]) -> int | None:
+    """Return the number of the take the others are laid to; None before any was."""
+    return next(
+        (number for number, take in enumerate(takes) if getattr(take, "place", None) and take.place.leads), None
+    )
+
+
+def beside(part: Part, lead: Take, takes: Sequence[Take]) -> list[tuple[float | None, float]]:
+    """Return for each take how much later the song begins in it than the leading take tells, None where that cannot be
+    told, and how much slower it is."""
+    base_s, first = offsets_of(part, [lead])[0].offset_s, file_of(lead)
     found: list[tuple[float | None, float]] = []
-    for number, file in enumerate(files):
-        warp = None if number == first else warp_of(files[first], file)
-        if warp is None:
-            found.append((None, 0.0))
-            continue
-        base_s = offsets_of(part, [takes[first]])[0].offset_s
-        found.append((float(np.median(warp.lag_s)) - base_s, warp.tempo_off))
+    for take in takes:
+        warp = None if take.pk == lead.pk else warp_of(first, file_of(take))
+        lag_s = None if warp is None else float(np.median(warp.lag_s)) - base_s
+        found.append((lag_s, 0.0 if warp is None else warp.tempo_off))
     return found

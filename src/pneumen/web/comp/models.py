@@ -77,7 +77,7 @@ class LineTake(Owned):
 class TakePlace(Owned):
     """Where a take lies in the song, as far as its file does not tell: by ear, or beside the other takes.
 
-    tempo_off is how much slower it is than the one the others are laid to (0.01 is one per cent).
+    tempo_off is how much slower it is than the one that leads, which the others are laid to (0.01 is one per cent).
     """
 
     take = models.OneToOneField(Take, on_delete=models.CASCADE, related_name="place")
@@ -85,6 +85,7 @@ class TakePlace(Owned):
     drift_ppm = models.FloatField(null=True, blank=True)
     others_lag_s = models.FloatField(null=True, blank=True)
     tempo_off = models.FloatField(default=0)
+    leads = models.BooleanField(default=False)
 
     class Meta:
         constraints: ClassVar = [

@@ -8,6 +8,7 @@ from typing import Final
 
 import numpy as np
 from django.db import transaction
+from django.db.models import F
 
 from pneumen.core.comp import (
     HOP_S,
@@ -21,7 +22,7 @@ from pneumen.core.comp import (
     weight_of,
 )
 from pneumen.core.errors import Contradiction, OutOfRange, require_within
-from pneumen.web.comp.ground import beside_the_longest, grounds_of, takes_on_sheet
+from pneumen.web.comp.ground import beside, grounds_of, leading, takes_on_sheet
 from pneumen.web.comp.models import LineTake, SheetLine, TakePlace
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.models import Take
@@ -163,11 +164,40 @@ def _phrases(grounds: Sequence[TakeGround]) -> tuple[Span, ...]:
 
 
 def _place(part: Part, takes: Sequence[Take]) -> None:
-    """Store what takes tell of each other: how much later the song begins in each, and how much slower it is."""
-    for take, (lag_s, tempo_off) in zip(takes, beside_the_longest(part, takes), strict=True):
-        TakePlace.objects.update_or_create(
-            take=take, defaults={"owner": part.owner, "others_lag_s": lag_s, "tempo_off": tempo_off}
-        )
+    """Lay all takes to the longest: store how much later the song begins in each, and how much slower it is."""
+    lead = max(takes, key=lambda take: take.length_s or 0.0, default=None)
+    if lead is not None:
+        TakePlace.objects.filter(take__part=part).update(leads=False, others_lag_s=None)
+        _place_beside(part, lead, takes)
+
+
+def _place_beside(part: Part, lead: Take, takes: Sequence[Take]) -> None:
+    for take, (lag_s, tempo_off) in zip(takes, beside(part, lead, takes), strict=True):
+        values = {"owner": part.owner, "others_lag_s": lag_s, "tempo_off": tempo_off, "leads": take.pk == lead.pk}
+        TakePlace.objects.update_or_create(take=take, defaults=values)
+
+
+@transaction.atomic
+def take_up(part: Part) -> None:
+    """Take up takes that came in: lay the lines where none was laid yet, else lay the new ones to the rest.
+
+    The take that leads stays the one it was, whatever comes later: the lines stand in its time.
+    """
+    first = part.sheet_lines.first()
+    if first is None:
+        return
+    if first.start_s is None:
+        try:
+            lay(part)
+        except Contradiction:  # nothing sounds in it: the next take may tell more
+            return
+        return
+    takes = takes_on_sheet(part, heard=True)
+    number = leading(takes)
+    new = [take for take in takes if getattr(take, "place", None) is None]
+    if number is not None and new:
+        _place_beside(part, takes[number], new)
+    refresh(part)
 
 
 @transaction.atomic
@@ -206,7 +236,7 @@ def split_line(line: SheetLine, after_word: int) -> None:
     first, second = (" ".join(words[:after_word]), " ".join(words[after_word:])) if words else ("", "")
     share = weight_of(first) / (weight_of(first) + weight_of(second)) if words else 0.5
     part = line.part
-    part.sheet_lines.filter(position__gt=line.position).update(position=_after())
+    part.sheet_lines.filter(position__gt=line.position).update(position=F("position") + 1)
     new = SheetLine(owner=line.owner, part=part, position=line.position + 1, section=line.section, words=second)
     new.take = line.take
     if line.bars:
@@ -221,12 +251,6 @@ def split_line(line: SheetLine, after_word: int) -> None:
     line.save()
     new.save()
     refresh(part)
-
-
-def _after():  # noqa: ANN202 - one of Django's expressions
-    from django.db.models import F
-
-    return F("position") + 1
 
 
 def _softest(part: Part, start_s: float, end_s: float, share: float) -> float:
@@ -286,13 +310,15 @@ def move_line(line: SheetLine, start_s: float) -> None:
 
 
 @transaction.atomic
-def place_take(take: Take, by_ear_s: float | None) -> None:
-    """Lay a take by ear, or where it lies by itself.
+def place_take(take: Take, by_ear_s: float | None, drift_ppm: float | None = None) -> None:
+    """Lay a take by ear, or where it lies by itself; drift_ppm sets its clock right, positive where it was fast.
 
     Raises:
-        OutOfRange: for an offset that cannot be.
+        OutOfRange: for an offset or a clock that cannot be.
     """
     if by_ear_s is not None:
         require_within("offset", by_ear_s, -86_400, 86_400)
-    TakePlace.objects.update_or_create(take=take, defaults={"owner": take.owner, "by_ear_s": by_ear_s})
+    require_within("clock", drift_ppm or 0.0, -1000, 1000)
+    values = {"owner": take.owner, "by_ear_s": by_ear_s, "drift_ppm": drift_ppm}
+    TakePlace.objects.update_or_create(take=take, defaults=values)
     refresh(take.part)

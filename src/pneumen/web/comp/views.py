@@ -124,7 +124,7 @@ def _change(request: Request, row: SheetLine) -> None:
 
 def _seconds(field: str, text: str) -> float:
     try:
-        return float(text.replace(",", "."))
+        return float(text.replace(",", ".").replace("\N{MINUS SIGN}", "-"))
     except ValueError:
         raise UnknownName(field, text, ("a number of seconds",)) from None
 
@@ -159,8 +159,10 @@ def place(request: Request, part: Part, number: int) -> HttpResponse:
     take.part = part
 
     def lay() -> None:
-        text = request.POST.get("offset", "").strip()
-        edited.place_take(take, _seconds("offset", text) if text else None)
+        offset, clock = (request.POST.get(name, "").strip() for name in ("offset", "clock"))
+        edited.place_take(
+            take, _seconds("offset", offset) if offset else None, _seconds("clock", clock) if clock else None
+        )
         made.made_again(part)
 
     return answered(request, part, lay)

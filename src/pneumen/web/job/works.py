@@ -8,7 +8,7 @@ from django.db import models
 from pneumen.web.comp.balance import make_balance
 from pneumen.web.comp.layers import make_layer_track
 from pneumen.web.comp.models import Balance, CompTrack, LayerTrack
-from pneumen.web.comp.sheet import refresh
+from pneumen.web.comp.sheet import take_up
 from pneumen.web.comp.track import make_track
 from pneumen.web.job.services import Tell, Work
 from pneumen.web.part.models import Part
@@ -23,7 +23,7 @@ from pneumen.web.take.services import measure_take
 def measure_for_sheet(take: Take, tell: Tell) -> None:
     """Measure a take, and lay it to the lines of its part's sheet where there is one."""
     measure_take(take, tell)
-    refresh(Part.objects.whole().get(pk=take.part_id))
+    take_up(Part.objects.whole().get(pk=take.part_id))
 
 
 WORKS: Final[Mapping[type[models.Model], Work]] = {

@@ -149,11 +149,26 @@
     if (!("shortcuts" in document.body.dataset)) return;
     if (event.key === "b") { event.preventDefault(); blind(); return; }
     const name = { r: "rhythm", f: "feeling", i: "pitch" }[event.key], detail = $("[data-detail]");
+    if (detail && detail.dataset.detail === at && edit(event.key, detail)) { event.preventDefault(); event.stopPropagation(); return; }
     if (name && detail && detail.dataset.detail === at) {
       const mark = cursorOf(line), form = mark && $(`[data-marks-of="${mark.dataset.take}"]`);
       if (form) { event.preventDefault(); event.stopPropagation(); $(`[data-mark="${name}"]`, form).click(); }
     }
   }, true);
+  // A line is moved, split in the middle or joined with the next by keys, through the very forms of its detail.
+  const STEP_S = 0.05;
+  const edit = (key, detail) => {
+    const begin = $("#begin", detail), split = $("#split", detail) || $("[name=split]", detail), join = $("[name=join]", detail);
+    if ((key === "," || key === ".") && begin) {
+      begin.value = (Number(begin.value) + (key === "." ? STEP_S : -STEP_S)).toFixed(2);
+      begin.form.requestSubmit();
+    } else if (key === "x" && split) {
+      if (split.options) split.selectedIndex = Math.floor((split.options.length - 1) / 2);
+      if (split.options) split.form.requestSubmit(); else split.click();
+    } else if (key === "j" && join) join.click();
+    else return false;
+    return true;
+  };
   document.addEventListener("focusin", (event) => { const line = event.target.closest && event.target.closest(".lyric-line"); if (line && line.dataset.line !== at) go(line, false); });
 
   // A slider of the detail tells its field; let go, it is kept.
