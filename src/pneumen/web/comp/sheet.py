@@ -168,6 +168,9 @@ def _place(part: Part, takes: Sequence[Take]) -> None:
     lead = max(takes, key=lambda take: take.length_s or 0.0, default=None)
     if lead is not None:
         TakePlace.objects.filter(take__part=part).update(leads=False, others_lag_s=None)
+        for take in takes:
+            if (place := getattr(take, "place", None)) is not None:
+                place.others_lag_s = None  # the same in the rows at hand
         _place_beside(part, lead, takes)
 
 
