@@ -40,6 +40,11 @@ ADVICE: Final = {
         "The room rings on after the phrases. Move closer, hang something soft behind and beside the singer, or take a "
         "softer room; no tool takes a room out again."
     ),
+    "early-comb": _(
+        "One reflection follows the voice at once and combs its tone, as a table under the microphone or the wall of a "
+        "small box does. Tilt or cover the table, move the microphone off the wall, or take a larger, softer place; no "
+        "tool takes it out again."
+    ),
     "rings-itself": _(
         "What sounds here dies away slowly and evenly: the room, or the instrument itself. Clap once where it stands: "
         "the room’s own time tells which."

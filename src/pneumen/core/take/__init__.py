@@ -3,6 +3,7 @@
 from pneumen.core.take.activity import ACTIVE_WITHIN_DB, active_level_dbfs
 from pneumen.core.take.blasts import blasts_in
 from pneumen.core.take.clicks import clicks_in, crackles
+from pneumen.core.take.comb import Comb, comb_in
 from pneumen.core.take.correct import Correction, correction_from
 from pneumen.core.take.doubt import LEVEL, NOISE, doubts_of
 from pneumen.core.take.faults import BLEED_WATCH_DB
@@ -86,6 +87,7 @@ __all__ = [
     "UNTOUCHED",
     "Advice",
     "Change",
+    "Comb",
     "Correction",
     "Finding",
     "Fit",
@@ -126,6 +128,7 @@ __all__ = [
     "clicks_in",
     "clipping_in",
     "codes_of",
+    "comb_in",
     "correction_from",
     "counts_in",
     "crackles",

@@ -6,6 +6,7 @@ from typing import Final
 
 from pneumen.core.take.blasts import Blast, blasts_in, is_low_source
 from pneumen.core.take.bleed import Bleed
+from pneumen.core.take.comb import Comb
 from pneumen.core.take.echo import echo_of
 from pneumen.core.take.findings import Finding
 from pneumen.core.take.frames import Frames
@@ -125,6 +126,13 @@ def lossy_findings(
     if coding.is_edged:
         return [_whole("lossy", edge_hz, "Hz", Verdict.WATCH, duration_s, "edge")]
     return []
+
+
+def comb_findings(comb: Comb | None, duration_s: float) -> list[Finding]:
+    """Return an early reflection as a finding of its own: its value is how much later it comes than the voice."""
+    if comb is None:
+        return []
+    return [_whole("echo", comb.delay_s, "s", Verdict.BAKED_IN, duration_s, "early-comb")]
 
 
 def bleed_findings(bleed: Bleed, duration_s: float) -> list[Finding]:

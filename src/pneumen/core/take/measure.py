@@ -11,7 +11,7 @@ from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.clicks import ClickWatch
 from pneumen.core.take.clipping import ClippingWatch
 from pneumen.core.take.dropouts import DropoutWatch
-from pneumen.core.take.faults import Looked, bleed_findings, heard_faults, lossy_findings, sudden_faults
+from pneumen.core.take.faults import Looked, bleed_findings, comb_findings, heard_faults, lossy_findings, sudden_faults
 from pneumen.core.take.findings import (
     Finding,
     checks_of,
@@ -236,6 +236,8 @@ class _Tally:
         findings = sudden_faults(dropouts, clicks.found, clipping, self.rate_hz)
         heard = heard_faults(self._frames[look.channel].frames(), played, duration_s)
         findings += heard.findings
+        if played.spoken:
+            findings += comb_findings(look.comb(), duration_s)
         rides = any(finding.kind == "level-riding" for finding in findings)
         findings += lossy_findings(
             look.coding(), self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides

@@ -6,6 +6,9 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.take.bleed import Bleed, bleed_of
+from pneumen.core.take.comb import LONGEST_S as COMB_S
+from pneumen.core.take.comb import RATE_HZ as COMB_HZ
+from pneumen.core.take.comb import Comb, comb_in
 from pneumen.core.take.floor import FloorMeter, find_pauses, runs_in
 from pneumen.core.take.lossy import FRAME, MOST_SEGMENTS, Coding, coding_of
 from pneumen.core.take.mains import hum_in_pieces, looks_at
@@ -73,6 +76,10 @@ class SecondLook:
         # What is mostly digital silence has next to nothing in every frame.
         whole = [each for each in segments if len(each) == 3 * FRAME and np.count_nonzero(each) > len(each) / 2]
         return coding_of(self._pieces(loud), self._pieces(quiet), whole, self.recording.sample_rate_hz)
+
+    def comb(self) -> Comb | None:
+        """Return the early reflection in spoken words."""
+        return comb_in(resampled(self.recording, COMB_HZ, channel=self.channel, longest_s=COMB_S))
 
     def bleed(self, backing: Recording, active_rms: float) -> Bleed:
         """Return how much of a backing is in the pauses of the take."""

@@ -6,6 +6,7 @@ from typing import Any, Final
 from pneumen.core.errors import given
 from pneumen.core.forecast import Mending
 from pneumen.core.gain import School, school_named
+from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import NOISE, Correction, Finding, Measurement
 from pneumen.core.verdict import Verdict
@@ -29,6 +30,9 @@ from pneumen.wording.noise import noise_told
 from pneumen.wording.takes import FAULTS, advice_on_take, checked_told, found_told
 
 MOST_PLACES: Final = 12
+
+SHORT_S = 0.05
+"""What is told in seconds and is shorter is told in milliseconds."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -192,7 +196,7 @@ def _gathered(measurement: Measurement, known: dict[str, Mending]) -> tuple[Said
     for finding in measurement.findings:
         groups.setdefault((finding.kind, finding.cause), []).append(finding)
     ranked = sorted(groups.values(), key=lambda one: -one[0].verdict.gravity)
-    return tuple(_said(group, known.get(group[0].kind)) for group in ranked)
+    return tuple(_said(group, None if group[0].cause == "early-comb" else known.get(group[0].kind)) for group in ranked)
 
 
 def _said(group: list[Finding], known: Mending | None) -> Said:
@@ -214,6 +218,8 @@ def _value(value: float | None, unit: str) -> str:
         return ""
     if unit == "samples":
         return f"{value:.0f} samples"
+    if unit == "s" and value < SHORT_S:
+        return f"{figure(1000 * value, 1)} ms, {figure(value * SPEED_OF_SOUND_M_S, 1)} m longer a way"
     if unit == "channels":
         return f"{value:.0f} useful channel"
     return f"{figure(value, 3)} of full scale" if unit.startswith("fraction") else f"{figure(value, 1)} {unit}"
