@@ -102,6 +102,18 @@ class Joining(CompCase):
         shorter = self.joined(takes, ("one", 2.97, 3.0), ("two", 3.0, 6.0), crossfade_ms=500)
         self.assertAlmostEqual(shorter.seams[0].crossfade_ms, 15, delta=0.1)
 
+    def test_without_a_crossfade_takes_are_cut_to_the_sample(self):
+        one, two = noise(6, -20, seed=1), noise(6, -20, seed=2)
+        takes = {"one": self.take(one), "two": self.take(two)}
+        found = self.joined(takes, ("one", 0, 3), ("two", 3, 6), crossfade_ms=0)
+        self.assertEqual(found.seams[0].crossfade_ms, 0)
+        self.assertLess(
+            np.abs(found.samples[0, 3 * RATE - 500 : 3 * RATE] - one[3 * RATE - 500 : 3 * RATE]).max(), HALF_STEP
+        )
+        self.assertLess(
+            np.abs(found.samples[0, 3 * RATE : 3 * RATE + 500] - two[3 * RATE : 3 * RATE + 500]).max(), HALF_STEP
+        )
+
     def test_two_sides_that_differ_make_two_channels(self):
         wide = np.stack([noise(6, -20, seed=1), noise(6, -20, seed=2)], axis=1)
         mono = noise(6, -20, seed=3)

@@ -73,7 +73,7 @@ def join_takes(comp: Comp, sources: Mapping[str, LaidTake]) -> JoinedTakes:
     moved = _meet(comp, regions)
     out = np.zeros((max(region.side.source.channels for region in regions), comp.frames))
     for region in regions:
-        _lay(out, region, fade=comp.sample(comp.fade_ms / 1000))
+        _lay(out, region, fade=comp.sample(comp.fade_ms / 1000), cut=comp.crossfade_ms == 0)
     seams = tuple(_seams(comp, regions, moved, out))
     findings = [*_of_phrases(comp, regions), *_of_seams(seams)]
     over = lowering_for(float(out.max()), float(out.min()), BITS)
@@ -150,8 +150,12 @@ def _seams(comp: Comp, regions: list[_Region], moved: dict[int, int], out: np.nd
             yield judged(at, region.side, following.side, out, spans, comp.rate_hz, moved[at.at])
 
 
-def _lay(out: np.ndarray, region: _Region, *, fade: int) -> None:
-    """Add a phrase to the track: its crossfades where it meets a neighbour, short fades where it stands free."""
+def _lay(out: np.ndarray, region: _Region, *, fade: int, cut: bool) -> None:
+    """Add a phrase to the track: its crossfades where it meets a neighbour, short fades where it stands free.
+
+    Args:
+        cut: neighbours meet without a crossfade, by one's own wish.
+    """
     first = region.before.first if region.before else region.first
     stop = region.after.stop if region.after else region.stop
     source = region.side.source
@@ -163,11 +167,11 @@ def _lay(out: np.ndarray, region: _Region, *, fade: int) -> None:
     ramp = np.sin((np.arange(fade) + 0.5) / max(fade, 1) * np.pi / 2) ** 2
     if region.before and region.before.samples:
         window[: region.before.samples] *= region.before.fade_in()
-    elif fade and not (region.runs_in and held_first == first):
+    elif fade and not ((region.runs_in or (cut and region.before)) and held_first == first):
         window[:fade] *= ramp
     if region.after and region.after.samples:
         window[len(window) - region.after.samples :] *= region.after.fade_in()[::-1]
-    elif fade and not (region.runs_on and held_stop == stop):
+    elif fade and not ((region.runs_on or (cut and region.after)) and held_stop == stop):
         window[len(window) - fade :] *= ramp[::-1]
     out[:, held_first:held_stop] += source.stretch(held_first, held_stop) * window
 

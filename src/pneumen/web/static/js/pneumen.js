@@ -238,8 +238,31 @@
   });
   document.addEventListener("htmx:xhr:progress", (event) => {
     const bar = event.target.matches("[data-drop]") && $("progress", event.target);
-    if (bar && event.detail.lengthComputable) { bar.hidden = false; bar.value = 100 * event.detail.loaded / event.detail.total; }
+    if (!bar || !event.detail.lengthComputable) return;
+    bar.hidden = false;
+    bar.value = 100 * event.detail.loaded / event.detail.total;
+    eachFile(event.target, event.detail.loaded / event.detail.total);
   });
+  // Several files go one after the other in one parcel: how far it is tells how far each of them is.
+  const eachFile = (zone, share) => {
+    const files = [...zone.querySelectorAll("input[type=file]")].flatMap((field) => [...field.files]);
+    if (files.length < 2) return;
+    let list = $(".file-bars", zone);
+    if (!list) {
+      list = document.createElement("ul");
+      list.className = "file-bars list-unstyled mt-2 mb-0";
+      for (const file of files) {
+        const row = document.createElement("li"), bar = document.createElement("progress");
+        bar.max = Math.max(file.size, 1);
+        bar.ariaLabel = file.name;
+        row.append(bar, ` ${file.name}`);
+        list.append(row);
+      }
+      zone.append(list);
+    }
+    let sent = share * files.reduce((sum, file) => sum + file.size, 0);
+    for (const bar of list.querySelectorAll("progress")) { bar.value = Math.max(0, Math.min(sent, bar.max)); sent -= bar.max; }
+  };
   // A form or page that takes its time shows so.
   let busy = 0;
   const busySoon = () => { busy = setTimeout(() => { $("#busy").hidden = false; }, 500); };
