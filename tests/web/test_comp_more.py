@@ -6,9 +6,10 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
+from pneumen.web.comp.ground import takes_on_sheet
 from pneumen.web.comp.models import Balance, BalanceItem, LayerTrack, LineTake
 from pneumen.web.part.models import Part
-from pneumen.web.take.models import Layer
+from pneumen.web.take.models import Layer, Take
 from tests.signals import RATE, noise
 from tests.web.test_comp import CompCase, sung
 
@@ -123,3 +124,22 @@ class Archived(CompCase):
         self.assertEqual(LineTake.objects.filter(line__part=copy, feeling="good").count(), 1)
         self.assertEqual(json.dumps(copy.track.lineage), json.dumps(self.voice.track.lineage))
         self.assertEqual(self.client.get(reverse("comp:page", args=[copy.pk])).status_code, 200)
+
+
+class ManyTakes(CompCase):
+    def test_of_many_takes_the_newest_stand_on_the_sheet_and_those_that_were_chosen(self):
+        first = self.take(sung(seed=1))
+        self.take(sung(seed=2))
+        self.lines()
+        self.choose(0, 2)
+        for number in range(3, 40):
+            copy = Take.objects.get(pk=first.pk)
+            copy.pk, copy.number = None, number
+            copy.save()
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        numbers = [take.number for take in takes_on_sheet(part)]
+        leads = Take.objects.get(place__leads=True).number
+        self.assertEqual(numbers[:-24], sorted({leads, 2}))
+        self.assertEqual(numbers[-24:], list(range(16, 40)))
+        self.assertLessEqual(len(numbers), 26)
+        self.assertEqual(self.page("comp:page").status_code, 200)

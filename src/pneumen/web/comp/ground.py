@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Final
 
 import numpy as np
+from django.db.models import Q
 from django.db.models.fields.json import KT
 
 from pneumen.core.comp import TakeFile, TakeGround, TakeOffset, lay_takes, take_offset, warp_of
@@ -11,6 +12,8 @@ from pneumen.core.take import TEST
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.models import HEAVY, Take
 
+MOST_TAKES: Final = 24
+"""So many takes stand under a line; more nobody hears through."""
 CLASSES: Final = 12
 TOLD: Final = {
     "told_lag_s": "measurement__backing_lag_s",
@@ -27,6 +30,8 @@ UNKNOWN_SONG_S: Final = 3600.0
 def takes_on_sheet(part: Part, *, heard: bool = False, set_up: bool = False) -> list[Take]:
     """Return the takes the sheet is made of, in order of number: real ones only, where there are any; no tests.
 
+    Of many the newest are, those that were chosen, and the one the others are laid to.
+
     Args:
         heard: with their outline and all that was measured and heard of them; else only what tells where they lie.
         set_up: with how they were set up.
@@ -35,9 +40,12 @@ def takes_on_sheet(part: Part, *, heard: bool = False, set_up: bool = False) -> 
     needed = HEARD * heard + ("snapshot",) * set_up
     left_out = [name for name in HEAVY if name not in needed]
     told = {name: KT(way) for name, way in TOLD.items()}
-    takes = list(rows.defer(*left_out).annotate(**told).order_by("number"))
-    real = [take for take in takes if not take.simulated]
-    return real or takes
+    if rows.filter(simulated=False).exists():
+        rows = rows.filter(simulated=False)
+    newest = list(rows.order_by("-number").values_list("pk", flat=True)[:MOST_TAKES])
+    chosen = part.sheet_lines.exclude(take=None).values("take")
+    rows = rows.filter(Q(pk__in=newest) | Q(pk__in=chosen) | Q(place__leads=True))
+    return list(rows.defer(*left_out).annotate(**told).order_by("number"))
 
 
 def sections_of(part: Part) -> list[tuple[str, float, float]]:

@@ -174,13 +174,13 @@ def _place(part: Part, takes: Sequence[Take]) -> None:
         _place_beside(part, lead, takes)
 
 
+@transaction.atomic
 def _place_beside(part: Part, lead: Take, takes: Sequence[Take]) -> None:
     for take, (lag_s, tempo_off) in zip(takes, beside(part, lead, takes), strict=True):
         values = {"owner": part.owner, "others_lag_s": lag_s, "tempo_off": tempo_off, "leads": take.pk == lead.pk}
         TakePlace.objects.update_or_create(take=take, defaults=values)
 
 
-@transaction.atomic
 def take_up(part: Part) -> None:
     """Take up takes that came in: lay the lines where none was laid yet, else lay the new ones to the rest.
 
@@ -203,7 +203,6 @@ def take_up(part: Part) -> None:
     refresh(part)
 
 
-@transaction.atomic
 def refresh(part: Part, grounds: Sequence[TakeGround] | None = None) -> None:
     """Tell anew what each take holds of each line; marks stay."""
     takes, rows = takes_on_sheet(part, heard=True), list(part.sheet_lines.all())
@@ -218,10 +217,11 @@ def refresh(part: Part, grounds: Sequence[TakeGround] | None = None) -> None:
         for take, one in zip(takes, figures, strict=True):
             values = {name: getattr(one, name) for name in FIGURES} | {"kinds": ",".join(one.kinds)[:200]}
             found.append(LineTake(owner=part.owner, line=row, take=take, **values))
-    LineTake.objects.filter(line__part=part).exclude(take__in=takes).update(holds=False)
-    LineTake.objects.bulk_create(
-        found, update_conflicts=True, unique_fields=["line", "take"], update_fields=list(FIGURES)
-    )
+    with transaction.atomic():  # not round all of it: nobody waits for what is only worked out
+        LineTake.objects.filter(line__part=part).exclude(take__in=takes).update(holds=False)
+        LineTake.objects.bulk_create(
+            found, update_conflicts=True, unique_fields=["line", "take"], update_fields=list(FIGURES)
+        )
 
 
 @transaction.atomic
