@@ -11,8 +11,8 @@ import soundfile
 
 from pneumen.core.take import measure, open_recording
 from pneumen.core.take.clipping import ClippingWatch
+from pneumen.core.take.edges import FRAMES_PER_S
 from pneumen.core.take.measure import FRAMES_PER_BLOCK
-from pneumen.core.take.second_look import FRAMES_PER_S
 
 RATE = 48_000
 

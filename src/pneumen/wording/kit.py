@@ -3,7 +3,7 @@
 from typing import Final
 
 from pneumen.core.errors import NothingFits, given
-from pneumen.core.kit import BetterKit, Item, KitFinding, Needs, monitor_peak_db
+from pneumen.core.kit import BetterKit, Item, KitFinding, Needs
 from pneumen.wording.figures import figure, money
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
@@ -130,16 +130,6 @@ def software_lack(lack: str, needs: Needs, item: Item) -> str:
         "overdubs": _("does not line overdubs up with the backing"),
         "takes": _("does not keep takes"),
         "no-fees": _("is paid by the month"),
-    }[lack]
-
-
-def monitor_lack(lack: str, needs: Needs) -> str:
-    """Say what a monitor lacks, by the lack's name."""
-    loudest = monitor_peak_db(needs.room.volume_m3)
-    return {
-        "active": _("needs an amplifier"),
-        "balanced": _("has no balanced input"),
-        "loud": _("stays under the {loudest:.0f} dB this room asks for").format(loudest=loudest),
     }[lack]
 
 

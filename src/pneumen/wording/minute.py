@@ -42,7 +42,6 @@ PROMPTS: Final = dict(
     )
 )
 DONE: Final = _("Done")
-NEXT: Final = _("{told} Two seconds of quiet end it.")
 NOT_DONE: Final = _("–")
 CLIPS: Final = _("it touches full scale: lower the gain and do it again")
 NOT_TOLD: Final = _("not told: {step} is missing, or cannot be read")

@@ -26,7 +26,6 @@ FLOOR_NEAR_S: Final = 0.15
 AS_GOOD_DB: Final = 3.0
 """So much more at a seam makes no difference: then what lies just before an attack, or nearer, is taken."""
 SMOOTH_WHY: Final = ("same-take", "alike", "before-attack", "pause")
-ROUGH_WHY: Final = ("cuts-a-note", "level-step")
 
 Span = tuple[int, int]
 

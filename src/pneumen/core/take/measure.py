@@ -1,7 +1,7 @@
 """Measure a recorded file in blocks: levels, loudness, noise floor, clipping, and what to make of them."""
 
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable
 from typing import Final
 
 import numpy as np
@@ -11,6 +11,7 @@ from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.clicks import ClickWatch
 from pneumen.core.take.clipping import ClippingWatch
 from pneumen.core.take.dropouts import DropoutWatch
+from pneumen.core.take.edges import FRAMES_PER_S, block_edges, frame_starts
 from pneumen.core.take.faults import Looked, bleed_findings, comb_findings, heard_faults, lossy_findings, sudden_faults
 from pneumen.core.take.findings import (
     Finding,
@@ -29,7 +30,7 @@ from pneumen.core.take.outline import Outline
 from pneumen.core.take.pair import Pair, pair_between
 from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, code_step
-from pneumen.core.take.second_look import FRAMES_PER_S, SecondLook
+from pneumen.core.take.second_look import SecondLook
 from pneumen.core.take.true_peak import TruePeak
 from pneumen.core.verdict import worst_of
 
@@ -69,7 +70,7 @@ def measure(
     """
     tally = _Tally(recording)
     promised = max(recording.frames, 1)
-    for block in recording.blocks(_frame_edges(recording)):
+    for block in recording.blocks(block_edges(recording, FRAMES_PER_BLOCK)):
         tally.take_in(block)
         if outline is not None:
             outline(block[0])
@@ -78,17 +79,6 @@ def measure(
     if not tally.samples:
         raise UnreadableFile("the file holds no samples", "record or export it anew")
     return tally.result(recording, played, backing)
-
-
-def _frame_edges(recording: Recording) -> Iterator[int]:
-    """Yield the sample at which each block of whole 100 ms frames ends, the last as far as the file goes."""
-    block = 1
-    while True:
-        edge = round(block * FRAMES_PER_BLOCK * recording.sample_rate_hz / FRAMES_PER_S)
-        yield min(edge, recording.frames)
-        if edge >= recording.frames:
-            return
-        block += 1
 
 
 class _Tally:
@@ -116,7 +106,7 @@ class _Tally:
     def take_in(self, block: np.ndarray) -> None:
         least_step = code_step(block, self._least_step)
         full_scale = 1.0 - 1.5 * least_step
-        starts = self._frame_starts(block.shape[1])
+        starts = frame_starts(self.samples, block.shape[1], self.rate_hz, FRAMES_PER_BLOCK)
         low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
         sums = np.add.reduceat(block, starts, axis=1)
         self._sums.append(sums)
@@ -140,13 +130,6 @@ class _Tally:
         if self.channels == 2:
             self._product += float(np.dot(block[0], block[1]))
         self.samples += block.shape[1]
-
-    def _frame_starts(self, length: int) -> np.ndarray:
-        """Frames begin at the rounded multiples of 100 ms, also where those are no whole number of samples."""
-        first = round(self.samples * FRAMES_PER_S / self.rate_hz)
-        numbers = first + np.arange(FRAMES_PER_BLOCK)
-        starts = np.round(numbers * self.rate_hz / FRAMES_PER_S).astype(int) - self.samples
-        return starts[starts < length]
 
     def result(self, recording: Recording, played: Played, backing: Recording | None) -> Measurement:
         sums, squares = np.hstack(self._sums), np.hstack(self._squares)

@@ -9,6 +9,7 @@ from pneumen.core.take.bleed import Bleed, bleed_of
 from pneumen.core.take.comb import LONGEST_S as COMB_S
 from pneumen.core.take.comb import RATE_HZ as COMB_HZ
 from pneumen.core.take.comb import Comb, comb_in
+from pneumen.core.take.edges import FRAMES_PER_S
 from pneumen.core.take.floor import FloorMeter, find_pauses, runs_in
 from pneumen.core.take.lossy import FRAME, MOST_SEGMENTS, Coding, coding_of
 from pneumen.core.take.mains import hum_in_pieces, looks_at
@@ -16,7 +17,6 @@ from pneumen.core.take.noise_parts import NoiseMeter
 from pneumen.core.take.recording import Recording
 from pneumen.core.take.resampled import resampled
 
-FRAMES_PER_S: Final = 10
 LONGEST_PIECE_FRAMES: Final = 50
 MOST_PIECES: Final = 60
 LOUD_UNDER_DB: Final = 20.0

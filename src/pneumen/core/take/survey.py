@@ -4,7 +4,6 @@ Everything here is what `measure` finds too, by the same functions; what a deliv
 """
 
 import math
-from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
@@ -13,11 +12,12 @@ import numpy as np
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.clipping import ClippingWatch
+from pneumen.core.take.edges import FRAMES_PER_S, block_edges, frame_starts
 from pneumen.core.take.faults import lossy_findings
 from pneumen.core.take.findings import SILENT_BELOW_DBFS, Finding, clipping_findings
 from pneumen.core.take.pair import Pair, pair_between
 from pneumen.core.take.recording import Recording, code_step
-from pneumen.core.take.second_look import FRAMES_PER_S, SecondLook
+from pneumen.core.take.second_look import SecondLook
 
 FRAMES_PER_BLOCK: Final = 20
 
@@ -55,7 +55,7 @@ def survey(recording: Recording, *, faults: bool = True) -> Survey:
         UnreadableFile: where there are no samples or one is not a number.
     """
     gathered = _Gathered(recording, faults=faults)
-    for block in recording.blocks(_edges(recording)):
+    for block in recording.blocks(block_edges(recording, FRAMES_PER_BLOCK)):
         gathered.take_in(block)
     if not gathered.samples:
         raise UnreadableFile("the file holds no samples", "record or export it anew")
@@ -94,7 +94,7 @@ class _Gathered:
         self._silent: list[np.ndarray] = []
 
     def take_in(self, block: np.ndarray) -> None:
-        starts = _starts(self.samples, block.shape[1], self.rate_hz)
+        starts = frame_starts(self.samples, block.shape[1], self.rate_hz, FRAMES_PER_BLOCK)
         low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
         sums = np.add.reduceat(block, starts, axis=1)
         self._sums.append(sums)
@@ -143,20 +143,3 @@ class _Gathered:
         duration_s, is_lossy = self.samples / self.rate_hz, recording.is_lossy
         lossy = lossy_findings(look.coding(), self.rate_hz, duration_s, in_lossy_file=is_lossy, rides=False)
         return (*clipping_findings(tops, self.rate_hz), *lossy)
-
-
-def _edges(recording: Recording) -> Iterator[int]:
-    block = 1
-    while True:
-        edge = round(block * FRAMES_PER_BLOCK * recording.sample_rate_hz / FRAMES_PER_S)
-        yield min(edge, recording.frames)
-        if edge >= recording.frames:
-            return
-        block += 1
-
-
-def _starts(position: int, length: int, rate_hz: int) -> np.ndarray:
-    """Frames begin at the rounded multiples of 100 ms, counted from the file's own start."""
-    first = round(position * FRAMES_PER_S / rate_hz)
-    starts = np.round((first + np.arange(FRAMES_PER_BLOCK)) * rate_hz / FRAMES_PER_S).astype(int) - position
-    return np.asarray(starts[starts < length])
