@@ -15,7 +15,7 @@ import soundfile
 from scipy.signal import welch
 
 from pneumen.core.errors import BadDocument
-from pneumen.core.send import Pack, SendFile, delivered_names, pack_from_json, package, safe_name, sha256_of
+from pneumen.core.send import Also, Pack, SendFile, delivered_names, pack_from_json, package, safe_name, sha256_of
 from pneumen.core.take import PcmFile, codes_of
 from pneumen.wording.send import documents_of, manifest_of, notes_of
 from tests.signals import RATE, as_json, noise, phrases, sine
@@ -117,6 +117,25 @@ class Sides(SendCase):
         mixed = self.sent(self.file(np.stack([mono, other], axis=1), channels="mono"), length_s=7.0)
         self.assertEqual(self.kinds(mixed), ["mixed-to-mono"])
         self.assertLess(np.abs(self.samples(mixed) - (mono + other) / 2).max(), 2.0**-22)
+
+
+class Joined(SendCase):
+    def tracks(self, second_s):
+        self.file(sine(440, 1, -10), "Verse")
+        self.file(sine(660, 1, -12), "Solo")
+        return SendFile(name="Guitar", file="Verse.wav", also=(Also(file="Solo.wav", offset_s=second_s),))
+
+    def test_two_tracks_that_do_not_overlap_are_one_file_with_every_sample_of_both(self):
+        found = self.samples(self.sent(self.tracks(2.0)))
+        self.assertLess(np.abs(found[:RATE] - sine(440, 1, -10)).max(), 2.0**-23)
+        self.assertLess(np.abs(found[2 * RATE : 3 * RATE] - sine(660, 1, -12)).max(), 2.0**-23)
+        self.assertEqual(np.count_nonzero(found[RATE : 2 * RATE]), 0)
+
+    def test_two_that_sound_at_once_are_refused_and_nothing_is_left(self):
+        with self.assertRaisesRegex(BadDocument, r"both sound at 0.[56] s; join only what does not overlap"):
+            self.sent(self.tracks(0.55))
+        self.assertFalse(self.out.exists())
+        self.sent(self.tracks(1.0))  # one begins where the other ends
 
 
 class Depth(SendCase):

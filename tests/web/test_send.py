@@ -220,3 +220,25 @@ class Package(SendCase):
         self.assertEqual(self.page("send:zip", None, 9).status_code, 404)
         self.assertEqual(self.page("send:together", None, 9).status_code, 404)
         self.assertEqual(SendPlan.objects.count(), 0)
+
+
+class Joined(SendCase):
+    def test_two_takes_that_do_not_overlap_go_as_one_file_and_others_are_refused(self):
+        one = self.measured_take(np.concatenate([sung(), np.zeros(8 * RATE)]))
+        two = self.measured_take(np.concatenate([np.zeros(8 * RATE), sung(seed=2)]))
+        for take, late in ((one, 0.0), (two, 0.0)):
+            self.act("comp:place", None, take.number, offset=f"{late}")
+        both = {f"goes-take:{take.pk}": "on" for take in (one, two)}
+        self.plan(**both)
+        self.assertEqual(len(send_screen(self.voice).goes), 2)
+        _, row = self.package(**both, **{f"into-take:{two.pk}": f"take:{one.pk}"})
+        self.assertEqual([name for name in self.unpacked(row) if name.endswith(".wav")], ["01 Voice take 1.wav"])
+        self.assertIn(f'name="into-take:{two.pk}"', self.page("send:page").content.decode())
+        found = soundfile.read(io.BytesIO(self.unpacked(row)["01 Voice take 1.wav"]))[0]
+        for start in (1.0, 9.0):
+            piece = found[round((start + 0.2) * 44_100) : round((start + 0.8) * 44_100)]
+            self.assertGreater(np.abs(piece).max(), 0.1)
+        self.act("comp:place", None, two.number, offset="-8")
+        _, row = self.package(**both, **{f"into-take:{two.pk}": f"take:{one.pk}"})
+        self.assertIn("join only what does not overlap", self.page("send:page").content.decode())
+        self.assertEqual(self.plan(**{f"into-take:{two.pk}": "elsewhere"}).status_code, 422)

@@ -2,6 +2,7 @@
 
 import hashlib
 import zlib
+from contextlib import ExitStack
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Final
@@ -9,7 +10,8 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.levels import ratio_to_db
-from pneumen.core.send.document import Pack, SendFile
+from pneumen.core.send.document import Also, Pack, SendFile
+from pneumen.core.send.joined import JoinedTracks
 from pneumen.core.take import (
     Finding,
     LaidTake,
@@ -52,33 +54,29 @@ class Delivered:
     """How high it peaks in each second, 0 to 1."""
 
 
-def deliver(wanted: SendFile, pack: Pack, source: Path, target: Path) -> Delivered:
+def deliver(wanted: SendFile, pack: Pack, folder: Path, target: Path) -> Delivered:
     """Write one file of a delivery, and read it back.
+
+    Args:
+        folder: what the names of its sources are relative to.
 
     Raises:
         UnreadableFile: where the source cannot be delivered.
         OSError: where the target cannot be written.
     """
-    with open_recording(source) as recording:
-        require_a_part(recording)
-        found = survey(recording)
-        sides = [0, 1] if recording.channels == 2 and wanted.channels != "auto" else useful_sides(found)
-        if wanted.channels == "mono" and not found.two_sided:
-            sides = useful_sides(found)
-        laid = LaidTake(
-            recording,
-            rate_hz=pack.rate_hz,
-            offset_s=wanted.offset_s,
-            drift_ppm=wanted.drift_ppm or 0.0,
-            sides=sides,
-        )
-        part = _Part(laid=laid, pack=pack, channels=_channels(wanted, laid))
+    with ExitStack() as opened:
+        recording, found, laid = _laid(opened, wanted, wanted.channels, pack, folder / wanted.file)
+        more = [_laid(opened, one, "auto", pack, folder / one.file) for one in wanted.also]
+        whole = JoinedTracks([laid, *(one for _, _, one in more)], pack.rate_hz) if more else laid
+        part = _Part(laid=whole, pack=pack, channels=_channels(wanted, whole))
         written = part.write(target, 1.0)
         gain = lowering_for(written.highest, written.lowest, pack.bits)
         if gain < 1:
             written = part.write(target, gain)
         part.prove(target, written)
-        findings = (*_of_sound(found, wanted), *_of_place(recording, laid, pack, written, gain))
+        findings = [*_of_sound(found, wanted), *_of_place(recording, whole, pack, written, gain)]
+        for _, other, _ in more:
+            findings += [one for one in _of_sound(other, wanted) if one.kind in ("clipping", "lossy", "silent")]
     return Delivered(
         name=wanted.name,
         file=target.name,
@@ -90,9 +88,23 @@ def deliver(wanted: SendFile, pack: Pack, source: Path, target: Path) -> Deliver
         sample_peak_dbfs=_in_dbfs(written.sample_peak),
         true_peak_dbtp=_in_dbfs(written.true_peak),
         gain_db=ratio_to_db(gain) if gain < 1 else 0.0,
-        findings=findings,
+        findings=tuple(findings),
         sounds=written.sounds,
     )
+
+
+def _laid(
+    opened: ExitStack, wanted: SendFile | Also, channels: str, pack: Pack, source: Path
+) -> tuple[Recording, Survey, LaidTake]:
+    """Open a source and lay it into the song, with the sides that are wanted of it."""
+    recording = opened.enter_context(open_recording(source))
+    require_a_part(recording)
+    found = survey(recording)
+    both = recording.channels == 2 and channels != "auto" and (channels == "stereo" or found.two_sided)
+    sides = [0, 1] if both else useful_sides(found)
+    drift_ppm = wanted.drift_ppm or 0.0
+    laid = LaidTake(recording, rate_hz=pack.rate_hz, offset_s=wanted.offset_s, drift_ppm=drift_ppm, sides=sides)
+    return recording, found, laid
 
 
 def sha256_of(path: Path) -> str:
@@ -121,7 +133,7 @@ class _Written:
 class _Part:
     """A source as it is to be written."""
 
-    laid: LaidTake
+    laid: LaidTake | JoinedTracks
     pack: Pack
     channels: int
 
@@ -191,7 +203,7 @@ class _Part:
             raise OSError(f"{target.name} does not read back as it was written")
 
 
-def _channels(wanted: SendFile, laid: LaidTake) -> int:
+def _channels(wanted: SendFile, laid: LaidTake | JoinedTracks) -> int:
     return {"auto": laid.channels, "mono": 1, "stereo": 2}[wanted.channels]
 
 
@@ -217,7 +229,9 @@ def _of_sound(found: Survey, wanted: SendFile) -> list[Finding]:
     return told
 
 
-def _of_place(recording: Recording, laid: LaidTake, pack: Pack, written: _Written, gain: float) -> list[Finding]:
+def _of_place(
+    recording: Recording, laid: LaidTake | JoinedTracks, pack: Pack, written: _Written, gain: float
+) -> list[Finding]:
     """Return what happened to a source on its way into the delivery."""
     told, rate_hz = [], pack.rate_hz
     if gain < 1:

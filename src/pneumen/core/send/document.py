@@ -16,10 +16,23 @@ MOST_FILES: Final = 999
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class Also:
+    """Another recording that goes into the same file, where it does not overlap."""
+
+    file: str
+    offset_s: float = 0.0
+    drift_ppm: float | None = None
+
+    def __post_init__(self) -> None:
+        require_within("offset_s", self.offset_s, -FARTHEST_S, FARTHEST_S)
+        require_within("drift_ppm", self.drift_ppm or 0.0, -MOST_DRIFT_PPM, MOST_DRIFT_PPM)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class SendFile:
     """One file of a delivery: sample n of it lies at offset_s + n / rate in the song.
 
-    about tells a person what it is and how it was recorded.
+    about tells a person what it is and how it was recorded; also holds what goes into the same file.
     """
 
     name: str
@@ -28,6 +41,7 @@ class SendFile:
     channels: str = "auto"
     drift_ppm: float | None = None
     about: str = ""
+    also: tuple[Also, ...] = ()
 
     def __post_init__(self) -> None:
         if not self.name.strip():
@@ -84,4 +98,6 @@ def pack_from_json(document: bytes) -> tuple[Pack, tuple[str, ...]]:
     ignored = list(unknown_keys(value, Pack, ""))
     for number, file in enumerate(value["files"]):
         ignored += unknown_keys(file, SendFile, f"files[{number}]")
+        for other, also in enumerate(file.get("also", ())):
+            ignored += unknown_keys(also, Also, f"files[{number}].also[{other}]")
     return pack, tuple(ignored)

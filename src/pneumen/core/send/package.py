@@ -82,7 +82,7 @@ def _deliver_all(pack: Pack, folder: Path, part: Path, progress: Callable[[float
         if progress:
             progress(number / len(names))
         try:
-            found.append(deliver(wanted, pack, folder / wanted.file, part / name))
+            found.append(deliver(wanted, pack, folder, part / name))
         except UnreadableFile as error:
             raise BadDocument(f"files[{number}]: {wanted.file}: {error}") from None
     return Delivery(pack=pack, files=tuple(found))

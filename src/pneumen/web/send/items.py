@@ -9,7 +9,7 @@ from django.db import transaction
 
 from pneumen.core.comp import Span, levels_in_song, sounding, sounds_in
 from pneumen.core.errors import OutOfRange, UnknownName
-from pneumen.core.send import CHANNELS, Pack, SendFile
+from pneumen.core.send import CHANNELS, Also, Pack, SendFile
 from pneumen.core.take import BITS, FORMATS, Measurement, PeakTrace
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.comp.ground import offsets_of, song_length_s, takes_on_sheet
@@ -54,6 +54,7 @@ class Item:
     trace: PeakTrace | None
     problems: tuple[str, ...]
     drift_ppm: float | None = None
+    into: str = ""
 
 
 def plan_of_song(song: Song) -> SendPlan:
@@ -73,6 +74,9 @@ def items_of(song: Song, parts: Sequence[Part], plan: SendPlan) -> list[Item]:
     backing = Backing.objects.filter(song=song).select_related("audio").first()
     if backing is not None:
         found.append(_backing(backing, goes=plan.with_backing))
+    # What goes into a file that does not go, or goes into another itself, is a file of its own.
+    hosts = {one.key for one in found if one.goes and not one.into}
+    found = [one if one.into in hosts and one.into != one.key else replace(one, into="") for one in found]
     times = Counter(one.audio.pk for one in found if one.goes)
     return [
         replace(one, problems=(*one.problems, "doubled")) if one.goes and times[one.audio.pk] > 1 else one
@@ -105,6 +109,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
             goes=row.goes if row else True,
             name=(row.name if row else "") or part.name,
             channels=row.channels if row else channels,
+            into=row.into if row else "",
             audio=track.audio,
             offset_s=0.0,
             band_ms=None,
@@ -129,6 +134,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
             goes=row.goes if row else (layer is not None and layer.kind != "lead") or take == usual,
             name=(row.name if row else "") or name,
             channels=row.channels if row else channels,
+            into=row.into if row else "",
             audio=tight.audio if tight and tight.audio else take.audio,
             offset_s=0.0 if tight and tight.audio else offset.offset_s,
             band_ms=None if tight and tight.audio else offset.band_ms,
@@ -211,18 +217,25 @@ def pack_of(song: Song, plan: SendPlan, items: Sequence[Item], length_s: float) 
         format=plan.format,
         note=plan.note,
         key=song.key,
-        files=tuple(
-            SendFile(
-                name=one.name,
-                file=one.audio.checksum,
-                offset_s=one.offset_s,
-                channels=one.channels,
-                drift_ppm=one.drift_ppm,
-                about=_told(one),
-            )
-            for one in items
-            if one.goes
-        ),
+        files=tuple(_send_file(one, items) for one in own_files(items)),
+    )
+
+
+def own_files(items: Sequence[Item]) -> list[Item]:
+    """Return what goes as a file of its own, and not into another."""
+    return [one for one in items if one.goes and not one.into]
+
+
+def _send_file(item: Item, items: Sequence[Item]) -> SendFile:
+    more = [one for one in items if one.goes and one.into == item.key]
+    return SendFile(
+        name=item.name,
+        file=item.audio.checksum,
+        offset_s=item.offset_s,
+        channels=item.channels,
+        drift_ppm=item.drift_ppm,
+        about=" ".join([_told(item), *(f"With {one.name}: {_told(one)}" for one in more)]),
+        also=tuple(Also(file=one.audio.checksum, offset_s=one.offset_s, drift_ppm=one.drift_ppm) for one in more),
     )
 
 
@@ -295,6 +308,7 @@ def keep_items(song: Song, items: Sequence[Item], sent: Mapping[str, Any]) -> No
     Raises:
         UnknownName, OutOfRange: naming what cannot be.
     """
+    keys = [one.key for one in items]
     for one in items:
         if one.part is None:
             continue
@@ -303,8 +317,17 @@ def keep_items(song: Song, items: Sequence[Item], sent: Mapping[str, Any]) -> No
             raise UnknownName("channels", channels, CHANNELS)
         if len(name) > 120:
             raise OutOfRange("name", len(name), "at most 120 letters")
+        into = sent.get(f"into-{one.key}", "")
+        if into and into not in keys:
+            raise UnknownName("file to go into", into, tuple(keys))
         SendItem.objects.update_or_create(
             part=one.part,
             take=one.take,
-            defaults={"owner": song.owner, "goes": f"goes-{one.key}" in sent, "name": name, "channels": channels},
+            defaults={
+                "owner": song.owner,
+                "goes": f"goes-{one.key}" in sent,
+                "name": name,
+                "channels": channels,
+                "into": into,
+            },
         )

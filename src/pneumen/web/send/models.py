@@ -39,13 +39,17 @@ class SendPlan(Owned):
 
 
 class SendItem(Owned):
-    """What its person said of one file that might go along: a part's take, or its track where take is empty."""
+    """What its person said of one file that might go along: a part's take, or its track where take is empty.
+
+    into is the key of the file it goes into, where the two do not overlap; empty where it is a file of its own.
+    """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="send_items")
     take = models.ForeignKey(Take, null=True, blank=True, on_delete=models.CASCADE, related_name="+")
     goes = models.BooleanField(default=True)
     name = models.CharField(max_length=120, blank=True)
     channels = models.CharField(max_length=10, choices=choices_of(dict.fromkeys(CHANNELS)), default=CHANNELS[0])
+    into = models.CharField(max_length=40, blank=True)
 
     class Meta:
         constraints: ClassVar = [

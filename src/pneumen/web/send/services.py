@@ -52,7 +52,14 @@ def write_package(row: Delivery, tell: Tell) -> None:
         BadDocument, OSError: where it cannot be.
     """
     pack = msgspec.convert(row.pack, Pack)
-    stored = tuple(replace(one, file=str(path_of(one.file))) for one in pack.files)
+    stored = tuple(
+        replace(
+            one,
+            file=str(path_of(one.file)),
+            also=tuple(replace(other, file=str(path_of(other.file))) for other in one.also),
+        )
+        for one in pack.files
+    )
     shutil.rmtree(row.folder, ignore_errors=True)
     row.folder.mkdir(mode=0o700, parents=True)
     try:

@@ -14,6 +14,7 @@ from pneumen.web.send.items import (
     dots_of,
     items_of,
     length_of_song,
+    own_files,
     parts_of,
     plan_of_song,
     rate_of,
@@ -101,6 +102,7 @@ class SendScreen:
     items: tuple[ItemShown, ...]
     groups: tuple[tuple[str, tuple[ItemShown, ...]], ...]
     goes: tuple[str, ...]
+    hosts: tuple[tuple[str, str], ...]
     dots: tuple[DotRow, ...]
     has_backing: bool
     channels: Mapping[str, str]
@@ -122,9 +124,10 @@ def send_screen(part: Part) -> SendScreen:
     plan = plan_of_song(song)
     items = items_of(song, parts, plan)
     length_s = length_of_song(song, parts)
-    going = [one for one in items if one.goes]
-    names = iter(delivered_names(tuple(one.name for one in going), plan.format))
-    shown = tuple(_item(one, next(names) if one.goes else "") for one in items)
+    going = own_files(items)
+    arriving = delivered_names(tuple(one.name for one in going), plan.format)
+    names = dict(zip((one.key for one in going), arriving, strict=True))
+    shown = tuple(_item(one, names.get(one.into or one.key, "") if one.goes else "") for one in items)
     audience, spans = plan.audience or song.audience, spans_of(parts, length_s)
     deliveries = [_delivery(row, items, spans) for row in song.deliveries.prefetch_related("jobs")[:MOST_HISTORY]]
     return SendScreen(
@@ -139,8 +142,9 @@ def send_screen(part: Part) -> SendScreen:
         rates=RATES_HZ,
         items=shown,
         groups=_groups(shown),
-        goes=tuple(one.arrives for one in shown if one.arrives),
-        dots=_dots(going, spans, length_s),
+        goes=arriving,
+        hosts=tuple((one.key, names[one.key]) for one in going if one.part is not None),
+        dots=_dots(going, items, spans, length_s),
         has_backing=any(one.key == "backing" for one in items),
         channels={slug: CHANNELS_TOLD[slug] for slug in CHANNELS},
         latest=deliveries[0] if deliveries else None,
@@ -193,8 +197,14 @@ def _groups(shown: Sequence[ItemShown]) -> tuple[tuple[str, tuple[ItemShown, ...
     return (("", tuple(one for one in shown if one.arrives)), (OTHERS.format(count=len(rest)), rest))
 
 
-def _dots(going: Sequence[Item], spans: Sequence[tuple[str, Span]], length_s: float) -> tuple[DotRow, ...]:
-    columns = [dots_of(one, [span for _, span in spans], length_s) for one in going]
+def _dots(
+    going: Sequence[Item], items: Sequence[Item], spans: Sequence[tuple[str, Span]], length_s: float
+) -> tuple[DotRow, ...]:
+    lines = [span for _, span in spans]
+    columns = []
+    for host in going:
+        inside = [host, *(one for one in items if one.goes and one.into == host.key)]
+        columns.append([any(dots) for dots in zip(*(dots_of(one, lines, length_s) for one in inside), strict=True)])
     return tuple(
         DotRow(when=clock(span.start_s, 0), label=label, dots=tuple(column[number] for column in columns))
         for number, (label, span) in enumerate(spans)
