@@ -10,6 +10,8 @@ import zipfile
 from pathlib import Path
 
 import soundfile
+from selenium.webdriver.common.action_chains import ActionChains
+from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
 from tests.browser.base import ROOT, BrowserCase
@@ -67,6 +69,10 @@ class FromTakesToAPackage(BrowserCase):
         other = next(one for one in ("1", "2") if one != self.taken(1))
         self.click(f".lyric-line:nth-of-type(5) .lyric-take[data-take='{other}']")
         self.wait(lambda: len({self.taken(number) for number in range(8)}) > 1)
+        before = float(self.lines()[2].get_attribute("data-start"))
+        handle = self.lines()[2].find_element(By.CSS_SELECTOR, ".lyric-when")
+        ActionChains(self.browser).click_and_hold(handle).move_by_offset(30, 0).release().perform()
+        self.wait(lambda: abs(float(self.lines()[2].get_attribute("data-start")) - before - 0.3) < 0.02)
 
     def is_on_line(self):
         """Whether the focus is back where it was, once the answer stands."""
@@ -96,22 +102,24 @@ class FromTakesToAPackage(BrowserCase):
         self.lines_by_keys()
 
     def lines_by_keys(self):
-        """A line is moved, split and joined again."""
-        begins = self.find("#begin").get_attribute("value")
-        self.on_line_two(".")
-        self.wait(lambda: float(self.find("#begin").get_attribute("value")) > float(begins))
-        self.on_line_two(",")
-        self.wait(lambda: self.find("#begin").get_attribute("value") == begins)
-        self.on_line_two("x")
+        """A line is moved, split and joined again, also by keys that do not wait for an answer."""
+        begins = self.begins_at()
+        self.on_line_two("..")
+        self.wait(lambda: abs(self.begins_at() - begins - 0.1) < 0.001)
+        self.on_line_two(",,x")
         self.wait(lambda: len(self.lines()) == 9)
+        self.assertAlmostEqual(self.begins_at(), begins, delta=0.001)
         self.on_line_two("j")
         self.wait(lambda: len(self.lines()) == 8)
         self.wait(self.is_on_line)
 
-    def on_line_two(self, key):
+    def begins_at(self):
+        return round(float(self.lines()[1].get_attribute("data-start")), 2)
+
+    def on_line_two(self, keys):
         self.wait(self.is_on_line)
         self.wait(lambda: self.find("[data-detail] h2").text == "Line 2" and self.find("#begin"))
-        self.press_keys(key)
+        self.press_keys(*keys)
 
     def the_package(self):
         self.go("/parts/1/send/")

@@ -1,11 +1,12 @@
 """Takes laid into the song, and what each holds of each line: constructed takes whose answers are known."""
 
 import unittest
+from dataclasses import replace
 
 import numpy as np
 
 from pneumen.core.comp import Span, TakeFile, lay_takes, line_figures
-from pneumen.core.performance import Note, Study, chroma_of
+from pneumen.core.performance import TONE_PER_S, Note, Study, chroma_of, shape_of, tone_of, unlike_db
 from pneumen.core.take import Finding
 from pneumen.core.verdict import Verdict
 from tests.core.test_proposal import TUNE, melody, trace
@@ -33,6 +34,7 @@ def take(*, late_s=0.0, second_late_s=0.0, findings=(), cents=0.0, level=-10.0, 
         trace=trace((0.5 + late_s, 10.5 + late_s), length_s=length_s + late_s, loud=level),
         study=Study(onsets_s=tuple(at.tolist()), notes=notes),
         chroma=chroma_of(samples, RATE),
+        tone=tone_of(samples, RATE),
         findings=tuple(findings),
     )
 
@@ -77,6 +79,7 @@ class Figures(unittest.TestCase):
             trace=trace((0.5, 4.0), length_s=4.0),
             study=None,
             chroma=np.zeros((0, 12), np.uint8),
+            tone=np.zeros((0, 7), np.uint8),
             findings=(),
         )
         rows = self.figures(take(), short)
@@ -89,6 +92,50 @@ class Figures(unittest.TestCase):
         rows = self.figures(take())
         self.assertEqual((rows[0][0].sounds_in, rows[0][0].sounds_out), (False, True))
         self.assertEqual((rows[1][0].sounds_in, rows[1][0].sounds_out), (True, False))
+
+    def test_a_duller_line_is_told_beside_the_other_takes(self):
+        plain, dull = take(), take()
+        half = round(5.5 * TONE_PER_S)
+        duller = dull.tone.copy()
+        duller[half:, 4:] = np.maximum(duller[half:, 4:].astype(int) - 12, 0)  # 6 dB less from 2 kHz on
+        rows = self.figures(plain, replace(dull, tone=duller), take())
+        self.assertEqual([unlike_db(rows[0][at].tone, rows[0][0].tone) for at in (1, 2)], [0, 0])
+        self.assertEqual(unlike_db(rows[1][0].tone, rows[0][0].tone), 0, "the same pass goes on as it did")
+        self.assertGreater(unlike_db(rows[1][1].tone, rows[0][0].tone), 1.5)
+
+    def test_tone_needs_something_to_be_held_against(self):
+        alone = self.figures(take())[0][0]
+        self.assertEqual((alone.tone, unlike_db(alone.tone, alone.tone)), ((), None))
+        unheard = replace(take(), tone=np.zeros((0, 7), np.uint8))
+        self.assertEqual([one.tone for one in self.figures(take(), unheard)[0]], [(), ()])
+
+
+class Tone(unittest.TestCase):
+    """Levels in octaves, as IEC 61260-1 divides them (from memory)."""
+
+    def test_a_full_sine_reads_three_decibels_down_in_its_own_octave(self):
+        time_s = np.arange(RATE) / RATE
+        for octave, centre_hz in enumerate((125, 250, 500, 1000, 2000, 4000, 8000)):
+            with self.subTest(centre_hz):
+                found = tone_of(np.sin(2 * np.pi * centre_hz * time_s), RATE)
+                self.assertEqual(found.shape, (TONE_PER_S, 7))
+                levels = found[5] * 0.5 - 127.5
+                self.assertAlmostEqual(levels[octave], 10 * np.log10(0.5), delta=0.25)
+                self.assertLess(np.delete(levels, octave).max(), -40)
+
+    def test_pink_noise_has_as_much_in_each_octave(self):
+        """Pink noise holds equal power in each octave (its definition; IEC 60268-1, from memory)."""
+        rng = np.random.default_rng(7)
+        spectrum = np.fft.rfft(rng.standard_normal(30 * RATE))
+        spectrum[1:] /= np.sqrt(np.arange(1, len(spectrum)))
+        noise = np.fft.irfft(spectrum)
+        shape = shape_of(tone_of(0.1 * noise / noise.std(), RATE))
+        self.assertLess(np.ptp(shape), 1.0)
+        self.assertAlmostEqual(float(np.mean(shape)), -10 * np.log10(7), delta=0.2)
+
+    def test_silence_has_no_tone(self):
+        self.assertIsNone(shape_of(tone_of(np.zeros(RATE), RATE)))
+        self.assertEqual(tone_of(np.zeros(10), RATE).shape, (0, 7))
 
 
 if __name__ == "__main__":

@@ -49,6 +49,7 @@ CLEANUPS: Final = {
 ANOTHER_TEMPO: Final = _(
     "Take {number} runs {off} % {how} than the longest one: phrases of it fit alone, but nothing is stretched."
 )
+TONE_BESIDE: Final = _("tone {off} dB from line {line}")
 PHRASE: Final = _("Phrase {number}")
 BARS: Final = _("{bars} bars")
 

@@ -1,14 +1,14 @@
 """The takes of a part as they lie in the song, and what each holds of each line."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
 
 from pneumen.core.comp.vote import HOP_S, OUTSIDE_DB, Span, levels_in_song, sounding
 from pneumen.core.comp.warp import Warp, warp_between
-from pneumen.core.performance import Study, off_cents, pairs_between, semitone_of, tuning_of
+from pneumen.core.performance import TONE_PER_S, Study, off_cents, pairs_between, semitone_of, shape_of, tuning_of
 from pneumen.core.take import Finding, PeakTrace
 
 FAULTS: Final = ("clipping", "dropout")
@@ -20,6 +20,7 @@ SOUNDS_SHARE: Final = 0.15
 WHOLE_SHARE: Final = 0.98
 EDGE_S: Final = 0.06
 LEAST_NOTES: Final = 2
+LEAST_TONES: Final = 2
 LEAST_NOTE_S: Final = 0.15
 
 Late = list[tuple[float, float]]
@@ -30,13 +31,14 @@ Late = list[tuple[float, float]]
 class TakeFile:
     """What is known of one take before it is laid: all times in its own file.
 
-    chroma has shape (frames, 12), empty where it was not listened to.
+    chroma has shape (frames, 12), tone (frames, 7), empty where it was not listened to.
     """
 
     duration_s: float
     trace: PeakTrace | None
     study: Study | None
     chroma: np.ndarray
+    tone: np.ndarray
     findings: tuple[Finding, ...]
 
 
@@ -68,8 +70,9 @@ class LineFigures:
 
     faults counts clipping and dropouts inside it, others the other findings, kinds names them all. offset_ms: how
     much later its notes begin than the takes' do on the mean; cents: how far they lie over its tuning; level_db: of its
-    peaks while it sounds. lag_s is taken out when it is laid into the song. sounds_in, sounds_out: it sounds at the
-    line's edges, so that a change of takes there would be heard.
+    peaks while it sounds; tone: how many dB each octave lies over what the takes have there on the mean, at one
+    loudness, empty where that is not known. lag_s is taken out when it is laid into the song. sounds_in, sounds_out:
+    it sounds at the line's edges, so that a change of takes there would be heard.
     """
 
     holds: bool
@@ -79,6 +82,7 @@ class LineFigures:
     offset_ms: float | None = None
     cents: float | None = None
     level_db: float | None = None
+    tone: tuple[float, ...] = ()
     lag_s: float = 0.0
     sounds_in: bool = False
     sounds_out: bool = False
@@ -157,12 +161,31 @@ def line_figures(grounds: Sequence[TakeGround], spans: Sequence[Span | None]) ->
     late = _lateness(grounds)
     tuned = [_cents(one) for one in grounds]
     return [
-        [
-            LineFigures(holds=False) if span is None else _figures(one, span, late[number], tuned[number])
-            for number, one in enumerate(grounds)
-        ]
+        [LineFigures(holds=False)] * len(grounds)
+        if span is None
+        else _with_tone(grounds, span, [_figures(one, span, late[at], tuned[at]) for at, one in enumerate(grounds)])
         for span in spans
     ]
+
+
+def _with_tone(grounds: Sequence[TakeGround], span: Span, figures: Sequence[LineFigures]) -> list[LineFigures]:
+    """Return what takes hold of a line with how their tone differs from that of the others."""
+    shapes = [_shape(ground, span) if one.holds else None for ground, one in zip(grounds, figures, strict=True)]
+    known = [shape for shape in shapes if shape is not None]
+    if len(known) < LEAST_TONES:
+        return list(figures)
+    middle = np.median(known, axis=0)
+    return [
+        one if shape is None else replace(one, tone=tuple((np.round(shape - middle, 1) + 0.0).tolist()))
+        for one, shape in zip(figures, shapes, strict=True)
+    ]
+
+
+def _shape(one: TakeGround, span: Span) -> np.ndarray | None:
+    """Return the tone of a take in a line; None where it was not listened to."""
+    shift_s = one.lag_in(span) - one.offset_s
+    first, last = (max(0, round((at_s + shift_s) * TONE_PER_S)) for at_s in (span.start_s, span.end_s))
+    return shape_of(one.file.tone[first:last])
 
 
 def _figures(one: TakeGround, span: Span, late: Late, tuned: list[tuple[float, float, float]]) -> LineFigures:

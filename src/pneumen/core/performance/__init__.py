@@ -28,6 +28,8 @@ from pneumen.core.performance.timing import (
     timing_by_span,
     timing_of,
 )
+from pneumen.core.performance.tone import PER_S as TONE_PER_S
+from pneumen.core.performance.tone import shape_of, tone_of, unlike_db
 
 __all__ = [
     "ALIKE_HZ",
@@ -35,6 +37,7 @@ __all__ = [
     "LATE_MS",
     "LAYER_KINDS",
     "PLACES",
+    "TONE_PER_S",
     "LayerFit",
     "Note",
     "PhraseOffset",
@@ -59,10 +62,13 @@ __all__ = [
     "pitch_of",
     "scale_of",
     "semitone_of",
+    "shape_of",
     "study_of",
     "tightness_of",
     "timing_by_span",
     "timing_of",
+    "tone_of",
     "tuning_of",
     "tuning_of_sound",
+    "unlike_db",
 ]

@@ -15,6 +15,7 @@ from pneumen.web.take.models import HEAVY, Take
 MOST_TAKES: Final = 24
 """So many takes stand under a line; more nobody hears through."""
 CLASSES: Final = 12
+OCTAVES: Final = 7
 TOLD: Final = {
     "told_lag_s": "measurement__backing_lag_s",
     "told_marking": "snapshot__gain_marking",
@@ -22,7 +23,7 @@ TOLD: Final = {
     "told_gain_db": "snapshot__gain_db",
 }
 """What of a take's long documents the sheet reads, each under a name of its own."""
-HEARD: Final = ("measurement", "peaks", "study", "chroma")
+HEARD: Final = ("measurement", "peaks", "study", "chroma", "tone")
 UNKNOWN_SONG_S: Final = 3600.0
 """A time stamp up to so late may count from the song's start where its length is not known."""
 
@@ -69,6 +70,7 @@ def file_of(take: Take) -> TakeFile:
         trace=take.trace,
         study=take.to_study(),
         chroma=np.frombuffer(bytes(take.chroma or b""), np.uint8).reshape(-1, CLASSES),
+        tone=np.frombuffer(bytes(take.tone or b""), np.uint8).reshape(-1, OCTAVES),
         findings=measured.findings if measured else (),
     )
 

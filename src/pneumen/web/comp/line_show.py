@@ -1,20 +1,21 @@
 """One line of the sheet with all its takes: marks, timing, tuning, level, findings, and where it begins."""
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from pneumen.core.performance import unlike_db
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
 from pneumen.web.comp.choices import Held, Sheet, marks_of
-from pneumen.web.comp.models import SheetLine
+from pneumen.web.comp.models import LineTake, SheetLine
 from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, seams_shown
 from pneumen.web.part.models import Part
 from pneumen.web.take.log import preferences_of
 from pneumen.wording.figures import figure
 from pneumen.wording.log import MARKED
-from pneumen.wording.sheet import line_label, why_told
+from pneumen.wording.sheet import TONE_BESIDE, line_label, why_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -76,6 +77,7 @@ def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> l
     passes: dict[int, dict[str, Any]] = {row["number"]: row for row in part.takes.values("number", *order)}
     rows = sheet.held[number]
     levels = [row.level_db for row in rows.values() if row.level_db is not None]
+    tones = _tones(part, sheet, number)
     middle = sorted(levels)[len(levels) // 2] if levels else 0.0
     found = []
     for take, row in rows.items():
@@ -89,7 +91,7 @@ def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> l
                 number=take,
                 state=state,
                 marks=tuple((name, MARKED[name], marks[name], next_mark(getattr(row, name))) for name in order),
-                figures=tuple(_figures(row, middle)),
+                figures=(*_figures(row, middle), *_unlike(sheet, number, take, tones)),
                 findings=row.kinds.replace(",", ", "),
                 verdict=Verdict.BAKED_IN if row.faults else Verdict.WATCH if row.others else Verdict.CLEAR,
             )
@@ -107,6 +109,24 @@ def _figures(row: Held, middle_db: float) -> Iterator[str]:
         yield f"{figure(row.level_db - middle_db, 1, sign=True)} dB"
     if row.lag_s:
         yield f"{figure(1000 * row.lag_s, 0, sign=True)} ms taken out"
+
+
+def _tones(part: Part, sheet: Sheet, number: int) -> dict[tuple[int, int], list[float]]:
+    """Return how takes' tones differ from the others', by line and take, for a line and those beside it."""
+    places = {line.pk: place for place, line in enumerate(sheet.lines) if abs(place - number) <= 1}
+    rows = LineTake.objects.filter(line__in=places, take__part=part, holds=True)
+    return {(places[line], take): tone for line, take, tone in rows.values_list("line", "take__number", "tone")}
+
+
+def _unlike(sheet: Sheet, number: int, take: int, tones: Mapping[tuple[int, int], list[float]]) -> Iterator[str]:
+    """Yield how unlike a take's tone is to what stands in the lines beside it, where those are of another take."""
+    for beside in (number - 1, number + 1):
+        other = sheet.path[beside] if 0 <= beside < len(sheet.lines) else None
+        if other is None or other == take:
+            continue
+        unlike = unlike_db(tones.get((number, take), []), tones.get((beside, other), []))
+        if unlike is not None:
+            yield TONE_BESIDE.format(off=figure(unlike, 1), line=beside + 1)
 
 
 def next_mark(value: str) -> str:

@@ -50,7 +50,8 @@ class LineTake(Owned):
 
     faults counts clipping and dropouts inside the phrase, others the other findings, kinds names them all. offset_ms
     is how much later it stands than the takes do on the mean, cents how far it lies over its own tuning, level_db how
-    loud it is; lag_s is taken out when it is laid into the song. sounds_in, sounds_out: it sounds at the line's edges.
+    loud it is, tone how many dB its octaves lie over the other takes'; lag_s is taken out when it is laid into the
+    song. sounds_in, sounds_out: it sounds at the line's edges.
     """
 
     line = models.ForeignKey(SheetLine, on_delete=models.CASCADE, related_name="takes")
@@ -65,6 +66,7 @@ class LineTake(Owned):
     offset_ms = models.FloatField(null=True, blank=True)
     cents = models.FloatField(null=True, blank=True)
     level_db = models.FloatField(null=True, blank=True)
+    tone = models.JSONField(default=list, blank=True)
     lag_s = models.FloatField(default=0)
     sounds_in = models.BooleanField(default=False)
     sounds_out = models.BooleanField(default=False)

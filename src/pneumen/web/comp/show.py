@@ -85,6 +85,7 @@ class LineShown:
     pk: int
     number: int
     when: str
+    start_s: str
     length_s: str
     section: str
     label: str
@@ -211,6 +212,7 @@ def _lines(part: Part, sheet: Sheet, takes: list[Take], track: CompTrack | None)
                 pk=line.pk,
                 number=number + 1,
                 when="" if line.start_s is None else clock(line.start_s, 1),
+                start_s="" if line.start_s is None else f"{line.start_s:.3f}",
                 length_s="" if line.start_s is None or line.end_s is None else f"{line.end_s - line.start_s:.3f}",
                 section=line.section if line.section != section else "",
                 label=line_label(line.words, line.bars, number + 1),

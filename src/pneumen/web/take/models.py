@@ -37,7 +37,7 @@ PLACED: Final = ("above_m", "aside_deg", "turned_deg", "pop_screen", "low_cut_hz
 
 MEASURED: Final = ("measurement", "judged", "length_s", "peak_dbfs")
 """What judge() fills in."""
-HEAVY: Final = ("measurement", "peaks", "correction", "snapshot", "captured", "study", "chroma")
+HEAVY: Final = ("measurement", "peaks", "correction", "snapshot", "captured", "study", "chroma", "tone")
 MARK_CHOICES = choices_of(dict.fromkeys(MARKS))
 
 
@@ -76,10 +76,10 @@ class Take(Worked, PutAway):
     recorded where that differs from the snapshot (distance_m, gain_db, other_gear), and which outliers to trust; empty
     where it was as set, None before they were asked. captured is how it came in where it was recorded here (a core
     Origin). backing is what was in the headphones, where something was. peaks and peak_s are its outline (a core
-    PeakTrace), study what was heard of its timing and tuning, chroma which pitch classes sound when. kind and the marks
-    are its person's own, empty where nothing was said; section is what was played, empty for all of it. recorded_at and
-    time_reference_s are what the file's own time stamp tells: when it was begun, and where on the recorder's timeline,
-    which begins at midnight or with the song.
+    PeakTrace), study what was heard of its timing and tuning, chroma which pitch classes sound when, tone how the
+    octaves lie. kind and the marks are its person's own, empty where nothing was said; section is what was played,
+    empty for all of it. recorded_at and time_reference_s are what the file's own time stamp tells: when it was begun,
+    and where on the recorder's timeline, which begins at midnight or with the song.
     """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="takes")
@@ -108,6 +108,7 @@ class Take(Worked, PutAway):
     remark = models.CharField(max_length=1000, blank=True)
     study = models.JSONField(null=True, blank=True)
     chroma = models.BinaryField(null=True, blank=True)
+    tone = models.BinaryField(null=True, blank=True)
     recorded_at = models.DateTimeField(null=True, blank=True)
     time_reference_s = models.FloatField(null=True, blank=True)
     created_at = models.DateTimeField(auto_now_add=True)

@@ -24,6 +24,7 @@ from pneumen.core.performance import (
     tightness_of,
     timing_by_span,
     timing_of,
+    tone_of,
     tuning_of,
     tuning_of_sound,
 )
@@ -81,8 +82,8 @@ def keep_study(take: Take, audio: AudioFile) -> None:
     with open_recording(audio.path) as recording:
         samples = resampled(recording, HEARD_HZ, longest_s=LONGEST_S)
     study = study_of(samples, HEARD_HZ, take.part.source_facts, _tuning_of_backing(take))
-    chroma = chroma_of(samples, HEARD_HZ).tobytes()
-    Take.objects.filter(pk=take.pk).update(study=msgspec.to_builtins(study), chroma=chroma)
+    chroma, tone = chroma_of(samples, HEARD_HZ).tobytes(), tone_of(samples, HEARD_HZ).tobytes()
+    Take.objects.filter(pk=take.pk).update(study=msgspec.to_builtins(study), chroma=chroma, tone=tone)
 
 
 def _tuning_of_backing(take: Take) -> Tuning | None:

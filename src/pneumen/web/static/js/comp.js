@@ -145,19 +145,26 @@
     if (event.key === "ArrowDown" || event.key === "ArrowUp") { event.preventDefault(); step(event.key === "ArrowDown" ? 1 : -1); return; }
     if (event.key === "ArrowLeft" || event.key === "ArrowRight") { event.preventDefault(); turn(event.key === "ArrowRight" ? 1 : -1); return; }
     if (event.key === " " && on) { event.preventDefault(); if (player().paused) { const mark = cursorOf(line); if (mark) play(mark); } else stop(); return; }
-    if (event.key === "Enter" && on) { event.preventDefault(); const mark = cursorOf(line); if (mark) mark.click(); return; }
+    if (event.key === "Enter" && on) { event.preventDefault(); inTurn(() => { const mark = cursorOf(here()); if (mark) mark.click(); }); return; }
     if (!("shortcuts" in document.body.dataset)) return;
     if (event.key === "b") { event.preventDefault(); blind(); return; }
     const name = { r: "rhythm", f: "feeling", i: "pitch" }[event.key], detail = $("[data-detail]");
-    if (detail && detail.dataset.detail === at && edit(event.key, detail)) { event.preventDefault(); event.stopPropagation(); return; }
+    if (EDITS.includes(event.key) && detail && detail.dataset.detail === at) {
+      inTurn(() => edit(event.key, $("[data-detail]")));
+      event.preventDefault(); event.stopPropagation(); return; }
     if (name && detail && detail.dataset.detail === at) {
-      const mark = cursorOf(line), form = mark && $(`[data-marks-of="${mark.dataset.take}"]`);
-      if (form) { event.preventDefault(); event.stopPropagation(); $(`[data-mark="${name}"]`, form).click(); }
+      event.preventDefault();
+      event.stopPropagation();
+      inTurn(() => {
+        const mark = cursorOf(here()), form = mark && $(`[data-marks-of="${mark.dataset.take}"]`);
+        if (form) $(`[data-mark="${name}"]`, form).click();
+      });
     }
   }, true);
   // A line is moved, split in the middle or joined with the next by keys, through the very forms of its detail.
-  const STEP_S = 0.05;
+  const STEP_S = 0.05, EDITS = [",", ".", "x", "j"];
   const edit = (key, detail) => {
+    if (!detail || detail.dataset.detail !== at) return;
     const begin = $("#begin", detail), split = $("#split", detail) || $("[name=split]", detail), join = $("[name=join]", detail);
     if ((key === "," || key === ".") && begin) {
       begin.value = (Number(begin.value) + (key === "." ? STEP_S : -STEP_S)).toFixed(2);
@@ -166,9 +173,47 @@
       if (split.options) split.selectedIndex = Math.floor((split.options.length - 1) / 2);
       if (split.options) split.form.requestSubmit(); else split.click();
     } else if (key === "j" && join) join.click();
-    else return false;
-    return true;
   };
+
+  // Keys pressed faster than the server answers wait their turn: the answer to one puts new forms in place of those here.
+  let busy = false;
+  const turns = [];
+  const inTurn = (act) => { if (busy) turns.push(act); else act(); };
+  const answered = (event) => event.detail.target && event.detail.target.id === "comp";
+  document.addEventListener("htmx:beforeRequest", (event) => { if (answered(event)) busy = true; });
+  document.addEventListener("htmx:afterRequest", (event) => { if (answered(event) && !event.detail.successful) { busy = false; turns.length = 0; } });
+  // A line's time is dragged: to the right it begins later. Let go, it is kept; the server says where that cannot be.
+  const PER_PIXEL_S = 0.01, DRAG_FROM = 3;
+  let drag = null;
+  const clock = (s) => `${Math.floor(s / 60)}:${(s % 60).toFixed(1).padStart(4, "0")}`;
+  document.addEventListener("pointerdown", (event) => {
+    const handle = event.target.closest(".lyric-when"), line = handle && handle.closest(".lyric-line");
+    if (!line || !line.dataset.start || event.button) return;
+    const before = lines()[lines().indexOf(line) - 1], start = Number(line.dataset.start);
+    drag = { handle, line, from: event.clientX, start, at: start, moved: false, told: handle.textContent,
+      low: before && before.dataset.start ? Number(before.dataset.start) + 0.1 : 0, high: start + Number(line.dataset.length) - 0.1 };
+    handle.setPointerCapture(event.pointerId);
+  });
+  document.addEventListener("pointermove", (event) => {
+    if (!drag) return;
+    const by = event.clientX - drag.from;
+    drag.moved = drag.moved || Math.abs(by) > DRAG_FROM;
+    if (!drag.moved) return;
+    drag.at = Math.min(drag.high, Math.max(drag.low, drag.start + PER_PIXEL_S * by));
+    drag.handle.textContent = clock(drag.at);
+  });
+  const drop = (keep) => {
+    if (!drag) return;
+    const { handle, line, at: begin, moved, told } = drag;
+    drag = null;
+    if (!moved) return;
+    handle.addEventListener("click", (event) => { event.preventDefault(); event.stopPropagation(); }, { once: true, capture: true });
+    at = line.dataset.line;
+    if (keep) htmx.ajax("POST", handle.getAttribute("href"), { target: "#comp", swap: "outerHTML", values: { begin: begin.toFixed(2) } });
+    else handle.textContent = told;
+  };
+  document.addEventListener("pointerup", () => drop(true));
+  document.addEventListener("pointercancel", () => drop(false));
   document.addEventListener("focusin", (event) => { const line = event.target.closest && event.target.closest(".lyric-line"); if (line && line.dataset.line !== at) go(line, false); });
 
   // A slider of the detail tells its field; let go, it is kept.
@@ -186,6 +231,9 @@
     if (focused && at && event.target.id === "comp") line.focus();
     show();
     if (at && !$("[data-detail]")) open(line);
+    if (event.target.id !== "comp") return;
+    busy = false;
+    while (turns.length && !busy) turns.shift()();
   });
   show();
 })();
