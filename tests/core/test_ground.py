@@ -5,7 +5,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from pneumen.core.comp import Span, TakeFile, lay_takes, line_figures
+from pneumen.core.comp import LineFigures, Span, TakeFile, audible_changes, lay_takes, line_figures, usual_level_db
 from pneumen.core.performance import TONE_PER_S, Note, Study, chroma_of, shape_of, tone_of, unlike_db
 from pneumen.core.take import Finding
 from pneumen.core.verdict import Verdict
@@ -108,6 +108,33 @@ class Figures(unittest.TestCase):
         self.assertEqual((alone.tone, unlike_db(alone.tone, alone.tone)), ((), None))
         unheard = replace(take(), tone=np.zeros((0, 7), np.uint8))
         self.assertEqual([one.tone for one in self.figures(take(), unheard)[0]], [(), ()])
+
+
+def held(level_db, *, sounds_in=False, sounds_out=False, holds=True):
+    return LineFigures(holds=holds, level_db=level_db, sounds_in=sounds_in, sounds_out=sounds_out)
+
+
+class Changes(unittest.TestCase):
+    """Where a change of takes is heard: a step of 3 dB (common practice, no source), or through a note."""
+
+    def test_matching_takes_three_decibels_out_and_what_is_left_is_heard(self):
+        soft, usual, loud = held(-30.0), held(-20.0), held(-18.0)
+        lines = [{1: usual, 2: loud, 3: soft}, {1: usual, 2: loud, 3: soft}]
+        found = audible_changes(lines)
+        self.assertEqual({way for way, heard in found.items() if heard}, {(0, 1, 3), (0, 3, 1), (0, 2, 3), (0, 3, 2)})
+
+    def test_a_note_that_goes_on_in_both_is_cut(self):
+        lines = [
+            {1: held(-20.0, sounds_out=True), 2: held(-20.0)},
+            {1: held(-20.0, sounds_in=True), 2: held(-20.0, sounds_in=True)},
+        ]
+        self.assertEqual(audible_changes(lines), {(0, 1, 2): True, (0, 2, 1): False})
+
+    def test_what_does_not_hold_a_line_counts_neither_for_its_level_nor_as_a_way(self):
+        rows = {1: held(-20.0), 2: held(-26.0), 3: held(-60.0, holds=False)}
+        self.assertEqual(usual_level_db(rows.values()), -23.0)
+        self.assertIsNone(usual_level_db([held(-60.0, holds=False)]))
+        self.assertNotIn((0, 1, 3), audible_changes([rows, rows]))
 
 
 class Tone(unittest.TestCase):

@@ -1,5 +1,6 @@
 """Comp: the best phrases of several takes joined into one track, each seam chosen and judged."""
 
+from pneumen.core.comp.changes import audible_changes, usual_level_db
 from pneumen.core.comp.cleanup import CLEANUPS, ROOM, SILENCE, Kept, kept_of
 from pneumen.core.comp.document import Comp, CompPhrase, CompTake, comp_from_json
 from pneumen.core.comp.ground import (
@@ -62,6 +63,7 @@ __all__ = [
     "TakeGround",
     "TakeOffset",
     "Warp",
+    "audible_changes",
     "comp_from_json",
     "first_of",
     "join_takes",
@@ -80,6 +82,7 @@ __all__ = [
     "sounds_in",
     "take_offset",
     "tightened",
+    "usual_level_db",
     "warp_between",
     "warp_of",
     "weight_of",

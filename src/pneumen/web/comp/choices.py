@@ -1,14 +1,12 @@
 """What is said of takes line by line, what is proposed, and what is chosen."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
-from itertools import pairwise
-from statistics import median
 from typing import Any, Final
 
 from django.db import transaction
 
-from pneumen.core.comp import Candidate, LineChoice, PunchLine, propose, punch_list
+from pneumen.core.comp import Candidate, LineChoice, PunchLine, audible_changes, propose, punch_list
 from pneumen.core.errors import Contradiction, UnknownName
 from pneumen.core.take import MANY_TAKES, MARKED, MARKS
 from pneumen.web.comp.models import LineTake, SheetLine
@@ -24,8 +22,6 @@ HELD: Final = (
 )
 Held = Any
 """A row of LineTake as plain values, with these names."""
-MATCHED_DB: Final = 3.0
-STEP_DB: Final = 3.0
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -65,7 +61,7 @@ def sheet_of(part: Part) -> Sheet:
         if line.take_id in numbers and any(one.take == numbers[line.take_id] for one in candidates[number])
     }
     preferences = preferences_of(part)
-    choices = propose(candidates, judging=preferences.judging, rough=_rough(held), fixed=chosen)
+    choices = propose(candidates, judging=preferences.judging, rough=audible_changes(held), fixed=chosen)
     rest_after = MANY_TAKES if preferences.rest == "ten" else None
     return Sheet(
         lines=lines,
@@ -87,30 +83,6 @@ def _candidates(rows: Mapping[int, Held], passes: Mapping[int, Mapping[str, str]
 def marks_of(row: Held, of_pass: Mapping[str, str]) -> dict[str, str]:
     """Return the marks of a take in a line: its own, or else those of the whole pass."""
     return {name: getattr(row, name) or value for name, value in of_pass.items() if name in MARKED}
-
-
-def _rough(held: Sequence[Mapping[int, Held]]) -> dict[tuple[int, int, int], bool]:
-    """Return where a change from one take to another would be heard: through a sounding note, or by a step in level."""
-    steps = [_level_steps(rows) for rows in held]
-    found = {}
-    for number, (rows, following) in enumerate(pairwise(held)):
-        for one, row in rows.items():
-            for other, after in following.items():
-                if one != other and row.holds and after.holds:
-                    step = steps[number + 1][other] - steps[number][one]
-                    found[number, one, other] = (row.sounds_out and after.sounds_in) or abs(step) > STEP_DB
-    return found
-
-
-def _level_steps(rows: Mapping[int, Held]) -> dict[int, float]:
-    """Return how far each take's level stays off the line's own when levels are matched."""
-    known = [row.level_db for row in rows.values() if row.level_db is not None]
-    middle = median(known) if known else 0.0
-    found = {}
-    for number, row in rows.items():
-        off = 0.0 if row.level_db is None else row.level_db - middle
-        found[number] = off - max(-MATCHED_DB, min(MATCHED_DB, off))
-    return found
 
 
 @transaction.atomic

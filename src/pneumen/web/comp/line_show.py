@@ -4,6 +4,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from pneumen.core.comp import usual_level_db
 from pneumen.core.performance import unlike_db
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
@@ -76,9 +77,8 @@ def line_screen(part: Part, pk: int, sheet: Sheet) -> LineScreen | None:
 def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> list[Detail]:
     passes: dict[int, dict[str, Any]] = {row["number"]: row for row in part.takes.values("number", *order)}
     rows = sheet.held[number]
-    levels = [row.level_db for row in rows.values() if row.level_db is not None]
     tones = _tones(part, sheet, number)
-    middle = sorted(levels)[len(levels) // 2] if levels else 0.0
+    usual_db = usual_level_db(rows.values()) or 0.0
     found = []
     for take, row in rows.items():
         if not row.holds:
@@ -91,7 +91,7 @@ def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> l
                 number=take,
                 state=state,
                 marks=tuple((name, MARKED[name], marks[name], next_mark(getattr(row, name))) for name in order),
-                figures=(*_figures(row, middle), *_unlike(sheet, number, take, tones)),
+                figures=(*_figures(row, usual_db), *_unlike(sheet, number, take, tones)),
                 findings=row.kinds.replace(",", ", "),
                 verdict=Verdict.BAKED_IN if row.faults else Verdict.WATCH if row.others else Verdict.CLEAR,
             )
@@ -99,14 +99,14 @@ def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> l
     return found
 
 
-def _figures(row: Held, middle_db: float) -> Iterator[str]:
-    """Yield how a take stands in a line: timing beside the other takes, tuning, level beside the line's middle."""
+def _figures(row: Held, usual_db: float) -> Iterator[str]:
+    """Yield how a take stands in a line: timing beside the other takes, tuning, level beside the line's usual one."""
     if row.offset_ms is not None:
         yield f"{figure(row.offset_ms, 0, sign=True)} ms"
     if row.cents is not None:
         yield f"{figure(row.cents, 0, sign=True)} cents"
     if row.level_db is not None:
-        yield f"{figure(row.level_db - middle_db, 1, sign=True)} dB"
+        yield f"{figure(row.level_db - usual_db, 1, sign=True)} dB"
     if row.lag_s:
         yield f"{figure(1000 * row.lag_s, 0, sign=True)} ms taken out"
 
