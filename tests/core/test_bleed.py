@@ -60,6 +60,20 @@ class Bleed(unittest.TestCase):
                 self.assertEqual(found.verdict, "baked-in" if level_db > -20 else "watch")
                 self.assertEqual(found.cause, "")
 
+    def test_a_leak_tells_how_late_the_backing_stands_and_how_the_clock_ran(self):
+        for level_db, ppm in ((-14, 0), (-20, 0), (-14, 40), (-25, -40), (-20, 100)):
+            with self.subTest(level_db=level_db, ppm=ppm):
+                found = bleed_in(leaked(self.take, self.heard, level_db, ppm=ppm), self.heard)
+                self.assertAlmostEqual(found.backing_lag_s, LATE_S, delta=0.0004)
+                if ppm:  # where the backing runs fast, the take's own clock was slow
+                    self.assertAlmostEqual(found.drift_ppm, -ppm, delta=10)
+                else:
+                    self.assertIsNone(found.drift_ppm)
+
+    def test_without_a_leak_no_clock_is_told(self):
+        found = bleed_in(self.take.samples, self.heard)
+        self.assertEqual((found.backing_lag_s, found.drift_ppm), (None, None))
+
     def test_no_leak_is_found_where_there_is_none(self):
         self.assertIsNone(self.told(self.take.samples))
 

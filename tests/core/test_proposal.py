@@ -210,6 +210,17 @@ class Offsets(unittest.TestCase):
         self.assertEqual((leak.offset_s, leak.source), (-1.25, "leak"))
         self.assertEqual(take_offset(by_ear_s=-0.3, leak_lag_s=0.25).offset_s, -0.3)
 
+    def test_a_clock_is_set_by_hand_or_else_as_the_leak_tells(self):
+        told = [
+            take_offset(),
+            take_offset(leak_lag_s=0.25, leak_drift_ppm=40.0),
+            take_offset(leak_lag_s=0.25, leak_drift_ppm=40.0, by_ear_s=0.0),
+            take_offset(leak_lag_s=0.25, leak_drift_ppm=40.0, clock_by_ear_ppm=0.0),
+        ]
+        self.assertEqual(
+            [(one.drift_ppm, one.clock) for one in told], [(None, ""), (40, "leak"), (40, "leak"), (0, "ear")]
+        )
+
 
 def melody(steps, length_s=0.5, stretch=1.0):
     """Return a tune of harmonic tones with a short gap after each, and when they begin."""

@@ -6,11 +6,15 @@ import numpy as np
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
 
-from pneumen.web.comp.ground import takes_on_sheet
-from pneumen.web.comp.models import Balance, BalanceItem, LayerTrack, LineTake
-from pneumen.web.part.models import Part
+from pneumen.web.comp.ground import offsets_of, takes_on_sheet
+from pneumen.web.comp.models import Balance, BalanceItem, CompTrack, LayerTrack, LineTake
+from pneumen.web.comp.track import plan_of
+from pneumen.web.part.models import Backing, Part
+from pneumen.web.send.items import items_of, plan_of_song
 from pneumen.web.take.models import Layer, Take
-from tests.signals import RATE, noise
+from tests.core.test_bleed import LATE_S, backing, leaked
+from tests.material.takes import clean_take
+from tests.signals import RATE, noise, wav
 from tests.web.test_comp import CompCase, sung
 
 
@@ -143,3 +147,34 @@ class ManyTakes(CompCase):
         self.assertEqual(numbers[-24:], list(range(16, 40)))
         self.assertLessEqual(len(numbers), 26)
         self.assertEqual(self.page("comp:page").status_code, 200)
+
+
+class Clocks(CompCase):
+    """A recorder with a clock of its own: the leak of the backing tells how far it drifts."""
+
+    def test_the_leak_lays_a_take_and_its_clock_is_set_right_wherever_it_is_rendered(self):
+        heard = backing()
+        file = SimpleUploadedFile("bed.wav", wav(heard), "audio/wav")
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(reverse("part:backing", args=[self.voice.pk]), {"backing": file})
+        take = self.take(leaked(clean_take("words", 7), heard, -20, ppm=-60))
+        self.lines()
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        laid = offsets_of(part, takes_on_sheet(part))[0]
+        self.assertEqual((laid.source, laid.clock), ("leak", "leak"))
+        zero_s = Backing.objects.get(song=self.song).zero_s
+        self.assertAlmostEqual(laid.offset_s, -LATE_S - zero_s, delta=0.001)
+        self.assertAlmostEqual(laid.drift_ppm, 60, delta=10)
+        page = self.page("comp:page").content.decode()
+        self.assertRegex(page, r"its clock runs \d\d ppm fast, from the backing’s leak")
+        self.track()
+        self.assertEqual(self.drifts_rendered(part), [laid.drift_ppm, laid.drift_ppm])
+        self.act("comp:place", None, take.number, offset="", clock="0")
+        self.assertEqual(self.drifts_rendered(part), [0, 0])
+
+    def drifts_rendered(self, part):
+        """What the track and the package take out."""
+        track = CompTrack.objects.get(part=part)
+        (piece,) = plan_of(part, track).comp.takes.values()
+        item = next(one for one in items_of(part.song, [part], plan_of_song(part.song)) if one.take)
+        return [piece.drift_ppm, item.drift_ppm]

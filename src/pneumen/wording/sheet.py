@@ -42,6 +42,7 @@ PLACED: Final = {
     "loopback": _("begun with the song, less the recording offset that was measured"),
     "start": _("taken to begin with the song"),
 }
+CLOCK: Final = _("; its clock runs {ppm} ppm {how}, {source}")
 CLEANUPS: Final = {
     "room": _("Keep the room’s tone between phrases"),
     "silence": _("Silence between phrases, with fades"),
@@ -93,7 +94,11 @@ def punch_told(one: PunchLine) -> str:
 
 def offset_told(offset: TakeOffset) -> str:
     """Say where a take lies in the song, how surely, and what tells it."""
-    return f"{figure(offset.offset_s, 3, sign=True)} s ±{offset.band_ms:.0f} ms, {PLACED[offset.source]}"
+    told = f"{figure(offset.offset_s, 3, sign=True)} s ±{offset.band_ms:.0f} ms, {PLACED[offset.source]}"
+    if offset.drift_ppm:
+        how = _("fast") if offset.drift_ppm > 0 else _("slow")
+        told += CLOCK.format(ppm=figure(abs(offset.drift_ppm), 0), how=how, source=PLACED[offset.clock])
+    return told
 
 
 def tempo_told(number: int, tempo_off: float) -> str:

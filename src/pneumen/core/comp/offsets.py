@@ -21,17 +21,25 @@ FAR_S: Final = 0.25
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TakeOffset:
-    """The song time of a take's first sample, which of SOURCES tells it, and how far off it may be."""
+    """The song time of a take's first sample, which of SOURCES tells it, and how far off it may be.
+
+    drift_ppm is how much too fast its recorder's clock ran, None where that is not known; clock which of EAR and LEAK
+    tells it.
+    """
 
     offset_s: float
     source: str
     band_ms: float
+    drift_ppm: float | None = None
+    clock: str = ""
 
 
 def take_offset(
     *,
     by_ear_s: float | None = None,
+    clock_by_ear_ppm: float | None = None,
     leak_lag_s: float | None = None,
+    leak_drift_ppm: float | None = None,
     zero_s: float = 0.0,
     time_reference_s: float | None = None,
     song_s: float = 0.0,
@@ -41,8 +49,9 @@ def take_offset(
     """Return where a take lies, from the surest that is known.
 
     Args:
-        by_ear_s: set by hand.
-        leak_lag_s: how much later the backing stands in the take than in its own file.
+        by_ear_s, clock_by_ear_ppm: set by hand.
+        leak_lag_s: how much later the backing stands in the take than in its own file; leak_drift_ppm: by how
+            much too fast a clock, where it tells that.
         zero_s: where the song's zero lies in the backing's file.
         time_reference_s: what the file's own time stamp tells: since the song's start, or since midnight.
         song_s: how long the song is: a stamp beyond it counts from midnight and says nothing here.
@@ -53,19 +62,30 @@ def take_offset(
     >>> take_offset(leak_lag_s=0.5, zero_s=2.0).offset_s
     -2.5
     """
+    drift_ppm = leak_drift_ppm if clock_by_ear_ppm is None else clock_by_ear_ppm
+    clock = "" if drift_ppm is None else LEAK if clock_by_ear_ppm is None else EAR
+    offset_s, source = _placed(by_ear_s, leak_lag_s, zero_s, time_reference_s, song_s, others_lag_s, recording_offset_s)
+    return TakeOffset(offset_s=offset_s, source=source, band_ms=BANDS_MS[source], drift_ppm=drift_ppm, clock=clock)
+
+
+def _placed(
+    by_ear_s: float | None,
+    leak_lag_s: float | None,
+    zero_s: float,
+    time_reference_s: float | None,
+    song_s: float,
+    others_lag_s: float | None,
+    recording_offset_s: float | None,
+) -> tuple[float, str]:
     if by_ear_s is not None:
-        return _told(by_ear_s, EAR)
+        return by_ear_s, EAR
     if leak_lag_s is not None:
-        return _told(-leak_lag_s - zero_s, LEAK)
+        return -leak_lag_s - zero_s, LEAK
     late_s = recording_offset_s or 0.0
     if time_reference_s is not None and 0 < time_reference_s < song_s:
-        return _told(time_reference_s - late_s, STAMP)
+        return time_reference_s - late_s, STAMP
     if others_lag_s is not None and abs(late_s - others_lag_s) > FAR_S:
-        return _told(-others_lag_s, OTHERS)
+        return -others_lag_s, OTHERS
     if recording_offset_s is not None:
-        return _told(-recording_offset_s, LOOPBACK)
-    return _told(0.0, START)
-
-
-def _told(offset_s: float, source: str) -> TakeOffset:
-    return TakeOffset(offset_s=offset_s, source=source, band_ms=BANDS_MS[source])
+        return -recording_offset_s, LOOPBACK
+    return 0.0, START

@@ -22,10 +22,11 @@ LOW_CUTS_HZ: Final = (0, 60, 80, 100, 120, 150)
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Voice:
-    """One file in a balance: its level, its place in the stereo picture in per cent to the right, its low-cut."""
+    """One file in a balance: where it lies, its level, its place in per cent to the right, its low-cut."""
 
     file: Path
     offset_s: float = 0.0
+    drift_ppm: float | None = None
     level_db: float = 0.0
     place: float = 0.0
     low_cut_hz: int = 0
@@ -79,7 +80,7 @@ def _sums(voices: Sequence[Voice], rate_hz: int, frames: int) -> Iterator[np.nda
     opened = [open_recording(voice.file) for voice in voices]
     try:
         laid = [
-            LaidTake(recording, rate_hz=rate_hz, offset_s=voice.offset_s)
+            LaidTake(recording, rate_hz=rate_hz, offset_s=voice.offset_s, drift_ppm=voice.drift_ppm or 0.0)
             for recording, voice in zip(opened, voices, strict=True)
         ]
         cuts = [_LowCut(voice.low_cut_hz, rate_hz, one.channels) for voice, one in zip(voices, laid, strict=True)]

@@ -40,6 +40,16 @@ PIECE_S: Final = 5.0
 SPARSE_SHARE: Final = 0.3
 SPARSE_UNDER_DB: Final = 15.0
 CLICK_OVER_NOISE_DB: Final = 6.0
+PLAIN: Final = 6.0
+"""A pause whose likeness stands so many times over the usual tells where the backing lies in it."""
+LEAST_PLAIN: Final = 4
+LEAST_SPAN_S: Final = 10.0
+NEAR_CLOCK_S: Final = 0.0005
+CLOCK_TO_PPM: Final = 15.0
+"""A clock that is not known better than so is not told."""
+SAME_CLOCK: Final = 3.0
+SAME_PPM: Final = 3.0
+"""Within so many of its own deviations a drift is none, and within so many ppm: less than 1 ms in a song."""
 SURELY: Final = 4.0
 """A coherence so many times that of chance is believed."""
 SILENT: Final = 1e-6
@@ -51,7 +61,8 @@ class Bleed:
 
     level_db is its level beside the take's active RMS, where the backing sounds and the take pauses; None where none
     of it is found. coherence is the share of the pauses' power that follows from the backing. lag_s is how much
-    later it stands in the take. holds: the take holds the backing itself. clicks: it stands alone, as a click does.
+    later it stands in the take, at its beginning. holds: the take holds the backing itself. clicks: it stands alone,
+    as a click does. drift_ppm: how much too fast the take's clock ran, None where it is the same or cannot be told.
     """
 
     level_db: float | None
@@ -59,6 +70,7 @@ class Bleed:
     lag_s: float
     holds: bool
     clicks: bool
+    drift_ppm: float | None = None
 
 
 NONE_FOUND: Final = Bleed(level_db=None, coherence=0.0, lag_s=0.0, holds=False, clicks=False)
@@ -83,19 +95,22 @@ def bleed_of(
     lag = _lag(take, backing, long_enough, sample_rate_hz)
     if lag is None:
         return NONE_FOUND
-    heard = _laid_together(take, backing, long_enough, lag, sample_rate_hz)
+    laid = _laid(take, backing, long_enough, lag, sample_rate_hz)
+    heard = _together(take, backing, laid)
     if not heard:
         return NONE_FOUND
     power, coherence = _coherent_power(heard, sample_rate_hz)
     if power <= 0:
         return NONE_FOUND
     level_db = ratio_to_db(float(np.sqrt(power)) / active_rms)
+    drift_ppm, lag_s = _clock(laid, sample_rate_hz) or (None, lag / sample_rate_hz)
     return Bleed(
         level_db=level_db,
         coherence=coherence,
-        lag_s=lag / sample_rate_hz,
+        lag_s=lag_s,
         holds=_share_of_all(take, backing, lag, sample_rate_hz) > HOLDS_SHARE,
         clicks=_stands_alone(heard, sample_rate_hz),
+        drift_ppm=drift_ppm,
     )
 
 
@@ -154,10 +169,25 @@ def _averaged(samples: np.ndarray, together: int) -> np.ndarray:
     return np.asarray(samples[:whole].reshape(-1, together).mean(axis=1), np.float32)
 
 
-def _laid_together(
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _LaidPause:
+    """A pause from a sample to another, by how much later the backing stands in it, and how plainly it does."""
+
+    begin: int
+    end: int
+    lag: int
+    plain: float
+
+
+def _together(take: np.ndarray, backing: np.ndarray, laid: Sequence[_LaidPause]) -> list[tuple[np.ndarray, np.ndarray]]:
+    """Return each pause with the stretch of the backing that stands in it."""
+    return [(take[one.begin : one.end], backing[one.begin - one.lag : one.end - one.lag]) for one in laid]
+
+
+def _laid(
     take: np.ndarray, backing: np.ndarray, pauses: Sequence[tuple[int, int]], lag: int, sample_rate_hz: int
-) -> list[tuple[np.ndarray, np.ndarray]]:
-    """Return each pause with the stretch of the backing that stands in it, laid together to the sample.
+) -> list[_LaidPause]:
+    """Return each pause with where the backing stands in it, to the sample.
 
     The pause that shows the backing most plainly is laid first; clocks put the others no further from it than they can.
     """
@@ -177,9 +207,46 @@ def _laid_together(
         free = round(NEAR_BY_S * sample_rate_hz + CLOCK_PPM * 1e-6 * abs(begin - plainest[0]))
         low = max(0, anchor - free)
         shift = low + int(likeness[low : anchor + free + 1].argmax())
-        at = begin - lag - near + shift
-        found.append((take[begin:end], backing[at : at + end - begin]))
+        plain = float(likeness[shift] / max(np.median(likeness), SILENT))
+        found.append(_LaidPause(begin=begin, end=end, lag=lag + near - shift, plain=plain))
     return found
+
+
+def _clock(laid: Sequence[_LaidPause], sample_rate_hz: int) -> tuple[float | None, float] | None:
+    """Return how much too fast the take's clock ran, in ppm, and how much later the backing stands at its beginning,
+    in seconds; no drift where both run as one or too few pauses tell it, None where none shows the backing plainly.
+
+    A line through the lags that show plainly: found by the median of all slopes between them, as a pause or two may
+    lie wrong (Theil 1950 and Sen 1968; from memory), then by least squares through those that lie near it.
+    """
+    plain = [one for one in laid if one.plain >= PLAIN]
+    if not plain:
+        return None
+    one_clock = None, float(np.median([one.lag for one in plain])) / sample_rate_hz
+    if len(plain) < LEAST_PLAIN:
+        return one_clock
+    at_s, lag_s = (
+        np.array(values) / sample_rate_hz
+        for values in zip(*(((one.begin + one.end) / 2, one.lag) for one in plain), strict=True)
+    )
+    apart = np.subtract.outer(at_s, at_s)
+    pairs = apart > 0
+    slope = float(np.median(np.subtract.outer(lag_s, lag_s)[pairs] / apart[pairs]))
+    rest = lag_s - slope * at_s
+    near = np.abs(rest - np.median(rest)) <= NEAR_CLOCK_S
+    at_s, lag_s = at_s[near], lag_s[near]
+    if len(at_s) < max(LEAST_PLAIN, len(plain) // 2) or np.ptp(at_s) < LEAST_SPAN_S:
+        return one_clock
+    slope, start_s = np.polyfit(at_s, lag_s, 1)
+    spread = float(np.square(lag_s - slope * at_s - start_s).sum() / (len(at_s) - 2)) + (1 / sample_rate_hz) ** 2 / 12
+    doubt = float(np.sqrt(spread / np.square(at_s - at_s.mean()).sum()))
+    if (
+        doubt > CLOCK_TO_PPM * 1e-6
+        or abs(slope) <= max(SAME_CLOCK * doubt, SAME_PPM * 1e-6)
+        or abs(slope) > CLOCK_PPM * 1e-6
+    ):
+        return one_clock
+    return 1e6 * float(slope / (1 - slope)), float(start_s)
 
 
 def _likeness(pause: np.ndarray, around: np.ndarray, near: int, sample_rate_hz: int) -> np.ndarray:
@@ -236,8 +303,8 @@ def _share_of_all(take: np.ndarray, backing: np.ndarray, lag: int, sample_rate_h
     """Return how much of the whole take, not only of its pauses, follows from the backing."""
     piece = round(PIECE_S * sample_rate_hz)
     pieces = [(start, min(start + piece, len(take))) for start in range(0, len(take), piece)]
-    laid = _laid_together(take, backing, pieces, lag, sample_rate_hz)
-    return _coherent_power(laid, sample_rate_hz, evenly=True)[1] if laid else 0.0
+    heard = _together(take, backing, _laid(take, backing, pieces, lag, sample_rate_hz))
+    return _coherent_power(heard, sample_rate_hz, evenly=True)[1] if heard else 0.0
 
 
 def _stands_alone(pieces: Sequence[tuple[np.ndarray, np.ndarray]], sample_rate_hz: int) -> bool:

@@ -172,12 +172,12 @@ class _Tally:
         not_told = {} if noise.floor_dbfs_a is not None else {"noise": "no-pause"}
         if not looks_at(self.samples, self.rate_hz):
             not_told["hum"] = "too-short"
-        lag_s = None
+        lag_s = drift_ppm = None
         if not silent:
             more = self._more(look, clipping, played, backing, active_rms)
             findings += more.findings
             not_told |= more.not_told
-            lag_s = more.backing_lag_s
+            lag_s, drift_ppm = more.backing_lag_s, more.drift_ppm
         checked, not_checked = checks_of(not_told, silent=silent)
         return Measurement(
             file=recording.name,
@@ -191,6 +191,7 @@ class _Tally:
             checked=checked,
             not_checked=not_checked,
             backing_lag_s=lag_s,
+            drift_ppm=drift_ppm,
         )
 
     def _format(self, recording: Recording) -> Format:
@@ -225,7 +226,7 @@ class _Tally:
         findings += lossy_findings(
             look.coding(), self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides
         )
-        not_told, lag_s = dict(heard.not_told), None
+        not_told, lag_s, drift_ppm = dict(heard.not_told), None, None
         if backing is None:
             not_told["bleed"] = "no-backing"
         elif not look.pauses():
@@ -233,8 +234,8 @@ class _Tally:
         else:
             bleed = look.bleed(backing, active_rms)
             findings += bleed_findings(bleed, duration_s)
-            lag_s = None if bleed.level_db is None else bleed.lag_s
-        return Looked(findings=tuple(findings), not_told=not_told, backing_lag_s=lag_s)
+            lag_s, drift_ppm = (None if bleed.level_db is None else bleed.lag_s), bleed.drift_ppm
+        return Looked(findings=tuple(findings), not_told=not_told, backing_lag_s=lag_s, drift_ppm=drift_ppm)
 
     def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray) -> Level:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)

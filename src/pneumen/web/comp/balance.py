@@ -102,11 +102,12 @@ def make_balance(balance: Balance, tell: Tell) -> None:
     rows = rows_of(song, items)
     rate_hz = song.sample_rate_hz
     frames = round(length_of_song(song, parts_of(song)) * rate_hz)
-    plain = [Voice(file=one.audio.path, offset_s=one.offset_s) for one in items]
+    plain = [Voice(file=one.audio.path, offset_s=one.offset_s, drift_ppm=one.drift_ppm) for one in items]
     placed = [
         Voice(
             file=one.audio.path,
             offset_s=one.offset_s,
+            drift_ppm=one.drift_ppm,
             level_db=row.level_db,
             place=row.place,
             low_cut_hz=row.low_cut_hz,

@@ -38,6 +38,7 @@ class Tightening:
     take: Take
     lead: Take
     offset_s: float
+    drift_ppm: float | None
     shifts: tuple[Shift, ...]
     song_s: float
 
@@ -47,14 +48,14 @@ class Tightening:
 
     def comp(self, rate_hz: int) -> Comp:
         checksum = self.take.audio.checksum if self.take.audio else ""
-        return tightened(
-            CompTake(file=checksum, offset_s=self.offset_s), self.shifts, rate_hz=rate_hz, song_s=self.song_s
-        )
+        take = CompTake(file=checksum, offset_s=self.offset_s, drift_ppm=self.drift_ppm)
+        return tightened(take, self.shifts, rate_hz=rate_hz, song_s=self.song_s)
 
     @property
     def fingerprint(self) -> str:
         moved = [(round(one.span.start_s, 3), round(one.shift_ms, 2)) for one in self.shifts]
-        told = json.dumps([self.take.audio and self.take.audio.checksum, self.offset_s, self.song_s, moved])
+        laid = [self.offset_s, self.drift_ppm, self.song_s]
+        told = json.dumps([self.take.audio and self.take.audio.checksum, *laid, moved])
         return hashlib.sha256(told.encode()).hexdigest()
 
 
@@ -82,7 +83,15 @@ def tightening_of(layer: Layer, layers: list[Layer]) -> Tightening | None:
     shifts = shifts_for(fit.phrases, shared_ms=shared_ms, lead_offset_s=base.offset_s, song_s=song_s)
     # Where no clock is shared, the layer is laid so that its middle note falls on the lead's.
     offset_s = one.offset_s if shared_ms else base.offset_s - fit.tightness.lag_ms / 1000
-    return Tightening(layer=layer, take=own, lead=lead, offset_s=offset_s, shifts=shifts, song_s=song_s)
+    return Tightening(
+        layer=layer,
+        take=own,
+        lead=lead,
+        offset_s=offset_s,
+        drift_ppm=one.drift_ppm,
+        shifts=shifts,
+        song_s=song_s,
+    )
 
 
 @transaction.atomic
@@ -126,7 +135,8 @@ def make_layer_track(track: LayerTrack, tell: Tell) -> None:
 def _write(comp: Comp, source: Path, target: Path) -> None:
     with open_recording(source) as recording:
         laid = {
-            name: LaidTake(recording, rate_hz=comp.rate_hz, offset_s=take.offset_s) for name, take in comp.takes.items()
+            name: LaidTake(recording, rate_hz=comp.rate_hz, offset_s=take.offset_s, drift_ppm=take.drift_ppm or 0.0)
+            for name, take in comp.takes.items()
         }
         joined = join_takes(comp, laid)
     with PcmFile(target, sample_rate_hz=comp.rate_hz, channels=len(joined.samples), bits=BITS) as file:

@@ -96,6 +96,7 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None) -> TrackPl
             start_s=start_s,
             end_s=min(end_s, length_s),
             offset_s=offsets[take_number].offset_s,
+            drift_ppm=offsets[take_number].drift_ppm,
             lag_s=lag_s,
             gain_db=gains.get(take_number, 0.0),
         )
@@ -137,6 +138,7 @@ class _Piece:
     start_s: float
     end_s: float
     offset_s: float
+    drift_ppm: float | None
     lag_s: float
     gain_db: float
 
@@ -150,11 +152,10 @@ class _Piece:
         return given("recording", self.take.audio)
 
     def to_core(self) -> CompTake:
-        place = getattr(self.take, "place", None)
         return CompTake(
             file=self.audio.checksum,
             offset_s=self.offset_s - self.lag_s,
-            drift_ppm=place.drift_ppm if place else None,
+            drift_ppm=self.drift_ppm,
             gain_db=self.gain_db,
         )
 

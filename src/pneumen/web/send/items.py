@@ -125,7 +125,6 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
         row, layer = said.get((part.pk, take.pk)), layers.get(take.pk)
         tight = getattr(layer, "track", None) if layer else None
         name = f"{part.name} {layer.kind.replace('-', ' ')}" if layer else f"{part.name} take {take.number}"
-        place = getattr(take, "place", None)
         marked = any((take.rhythm, take.feeling, take.pitch, take.remark))
         yield Item(
             key=f"take:{take.pk}",
@@ -143,7 +142,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
             measured=take.to_core(),
             trace=take.trace,
             problems=() if marked else ("not-listened",),
-            drift_ppm=place.drift_ppm if place else None,
+            drift_ppm=None if tight and tight.audio else offset.drift_ppm,
         )
 
 
