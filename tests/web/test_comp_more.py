@@ -149,6 +149,26 @@ class ManyTakes(CompCase):
         self.assertEqual(self.page("comp:page").status_code, 200)
 
 
+class Gains(CompCase):
+    def test_a_known_change_of_gain_is_undone_and_one_by_other_gear_is_not(self):
+        Part.objects.filter(pk=self.voice.pk).update(gain_db=12, gain_chain=self.voice.chain_name)
+        self.take(sung(seed=1))
+        self.take(sung(seed=2))
+        self.act("take:told", None, 2, gain="18")
+        self.lines()
+        self.choose(0, 1)
+        self.choose(1, 2)
+        self.choose(2, 2)
+        self.track()
+        self.assertEqual(self.gains_db(), {"1": 3.0, "2": -3.0})
+        self.act("take:told", None, 2, gain="18", other_gear="1")
+        self.assertEqual(self.gains_db(), {"1": 0.0, "2": 0.0})
+
+    def gains_db(self):
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        return {name: take.gain_db for name, take in plan_of(part, part.track).comp.takes.items()}
+
+
 class Clocks(CompCase):
     """A recorder with a clock of its own: the leak of the backing tells how far it drifts."""
 

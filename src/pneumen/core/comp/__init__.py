@@ -1,6 +1,6 @@
 """Comp: the best phrases of several takes joined into one track, each seam chosen and judged."""
 
-from pneumen.core.comp.changes import audible_changes, usual_level_db
+from pneumen.core.comp.changes import audible_changes, gains_undone_db, usual_level_db
 from pneumen.core.comp.cleanup import CLEANUPS, ROOM, SILENCE, Kept, kept_of
 from pneumen.core.comp.document import Comp, CompPhrase, CompTake, comp_from_json
 from pneumen.core.comp.ground import (
@@ -66,6 +66,7 @@ __all__ = [
     "audible_changes",
     "comp_from_json",
     "first_of",
+    "gains_undone_db",
     "join_takes",
     "kept_of",
     "lay_bars",

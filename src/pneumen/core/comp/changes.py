@@ -1,4 +1,4 @@
-"""Where a change from one take to another would be heard, told before anything is joined."""
+"""What takes differ by before anything is joined: their gains, their levels, and where a change would be heard."""
 
 from collections.abc import Iterable, Mapping, Sequence
 from itertools import pairwise
@@ -26,6 +26,19 @@ def usual_level_db(rows: Iterable[Held]) -> float | None:
     """Return a line's usual level: the median over the takes that hold it; None where none does."""
     levels = [row.level_db for row in rows if row.holds and row.level_db is not None]
     return median(levels) if levels else None
+
+
+def gains_undone_db(gains_db: Mapping[int, float | None]) -> dict[int, float]:
+    """Return what brings each take of one chain to the gain that is usual among them; nothing unless all are known.
+
+    >>> gains_undone_db({1: 20.0, 2: 26.0, 3: 20.0})
+    {1: 0.0, 2: -6.0, 3: 0.0}
+    """
+    known = {number: gain_db for number, gain_db in gains_db.items() if gain_db is not None}
+    if not known or len(known) != len(gains_db):
+        return {}
+    usual_db = median(known.values())
+    return {number: usual_db - gain_db for number, gain_db in known.items()}
 
 
 def audible_changes(lines: Sequence[Mapping[int, Held]]) -> dict[tuple[int, int, int], bool]:

@@ -7,7 +7,6 @@ from contextlib import ExitStack
 from dataclasses import dataclass, replace
 from functools import partial
 from pathlib import Path
-from statistics import median
 from typing import Any, Final
 
 import msgspec
@@ -21,6 +20,7 @@ from pneumen.core.comp import (
     CompTake,
     JoinedTakes,
     Span,
+    gains_undone_db,
     join_takes,
     kept_of,
 )
@@ -174,13 +174,9 @@ class _Piece:
 
 def _known_gains_db(takes: list[Take]) -> dict[int, float]:
     """Return what undoes the changes of a gain that is known in dB, among takes of one chain."""
-    gains = {take.number: _known_gain_db(take) for take in takes}
-    known = {number: gain for number, gain in gains.items() if gain is not None}
-    chains = {getattr(take, "told_chain", None) for take in takes}
-    if len(known) != len(takes) or len(chains) != 1:
+    if len({getattr(take, "told_chain", None) for take in takes}) != 1:
         return {}
-    usual = median(known.values())
-    return {number: usual - gain for number, gain in known.items()}
+    return gains_undone_db({take.number: _known_gain_db(take) for take in takes})
 
 
 def _known_gain_db(take: Take) -> float | None:
