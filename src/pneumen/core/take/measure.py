@@ -172,12 +172,11 @@ class _Tally:
         not_told = {} if noise.floor_dbfs_a is not None else {"noise": "no-pause"}
         if not looks_at(self.samples, self.rate_hz):
             not_told["hum"] = "too-short"
-        lag_s = drift_ppm = None
+        more = Looked(findings=(), not_told={})
         if not silent:
             more = self._more(look, clipping, played, backing, active_rms)
-            findings += more.findings
-            not_told |= more.not_told
-            lag_s, drift_ppm = more.backing_lag_s, more.drift_ppm
+        findings += more.findings
+        not_told |= more.not_told
         checked, not_checked = checks_of(not_told, silent=silent)
         return Measurement(
             file=recording.name,
@@ -190,8 +189,8 @@ class _Tally:
             verdict=worst_of(finding.verdict for finding in findings),
             checked=checked,
             not_checked=not_checked,
-            backing_lag_s=lag_s,
-            drift_ppm=drift_ppm,
+            backing_lag_s=more.backing_lag_s,
+            drift_ppm=more.drift_ppm,
         )
 
     def _format(self, recording: Recording) -> Format:
