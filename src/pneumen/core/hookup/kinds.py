@@ -19,8 +19,7 @@ MIC, INSTRUMENT, LINE, SPEAKER, HEADPHONE, DIGITAL, MAINS, ANY = (
 """What a socket carries: three levels of small signals, two that drive something, data, the wall's own, and what passes
 any small signal."""
 SIGNALS: Final = (MIC, INSTRUMENT, LINE, ANY)
-PHONO: Final = "rca"
-"""What the contract of the command line calls a phono plug; nothing else here does."""
+PHONO: Final = "phono"
 CONNECTORS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", PHONO, "speaker", "usb", "mains")
 BALANCED_PLUGS: Final = ("xlr", "trs")
 """What is balanced where a cable does not say otherwise."""
