@@ -13,6 +13,7 @@ from pathlib import Path
 
 from selenium import webdriver
 from selenium.common.exceptions import TimeoutException
+from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.support.ui import Select, WebDriverWait
@@ -117,6 +118,11 @@ class BrowserCase(unittest.TestCase):
     def keys(self, selector, *keys):
         """Send keys to what this window shows; htmx may replace it between finding and typing."""
         self.wait(lambda: (self.shown(selector).send_keys(*keys), True)[1])
+
+    def press_keys(self, *keys):
+        """Press keys where the focus is, as a hand does: no element is held that an answer may replace meanwhile."""
+        for key in keys:
+            ActionChains(self.browser).send_keys(key).perform()
 
     def press(self, label):
         """Press the button or link that says this."""

@@ -36,10 +36,6 @@ class FromTakesToAPackage(BrowserCase):
     def lines(self):
         return self.all(".lyric-line")
 
-    def press_keys(self, *keys):
-        for key in keys:
-            self.browser.switch_to.active_element.send_keys(key)
-
     def taken(self, number):
         return self.lines()[number].get_attribute("data-chosen")
 

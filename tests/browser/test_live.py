@@ -59,9 +59,6 @@ class Listening(BrowserCase):
     def problem(self):
         return self.find("[data-problem]").text
 
-    def key(self, key):
-        self.browser.switch_to.active_element.send_keys(key)
-
     def kept(self):
         """Return the samples of the newest recording in the store."""
         stored = [path for path in Path(self.server.data, "audio").glob("*/*") if path.is_file()]
@@ -70,7 +67,7 @@ class Listening(BrowserCase):
     def test_a_minute_without_a_free_hand_loses_no_sample(self):
         self.listen()
         self.wait(lambda: "dBFS" in self.moment())
-        self.key(Keys.PAGE_DOWN)
+        self.press_keys(Keys.PAGE_DOWN)
         self.wait(lambda: self.phase() == "armed")
         self.wait(lambda: self.phase() == "recording", 90)
         self.wait(lambda: self.all("[data-takes] a"), 240)

@@ -223,12 +223,13 @@
   // What the server answers stands on the same line, with the focus where it was.
   let focused = false;
   document.addEventListener("htmx:beforeSwap", (event) => { if (event.target.id === "comp") focused = Boolean(document.activeElement && document.activeElement.closest(".lyric-line")) || document.activeElement === document.body; });
+  // At the swap itself, as a key pressed before it settles would fall beside the line.
+  document.addEventListener("htmx:afterSwap", (event) => { if (focused && at && event.target.id === "comp" && here()) { here().tabIndex = 0; here().focus(); } });
   document.addEventListener("htmx:afterSettle", (event) => {
     if (!$("#comp") || !event.target.closest || !event.target.closest("#comp")) return;
     const line = here();
     if (!line) return;
     for (const one of lines()) one.tabIndex = one === line ? 0 : -1;
-    if (focused && at && event.target.id === "comp") line.focus();
     show();
     if (at && !$("[data-detail]")) open(line);
     if (event.target.id !== "comp") return;
