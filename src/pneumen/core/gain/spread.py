@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.stats import t as student
+from scipy.special import stdtr, stdtrit
 
 from pneumen.core.errors import require_within
 
@@ -31,11 +31,11 @@ class Predictive:
 
     def chance_over(self, limit_db: float) -> float:
         """Return the chance that it lies above a limit."""
-        return float(student.sf((limit_db - self.location_db) / self.scale_db, self.degrees))
+        return float(stdtr(self.degrees, (self.location_db - limit_db) / self.scale_db))
 
     def within(self, share: float = BAND_SHARE) -> tuple[float, float]:
         """Return the bounds it keeps with a probability."""
-        half = float(student.ppf((1 + share) / 2, self.degrees)) * self.scale_db
+        half = float(stdtrit(self.degrees, (1 + share) / 2)) * self.scale_db
         return self.location_db - half, self.location_db + half
 
 
@@ -60,7 +60,7 @@ def predictive(
     count = len(seen_db)
     if count < 2:
         degrees = PRIOR_DEGREES
-        scale_db = max(band_db / float(student.ppf((1 + BAND_SHARE) / 2, degrees)), TAKE_SPREAD_DB)
+        scale_db = max(band_db / float(stdtrit(degrees, (1 + BAND_SHARE) / 2)), TAKE_SPREAD_DB)
     else:
         degrees = PRIOR_DEGREES + count - 1
         squares = float(np.square(np.asarray(seen_db) - np.mean(seen_db)).sum())
@@ -79,8 +79,7 @@ def leeway_db(half_width_db: float, ahead: Predictive) -> float:
     True
     """
     offsets = np.arange(0.0, half_width_db, LEEWAY_STEP_DB)
-    inside = student.cdf((half_width_db - offsets) / ahead.scale_db, ahead.degrees) - student.cdf(
-        (-half_width_db - offsets) / ahead.scale_db, ahead.degrees
-    )
+    below_top = stdtr(ahead.degrees, (half_width_db - offsets) / ahead.scale_db)
+    inside = below_top - stdtr(ahead.degrees, (-half_width_db - offsets) / ahead.scale_db)
     kept = inside >= KEPT_SHARE * inside[0]
     return float(offsets[kept].max()) if len(offsets) else 0.0

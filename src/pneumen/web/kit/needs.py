@@ -1,6 +1,6 @@
 """What a song needs of a kit: its parts at their levels, its room, what is owned, and the catalogue."""
 
-from typing import Final
+from typing import Any, Final
 
 from django.db.models import Prefetch, prefetch_related_objects
 
@@ -21,6 +21,7 @@ from pneumen.core.kit import (
 from pneumen.core.room import TABLES, lead_run_m
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
+from pneumen.web.kept_rows import as_read
 from pneumen.web.part.models import Part
 from pneumen.web.settle import planning_setup, stand_in
 from pneumen.web.song.models import Song
@@ -103,9 +104,19 @@ WITH_PARTS: Final = {"parts", "owned_kinds", "kit_marks", "kit_extras"}
 def parts_of_song(song: Song) -> list[Part]:
     """Return a song's parts with all they are worked out from; the database is asked once for a song."""
     if not getattr(song, "_prefetched_objects_cache", {}).keys() >= WITH_PARTS:
-        parts = Prefetch("parts", queryset=Part.objects.with_gear())
-        prefetch_related_objects([song], parts, *sorted(WITH_PARTS - {"parts"}))
+        read = as_read(("parts", song.pk), lambda: _with_parts(song.pk))
+        song.__dict__.setdefault("_prefetched_objects_cache", {}).update(read)
+        for part in read["parts"]:
+            part.song = song
     return list(song.parts.all())
+
+
+def _with_parts(song_id: int) -> dict[str, Any]:
+    """Return the rows of a song that its kit is worked out from, by their relation, as they are stored."""
+    parts = Prefetch("parts", queryset=Part.objects.with_gear())
+    song = Song(pk=song_id)
+    prefetch_related_objects([song], parts, *sorted(WITH_PARTS - {"parts"}))
+    return {name: song._prefetched_objects_cache[name] for name in WITH_PARTS}  # type: ignore[attr-defined]
 
 
 def parts_planned(song: Song) -> list[Part]:

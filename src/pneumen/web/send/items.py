@@ -16,6 +16,7 @@ from pneumen.web.comp.ground import offsets_of, song_length_s, takes_on_sheet
 from pneumen.web.comp.models import CompTrack, SheetLine
 from pneumen.web.comp.track import is_fresh, plan_of
 from pneumen.web.comp.track_show import lineage_told
+from pneumen.web.kept_rows import as_read
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.send.models import RATES_HZ, SendItem, SendPlan
 from pneumen.web.song.models import AUDIENCES, Song
@@ -62,7 +63,8 @@ def plan_of_song(song: Song) -> SendPlan:
 
 
 def parts_of(song: Song) -> list[Part]:
-    return list(Part.objects.whole().filter(song=song).order_by("position", "pk"))
+    rows = Part.objects.whole().filter(song=song).order_by("position", "pk")
+    return as_read(("whole parts", song.pk), lambda: list(rows))
 
 
 def items_of(song: Song, parts: Sequence[Part], plan: SendPlan) -> list[Item]:

@@ -87,6 +87,7 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": DATA / DATABASE,
+        "CONN_MAX_AGE": None,  # a thread keeps its connection: opening one costs more than most questions
         "OPTIONS": {
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,

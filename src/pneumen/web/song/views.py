@@ -12,6 +12,7 @@ from django.views.decorators.http import require_POST, require_safe
 
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
+from pneumen.web.kept_rows import as_read
 from pneumen.web.owned import PutAway
 from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
@@ -27,8 +28,9 @@ from pneumen.wording.lengths import near
 def part_of(request: Request, part_id: int) -> Part:
     """Return a part of this person's, or answer 404 as if it were not there."""
     rows = Part.objects.mine(request.user).whole()
-    request.part = get_object_or_404(rows, pk=part_id, song__put_away_day=None)  # the frame shows the same
-    return request.part
+    key = ("part", request.user.pk, part_id)
+    request.part = as_read(key, lambda: get_object_or_404(rows, pk=part_id, song__put_away_day=None))
+    return request.part  # the frame shows the same
 
 
 def told_with_undo(request: Request, told: str, undo: str) -> None:
