@@ -9,10 +9,7 @@ from pathlib import Path
 import numpy as np
 import soundfile
 
-from pneumen.core.take import measure, open_recording
-from pneumen.core.take.clipping import ClippingWatch
-from pneumen.core.take.edges import FRAMES_PER_S
-from pneumen.core.take.measure import FRAMES_PER_BLOCK
+from pneumen.core.take import clipping_in, measure, open_recording
 
 RATE = 48_000
 
@@ -101,13 +98,9 @@ def measured(samples, rate=RATE, **options):
 
 def has_flat_tops(samples, bits=23):
     """Look for clipping alone, block by block as measure does: all that it measures beside takes ten times as long."""
-    watch, step = ClippingWatch(RATE), 2.0**-bits
+    step = 2.0**-bits
     codes = np.round(np.clip(samples, -1, 1 - step) / step) * step
-    block = RATE * FRAMES_PER_BLOCK // FRAMES_PER_S
-    for start in range(0, len(codes), block):
-        piece = codes[start : start + block]
-        watch(piece, float(piece.min()), float(piece.max()), float(piece.mean()), step)
-    return bool(watch.found)
+    return bool(clipping_in(codes[None], RATE, step))
 
 
 def kinds(measurement):

@@ -7,7 +7,7 @@ import numpy as np
 import pyloudnorm
 
 from pneumen.core.rig.performer import PERFORMERS, perform
-from pneumen.core.take.measure import FRAMES_PER_BLOCK, FRAMES_PER_S
+from pneumen.core.take.edges import FRAMES_PER_BLOCK, FRAMES_PER_S
 from tests.signals import RATE, has_flat_tops, kinds, measured, noise, phrases, sine
 
 

@@ -21,6 +21,13 @@ DEEPEST: Final = 0.08
 """The upper depth: a share of the highest crest, clear of noise and of the file's codes; the lower one, four times
 as deep, must not pass DEEPEST."""
 DEPTHS_APART: Final = 4
+STEEP_BASE: Final = 0.5
+STEEP_LOWEST: Final = 0.7
+STEP_DEPTH: Final = 0.1
+STEEP_DEPTH: Final = 0.008
+STEEP_DEPTHS_APART: Final = 6
+"""The same where a resampler has let the corners of cut-off tops ring, by some hundredths of the shoulder's step from
+sample to sample: the upper depth is clear of that, the lower one reaches down to half the crest at most."""
 LEAST_STEP: Final = 1e-12
 QUIETER_QUARTER: Final = 0.3186 * 6**0.5
 """First quartile of the size of second differences of white noise, in units of its RMS."""
@@ -75,24 +82,55 @@ def crests_of(samples: np.ndarray, place: np.ndarray, highest: float, least_step
     depth = max(FINEST_DEPTH * highest, NOISES_DEEP * noise, CODES_DEEP * least_step)
     if DEPTHS_APART * depth > DEEPEST * highest:
         return NO_CRESTS
-    begins = np.diff(place, prepend=place[0] - 2) > 1
-    tops = np.maximum.reduceat(samples[place], np.flatnonzero(begins))
-    crest = np.cumsum(begins) - 1
-    upper = _Cut(samples, place, crest, tops - depth)
-    told = (upper.count >= LEAST_SAMPLES) & (upper.count == upper.last - upper.first + 1)
-    told &= (tops >= LOWEST_CREST * highest) & (upper.first > 0) & (upper.last < len(samples) - 1)
-    if not told.any():
+    runs = _Runs(samples, place)
+    return runs.crests(runs.tops - depth, runs.tops - DEPTHS_APART * depth, LOWEST_CREST * highest, depth)
+
+
+def steep_crests_of(samples: np.ndarray, place: np.ndarray, highest: float) -> Crests:
+    """Return the positive crests that come near the highest, each seen at depths that its own steepness asks for.
+
+    Args:
+        samples: one channel without its offset, full scale is 1.
+        place: where they reach STEEP_BASE times the highest.
+        highest: the highest of them.
+    """
+    inner = place[(place > 0) & (place < len(samples) - 1)]
+    if inner.size < 3:
         return NO_CRESTS
-    theirs = told[crest]
-    renumbered = np.cumsum(told) - 1
-    lower = _Cut(samples, place[theirs], renumbered[crest[theirs]], tops[told] - DEPTHS_APART * depth)
-    return Crests(
-        top=tops[told],
-        first=upper.first[told],
-        last=upper.last[told],
-        squareness=upper.widths(samples, told) / lower.widths(samples),
-        depth=depth,
-    )
+    runs = _Runs(samples, inner)
+    steepest = np.maximum.reduceat(np.abs(samples[inner + 1] - samples[inner]), runs.starts)
+    depth = np.maximum(STEEP_DEPTH * runs.tops, STEP_DEPTH * steepest)
+    lower = np.minimum(STEEP_DEPTHS_APART * depth, (1 - STEEP_BASE) * runs.tops)
+    return runs.crests(runs.tops - depth, runs.tops - lower, STEEP_LOWEST * highest, float(depth.max()))
+
+
+class _Runs:
+    """Neighbouring samples near the top as one crest each: where each begins, which one a place belongs to, its top."""
+
+    def __init__(self, samples: np.ndarray, place: np.ndarray) -> None:
+        begins = np.diff(place, prepend=place[0] - 2) > 1
+        self._samples, self._place = samples, place
+        self._crest = np.cumsum(begins) - 1
+        self.starts = np.flatnonzero(begins)
+        self.tops = np.maximum.reduceat(samples[place], self.starts)
+
+    def crests(self, upper_level: np.ndarray, lower_level: np.ndarray, lowest: float, depth: float) -> Crests:
+        """Return the crests that reach at least the lowest top and are in one piece above their upper level."""
+        upper = _Cut(self._samples, self._place, self._crest, upper_level)
+        told = (upper.count >= LEAST_SAMPLES) & (upper.count == upper.last - upper.first + 1)
+        told &= (self.tops >= lowest) & (upper.first > 0) & (upper.last < len(self._samples) - 1)
+        if not told.any():
+            return NO_CRESTS
+        theirs = told[self._crest]
+        renumbered = np.cumsum(told) - 1
+        lower = _Cut(self._samples, self._place[theirs], renumbered[self._crest[theirs]], lower_level[told])
+        return Crests(
+            top=self.tops[told],
+            first=upper.first[told],
+            last=upper.last[told],
+            squareness=upper.widths(self._samples, told) / lower.widths(self._samples),
+            depth=depth,
+        )
 
 
 class _Cut:

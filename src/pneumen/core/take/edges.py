@@ -8,26 +8,29 @@ import numpy as np
 from pneumen.core.take.recording import Recording
 
 FRAMES_PER_S: Final = 10
+FRAMES_PER_BLOCK: Final = 11
+"""With the loudness filter's 100 ms of context a length of small prime factors, and short enough for the cache. Whoever
+reads a file reads it in these blocks: what is looked for over some of them is then found alike by all."""
 
 
-def block_edges(recording: Recording, frames_per_block: int) -> Iterator[int]:
+def block_edges(recording: Recording) -> Iterator[int]:
     """Yield the sample at which each block of whole frames ends, the last as far as the file goes."""
     block = 1
     while True:
-        edge = round(block * frames_per_block * recording.sample_rate_hz / FRAMES_PER_S)
+        edge = round(block * FRAMES_PER_BLOCK * recording.sample_rate_hz / FRAMES_PER_S)
         yield min(edge, recording.frames)
         if edge >= recording.frames:
             return
         block += 1
 
 
-def frame_starts(position: int, length: int, sample_rate_hz: int, frames_per_block: int) -> np.ndarray:
+def frame_starts(position: int, length: int, sample_rate_hz: int) -> np.ndarray:
     """Return where frames begin in a block, in its own samples: at the rounded multiples of 100 ms of the file.
 
     Args:
         position: of the block's first sample in the file; length: its samples.
     """
     first = round(position * FRAMES_PER_S / sample_rate_hz)
-    numbers = first + np.arange(frames_per_block)
+    numbers = first + np.arange(FRAMES_PER_BLOCK)
     starts = np.round(numbers * sample_rate_hz / FRAMES_PER_S).astype(int) - position
     return np.asarray(starts[starts < length])

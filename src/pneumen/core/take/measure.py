@@ -34,8 +34,6 @@ from pneumen.core.take.second_look import SecondLook
 from pneumen.core.take.true_peak import TruePeak
 from pneumen.core.verdict import worst_of
 
-FRAMES_PER_BLOCK: Final = 11
-"""With the filter's 100 ms of context a length of small prime factors, and short enough for the cache."""
 MOST_TOUCHES: Final = 1000
 """So many samples at full scale are kept in mind; more say no more."""
 
@@ -70,7 +68,7 @@ def measure(
     """
     tally = _Tally(recording)
     promised = max(recording.frames, 1)
-    for block in recording.blocks(block_edges(recording, FRAMES_PER_BLOCK)):
+    for block in recording.blocks(block_edges(recording)):
         tally.take_in(block)
         if outline is not None:
             outline(block[0])
@@ -106,7 +104,7 @@ class _Tally:
     def take_in(self, block: np.ndarray) -> None:
         least_step = code_step(block, self._least_step)
         full_scale = 1.0 - 1.5 * least_step
-        starts = frame_starts(self.samples, block.shape[1], self.rate_hz, FRAMES_PER_BLOCK)
+        starts = frame_starts(self.samples, block.shape[1], self.rate_hz)
         low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
         sums = np.add.reduceat(block, starts, axis=1)
         self._sums.append(sums)

@@ -5,21 +5,18 @@ Everything here is what `measure` finds too, by the same functions; what a deliv
 
 import math
 from dataclasses import dataclass
-from typing import Final
 
 import numpy as np
 
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.clipping import ClippingWatch
-from pneumen.core.take.edges import FRAMES_PER_S, block_edges, frame_starts
+from pneumen.core.take.edges import FRAMES_PER_BLOCK, FRAMES_PER_S, block_edges, frame_starts
 from pneumen.core.take.faults import lossy_findings
 from pneumen.core.take.findings import SILENT_BELOW_DBFS, Finding, clipping_findings
 from pneumen.core.take.pair import Pair, pair_between
 from pneumen.core.take.recording import Recording, code_step
 from pneumen.core.take.second_look import SecondLook
-
-FRAMES_PER_BLOCK: Final = 20
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,7 +52,7 @@ def survey(recording: Recording, *, faults: bool = True) -> Survey:
         UnreadableFile: where there are no samples or one is not a number.
     """
     gathered = _Gathered(recording, faults=faults)
-    for block in recording.blocks(block_edges(recording, FRAMES_PER_BLOCK)):
+    for block in recording.blocks(block_edges(recording)):
         gathered.take_in(block)
     if not gathered.samples:
         raise UnreadableFile("the file holds no samples", "record or export it anew")
@@ -94,7 +91,7 @@ class _Gathered:
         self._silent: list[np.ndarray] = []
 
     def take_in(self, block: np.ndarray) -> None:
-        starts = frame_starts(self.samples, block.shape[1], self.rate_hz, FRAMES_PER_BLOCK)
+        starts = frame_starts(self.samples, block.shape[1], self.rate_hz)
         low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
         sums = np.add.reduceat(block, starts, axis=1)
         self._sums.append(sums)
