@@ -39,7 +39,8 @@ def _print_text(clap: Clap) -> None:
         row = f"  {band:5d} Hz  {_seconds(t20):8}  {_seconds(edt):8}  {limit}"
         print(row.rstrip())
     if clap.flutter.found:
-        print(f"Flutter: echoes between two walls {clap.flutter.spacing_m:.2f} m apart; hang something on one of them.")
+        told = " or ".join(f"{one:.2f}" for one in (clap.flutter.spacing_m, *clap.flutter_or_m))
+        print(f"Flutter: echoes between two walls {told} m apart; hang something on one of them.")
     else:
         print("No flutter.")
 

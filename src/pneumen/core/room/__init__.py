@@ -13,7 +13,8 @@ from pneumen.core.room.cases import (
     wall_behind,
 )
 from pneumen.core.room.choice import CLOSET_M3, quietest_hours, room_score_db
-from pneumen.core.room.decay import Clap, Flutter, clap_of
+from pneumen.core.room.decay import Clap, clap_of
+from pneumen.core.room.flutter import Flutter, likely_walls
 from pneumen.core.room.furnishing import (
     OPENINGS,
     TABLES,
@@ -217,6 +218,7 @@ __all__ = [
     "layout_from_words",
     "lead_run_m",
     "level_at_ear_db",
+    "likely_walls",
     "makeshift_gain_db",
     "material_named",
     "mid_rt60_of",

@@ -12,7 +12,7 @@ import numpy as np
 from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import UnreadableFile, require_within
-from pneumen.core.levels import SPEED_OF_SOUND_M_S
+from pneumen.core.room.flutter import LEAST_POWER, NO_FLUTTER, Flutter, flutter_of, frame_powers
 from pneumen.core.room.materials import BANDS_HZ
 
 LEAST_BT: Final = 4.0
@@ -32,17 +32,8 @@ ATTACK_DB: Final = 15.0
 NEXT_CLAP_DB: Final = -12.0
 NEXT_CLAP_S: Final = 0.3
 NEXT_RISE_DB: Final = 8.0
-LEAST_POWER: Final = 1e-30
 BURIED_DB: Final = 5.0
 """What stands out of the noise by less is noise (its loudest 10 ms of a second lie some 3 dB over its median)."""
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Flutter:
-    """Echoes between two bare parallel walls: the distance between them, where they are heard."""
-
-    found: bool
-    spacing_m: float | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -56,6 +47,8 @@ class Clap:
     noise_limited: bool
     flutter: Flutter
     limited_by: tuple[str, ...]
+    flutter_or_m: tuple[float, ...] = ()
+    """What the same flutter would mean heard elsewhere between the walls: see likely_walls."""
 
 
 def clap_of(samples: np.ndarray, rate_hz: int) -> Clap:
@@ -77,6 +70,7 @@ def clap_of(samples: np.ndarray, rate_hz: int) -> Clap:
     samples, start, stop = samples[lead:stop], start - lead, stop - lead
     bands = [_band(samples, start, stop, rate_hz, centre) for centre in BANDS_HZ]
     t20, edt = tuple(band.t20_s for band in bands), tuple(band.edt_s for band in bands)
+    flutter, or_m = flutter_of(samples[start:stop], rate_hz)
     low, high = t20[BANDS_HZ.index(500)], t20[BANDS_HZ.index(1000)]
     return Clap(
         bands_hz=BANDS_HZ,
@@ -84,8 +78,9 @@ def clap_of(samples: np.ndarray, rate_hz: int) -> Clap:
         edt_s=edt,
         rt60_s=None if low is None or high is None else (low + high) / 2,
         noise_limited=any(band.limited_by == "noise" for band in bands),
-        flutter=flutter_of(samples[start:stop], rate_hz),
+        flutter=flutter,
         limited_by=tuple(band.limited_by for band in bands),
+        flutter_or_m=or_m,
     )
 
 
@@ -96,7 +91,7 @@ BURIED: Final = Clap(
     edt_s=NOTHING,
     rt60_s=None,
     noise_limited=True,
-    flutter=Flutter(found=False, spacing_m=None),
+    flutter=NO_FLUTTER,
     limited_by=("noise",) * len(BANDS_HZ),
 )
 """What a clap tells that is buried in noise."""
@@ -108,7 +103,7 @@ def _decay_edges(samples: np.ndarray, rate_hz: int) -> tuple[int, int] | None:
     None where it hardly stands out of the noise.
     """
     frame = max(1, round(FRAME_S * rate_hz))
-    power = _frame_powers(np.square(samples), frame)
+    power = frame_powers(np.square(samples), frame)
     if len(power) < round((LEAST_AFTER_S + BEFORE_S) / FRAME_S):
         raise UnreadableFile("the recording is shorter than a clap", "leave a second of silence before and after it")
     loudest, floor = int(power.argmax()), float(np.median(power))
@@ -143,11 +138,6 @@ def _is_buried(power: np.ndarray, loudest: int, floor: float) -> bool:
     around = [power[max(0, loudest - 6) : max(0, loudest - 2)], power[loudest + 8 : loudest + 16]]
     sides = [float(one.mean()) for one in around if len(one)]
     return floor > LEAST_POWER and len(sides) == 2 and all(power[loudest] > least * side for side in (floor, *sides))
-
-
-def _frame_powers(power: np.ndarray, frame: int) -> np.ndarray:
-    count = len(power) // frame
-    return power[: count * frame].reshape(count, frame).mean(axis=1)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -190,7 +180,7 @@ def _decay_curve(power: np.ndarray, noise: float, rate_hz: int) -> tuple[np.ndar
     fitted decay, and the noise is taken out (Lundeby et al., 1995; Chu, 1978; from memory).
     """
     frame = max(1, round(FRAME_S * rate_hz))
-    frames = np.maximum(_frame_powers(power, frame), LEAST_POWER)
+    frames = np.maximum(frame_powers(power, frame), LEAST_POWER)
     level, floor_db = 10 * np.log10(frames), 10 * np.log10(max(noise, LEAST_POWER))
     loudest = int(level.argmax())
     range_db = float(level[loudest] - floor_db)
@@ -222,84 +212,3 @@ def _slope_s(curve: np.ndarray, limits_db: tuple[float, float], rate_hz: int) ->
         return None
     slope = np.polyfit(np.arange(len(part)) / rate_hz, part, 1)[0]
     return float(-60 / slope) if slope < 0 else None
-
-
-FLUTTER_BAND_HZ: Final = (1000.0, 4000.0)
-ENVELOPE_S: Final = 0.0004
-NEAREST_WALLS_M, FARTHEST_WALLS_M = 1.2, 8.0
-HEARD_AS_FLUTTER: Final = 0.45
-"""How alike the envelope must be to itself one period later (estimate, set on made rooms: without flutter 0.35)."""
-AS_ALIKE: Final = 0.9
-LOBE: Final = 7
-IN_BETWEEN: Final = 0.15
-NARROW_ROOM_M: Final = 2.3
-"""How wide a peak is in steps, what counts as an echo in between, and how near walls seldom stand (estimates)."""
-FLUTTER_FROM_S, FLUTTER_LONG_S = 0.012, 0.5
-
-
-def flutter_of(decay: np.ndarray, rate_hz: int) -> Flutter:
-    """Return whether echoes follow each other at one period, and how far apart the walls that make it stand.
-
-    Between walls L apart everything comes back after 2L/c, wherever clapper and ear stand, and after its multiples: of
-    periods as good the shortest is taken. Off the middle the echoes come at two alternating strengths, so that half
-    the period is worse. Midway it repeats after L/c, with nothing between the echoes: an even train too quick for the
-    walls of a room is read so.
-    """
-    envelope, step_s = _envelope(decay, rate_hz)
-    shortest = round(2 * NEAREST_WALLS_M / SPEED_OF_SOUND_M_S / step_s)
-    longest = min(round(2 * FARTHEST_WALLS_M / SPEED_OF_SOUND_M_S / step_s), len(envelope) // 2)
-    alike = _likeness(envelope, longest)
-    peaks = [lag for lag in range(shortest, longest - 1) if alike[lag - 1] < alike[lag] >= alike[lag + 1]]
-    best = max((alike[lag] for lag in peaks), default=0.0)
-    if best < HEARD_AS_FLUTTER:
-        return Flutter(found=False, spacing_m=None)
-    # A period that falls between two steps is as good as one that falls on a step: peaks count by their tops.
-    tops = {lag: _top(alike, lag) for lag in peaks}
-    period = min(lag for lag, top in tops.items() if top >= AS_ALIKE * max(tops.values()))
-    walked_m = float(_between(alike, period) * step_s * SPEED_OF_SOUND_M_S)
-    midway = walked_m / 2 < NARROW_ROOM_M and alike[LOBE : period - LOBE].max(initial=0.0) < IN_BETWEEN
-    return Flutter(found=True, spacing_m=walked_m if midway else walked_m / 2)
-
-
-def _envelope(decay: np.ndarray, rate_hz: int) -> tuple[np.ndarray, float]:
-    """Return the energy of 1 to 4 kHz in short steps, its decay taken out, and the step."""
-    high_hz = min(FLUTTER_BAND_HZ[1], 0.45 * rate_hz)
-    sos = butter(2, (FLUTTER_BAND_HZ[0], high_hz), "bandpass", fs=rate_hz, output="sos")
-    step = max(1, round(ENVELOPE_S * rate_hz))
-    first, last = round(FLUTTER_FROM_S * rate_hz), round((FLUTTER_FROM_S + FLUTTER_LONG_S) * rate_hz)
-    power = _frame_powers(np.square(sosfilt(sos, decay)[first:last]), step)
-    if len(power) < 100:
-        return np.zeros(0), step / rate_hz
-    level = 10 * np.log10(np.maximum(power, LEAST_POWER))
-    span = 125  # some 50 ms: the slow fall, not the echoes in it
-    smooth = np.convolve(np.pad(level, span // 2, mode="edge"), np.ones(span) / span, "valid")[: len(level)]
-    flat = np.clip(level - smooth, -20, 20)
-    # What has sunk to the noise tells nothing any more.
-    alive = smooth > np.median(level[-len(level) // 5 :]) + 6
-    end = int(np.argmin(alive)) if not alive.all() else len(flat)
-    return flat[: max(end, 100)], step / rate_hz
-
-
-def _likeness(envelope: np.ndarray, longest: int) -> np.ndarray:
-    """Return the correlation of an envelope with itself at each lag, shape (longest,)."""
-    found = np.zeros(max(longest, 1))
-    for lag in range(1, longest):
-        early, late = envelope[:-lag] - envelope[:-lag].mean(), envelope[lag:] - envelope[lag:].mean()
-        found[lag] = float(early @ late / np.sqrt((early @ early) * (late @ late) + LEAST_POWER))
-    return found
-
-
-def _top(values: np.ndarray, at: int) -> float:
-    """Return how high a peak reaches between samples, by a parabola through three."""
-    left, middle, right = values[at - 1 : at + 2]
-    bend = left - 2 * middle + right
-    return float(middle - (left - right) ** 2 / (8 * bend)) if bend < 0 else float(middle)
-
-
-def _between(values: np.ndarray, at: int) -> float:
-    """Return the place of a peak between samples, by a parabola through three."""
-    if not 0 < at < len(values) - 1:
-        return float(at)
-    left, middle, right = values[at - 1 : at + 2]
-    bend = left - 2 * middle + right
-    return at + (0.5 * (left - right) / bend if bend < 0 else 0.0)

@@ -1,6 +1,7 @@
 """What the Room screen says: sentence, plan, reverberation time, what is heard of the room, what to do next, why."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
@@ -29,6 +30,7 @@ from pneumen.core.room import (
     first_echoes,
     hears,
     is_dry_enough,
+    likely_walls,
     mid_rt60_of,
     reverberation_times_eyring_s,
     reverberation_times_sabine_s,
@@ -262,20 +264,19 @@ def _clap_told(room: Room) -> str:
     limited = [str(band) for band, why in zip(room.clap["bands_hz"], room.clap["limited_by"], strict=True) if why]
     told += f". Not told: {', '.join(limited)} Hz, lost in noise or filter" if limited else ""
     if flutter["found"]:
-        told += (
-            f". Flutter: echoes between walls {far(flutter['spacing_m'])} apart, {_pair_of(room, flutter['spacing_m'])}"
-        )
+        told += _flutter_told(room, flutter["spacing_m"], room.clap.get("flutter_or_m", ()))
     return f"{told}."
 
 
-def _pair_of(room: Room, spacing_m: float) -> str:
-    pairs = (("west and east", room.size_x_m), ("south and north", room.size_y_m), ("floor and ceiling", room.size_z_m))
-    name, distance = min(pairs, key=lambda pair: abs(pair[1] - spacing_m))
-    return (
-        f"which are {name}: hang something on one of them"
-        if abs(distance - spacing_m) < 0.25
-        else "which fits no pair here"
-    )
+def _flutter_told(room: Room, spacing_m: float, or_m: Sequence[float]) -> str:
+    """Tell between which of the drawn walls the echoes run; where none fits, what else they may mean."""
+    walls = {"west and east": room.size_x_m, "south and north": room.size_y_m, "floor and ceiling": room.size_z_m}
+    found = likely_walls(spacing_m, or_m, walls)
+    if found:
+        name, distance_m = found
+        return f". Flutter: echoes between {name}, {far(distance_m)} apart: hang something on one of them"
+    others = "".join(f", or {far(one)}" for one in or_m)
+    return f". Flutter: echoes between walls {far(spacing_m)} apart{others}, which fits no pair here"
 
 
 def _coincidences(boxiness: Boxiness) -> str:
