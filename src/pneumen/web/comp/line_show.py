@@ -10,6 +10,7 @@ from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
 from pneumen.web.comp.choices import Held, Sheet, marks_of
 from pneumen.web.comp.models import LineTake, SheetLine
+from pneumen.web.comp.sheet import begins_within
 from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, seams_shown
 from pneumen.web.part.models import Part
@@ -57,7 +58,7 @@ def line_screen(part: Part, pk: int, sheet: Sheet) -> LineScreen | None:
     order = JUDGINGS[preferences_of(part).judging]
     track = track_of(part)
     fresh = track is not None and is_fresh(track, plan_of(part, track, sheet))
-    before = sheet.lines[number - 1] if number else None
+    earliest, latest = begins_within(line, sheet.lines[number - 1] if number else None)
     words = line.words.split()
     return LineScreen(
         line=line,
@@ -68,8 +69,8 @@ def line_screen(part: Part, pk: int, sheet: Sheet) -> LineScreen | None:
         why=why_told(choice, order, chosen=number in sheet.chosen) if line.start_s is not None else "",
         seam=seams_shown(sheet, track if fresh else None).get(number),
         begins="" if line.start_s is None else f"{line.start_s:.2f}",
-        earliest=round((before.start_s or 0.0) + 0.1 if before else 0.0, 2),
-        latest=round((line.end_s or 0.2) - 0.1, 2),
+        earliest=earliest,
+        latest=latest,
         has_next=number + 1 < len(sheet.lines),
     )
 

@@ -288,6 +288,19 @@ def join_lines(line: SheetLine) -> None:
     refresh(line.part)
 
 
+def begins_within(line: SheetLine, before: SheetLine | None) -> tuple[float, float]:
+    """Return how early and how late a laid line may begin, seconds, with a length left for it and the one before."""
+    low_s = 0.0
+    if before is not None and before.start_s is not None and before.end_s is not None:
+        low_s = before.start_s + LEAST_LINE_S if _touches(line, before) else before.end_s
+    return round(low_s, 3), round((line.end_s or 0.0) - LEAST_LINE_S, 3)
+
+
+def _touches(line: SheetLine, before: SheetLine) -> bool:
+    """Tell whether a line begins where the one before it ends."""
+    return before.end_s is not None and line.start_s is not None and abs(before.end_s - line.start_s) < HOP_S
+
+
 @transaction.atomic
 def move_line(line: SheetLine, start_s: float) -> None:
     """Move where a line begins; where the one before it ends there, it ends there still.
@@ -299,12 +312,8 @@ def move_line(line: SheetLine, start_s: float) -> None:
     if line.start_s is None or line.end_s is None:
         raise Contradiction("line", "must be laid to the takes before it can be moved")
     before = line.part.sheet_lines.filter(position__lt=line.position).last()
-    touches = before is not None and before.end_s is not None and abs(before.end_s - line.start_s) < HOP_S
-    low = 0.0
-    if before is not None and before.start_s is not None and before.end_s is not None:
-        low = before.start_s + LEAST_LINE_S if touches else before.end_s
-    require_within("beginning", round(start_s, 3), round(low, 3), round(line.end_s - LEAST_LINE_S, 3))
-    if touches and before is not None:
+    require_within("beginning", round(start_s, 3), *begins_within(line, before))
+    if before is not None and _touches(line, before):
         before.end_s = start_s
         before.save(update_fields=["end_s"])
     line.start_s = start_s

@@ -15,6 +15,7 @@ from pneumen.web.comp.choices import Held, Sheet, marks_of
 from pneumen.web.comp.ground import offsets_of, takes_on_sheet
 from pneumen.web.comp.models import CompTrack, SheetLine
 from pneumen.web.comp.punch import Punch, punch_of
+from pneumen.web.comp.sheet import begins_within
 from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, TrackShown, comp_verdict, seams_shown, track_shown
 from pneumen.web.part.models import Part
@@ -80,13 +81,15 @@ class TakeMark:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LineShown:
-    """A line on the sheet; take is the one it has, proposed whether nobody chose it yet."""
+    """A line on the sheet; take is the one it has, proposed whether nobody chose it yet; begins how early and how late
+    it may begin, None where it is not laid."""
 
     pk: int
     number: int
     when: str
     start_s: str
     length_s: str
+    begins: tuple[float, float] | None
     section: str
     label: str
     take: int | None
@@ -214,6 +217,9 @@ def _lines(part: Part, sheet: Sheet, takes: list[Take], track: CompTrack | None)
                 when="" if line.start_s is None else clock(line.start_s, 1),
                 start_s="" if line.start_s is None else f"{line.start_s:.3f}",
                 length_s="" if line.start_s is None or line.end_s is None else f"{line.end_s - line.start_s:.3f}",
+                begins=None
+                if line.start_s is None
+                else begins_within(line, sheet.lines[number - 1] if number else None),
                 section=line.section if line.section != section else "",
                 label=line_label(line.words, line.bars, number + 1),
                 take=take,

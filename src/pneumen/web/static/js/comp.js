@@ -189,9 +189,9 @@
   document.addEventListener("pointerdown", (event) => {
     const handle = event.target.closest(".lyric-when"), line = handle && handle.closest(".lyric-line");
     if (!line || !line.dataset.start || event.button) return;
-    const before = lines()[lines().indexOf(line) - 1], start = Number(line.dataset.start);
+    const start = Number(line.dataset.start);
     drag = { handle, line, from: event.clientX, start, at: start, moved: false, told: handle.textContent,
-      low: before && before.dataset.start ? Number(before.dataset.start) + 0.1 : 0, high: start + Number(line.dataset.length) - 0.1 };
+      low: Number(line.dataset.earliest), high: Number(line.dataset.latest) };
     handle.setPointerCapture(event.pointerId);
   });
   document.addEventListener("pointermove", (event) => {
