@@ -2,6 +2,7 @@
 
 import io
 import json
+import shutil
 import zipfile
 
 from django.apps import apps
@@ -13,7 +14,11 @@ from django.urls import reverse
 from pneumen.web.archive.read import read_archive
 from pneumen.web.archive.rows import NOT_OF_SONG, OF_SONG, rows_of, told
 from pneumen.web.audio.models import AudioFile
+from pneumen.web.comp.models import BalanceItem
 from pneumen.web.part.models import Part
+from pneumen.web.send.models import SendItem
+from pneumen.web.send.services import changed_since
+from pneumen.web.send.show import send_screen
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song
 from pneumen.web.take.models import Take
@@ -206,3 +211,65 @@ class Refused(Archived):
         self.voice.takes.get().audio.path.unlink()
         answer = self.client.get(reverse("archive:export", args=[self.song.pk]), follow=True)
         self.assertContains(answer, "is gone from the data folder")
+
+
+class Sent(Archived):
+    """What hangs on keys of files: how they are sent and balanced, and what was sent before."""
+
+    def setUp(self):
+        super().setUp()
+        self.second = self.measured_take(phrases(-12, -80))
+        first = self.voice.takes.get(number=1)
+        both = {f"goes-take:{take.pk}": "on" for take in (first, self.second)}
+        self.act("send:plan", None, audience="song", rate_hz="", bits="24", format="wav", make="1", **both)
+        self.work()
+        own = {"owner": self.song.owner, "song": self.song}
+        BalanceItem.objects.create(**own, key=f"take:{self.second.pk}", level_db=-3, place=40)
+        BalanceItem.objects.create(**own, key=f"track:{self.voice.pk}", level_db=2)
+        SendItem.objects.filter(take=self.second).update(into=f"take:{first.pk}")
+
+    def tearDown(self):
+        shutil.rmtree(settings.PACKAGES, ignore_errors=True)
+        settings.PACKAGES.mkdir()
+
+    def back(self):
+        self.send(self.export())
+        return Song.objects.exclude(pk=self.song.pk).get()
+
+    def test_they_name_the_rows_that_came_along(self):
+        back = self.back()
+        voice = back.parts.get(name="Voice")
+        one, two = voice.takes.order_by("number")
+        self.assertEqual(
+            {row.key: row.level_db for row in back.balance_items.all()}, {f"take:{two.pk}": -3, f"track:{voice.pk}": 2}
+        )
+        self.assertEqual(SendItem.objects.get(take=two).into, f"take:{one.pk}")
+
+    def test_what_was_sent_is_still_told_and_nothing_counts_as_changed(self):
+        SendItem.objects.filter(take=self.second).update(into="")
+        before = self.song.deliveries.get()
+        row = self.back().deliveries.get()
+        self.assertEqual(
+            (row.manifest, row.made_at, row.recipient), (before.manifest, before.made_at, before.recipient)
+        )
+        voice = row.song.parts.get(name="Voice")
+        self.assertEqual(changed_since(row, [one.item for one in send_screen(voice).items]), ([], [], []))
+        page = self.page("send:page", voice).content.decode()
+        self.assertIn(before.files[0]["sha256"][:8], page)
+        self.assertNotIn(reverse("send:zip", args=[voice.pk, row.number]), page)
+
+    def test_a_file_that_stayed_behind_is_named_by_nothing(self):
+        self.second.put_away_day = 1
+        self.second.save(update_fields=["put_away_day"])
+        back = self.back()
+        self.assertEqual([row.key.partition(":")[0] for row in back.balance_items.all()], ["track"])
+        (_, gone) = back.deliveries.get().made_of
+        self.assertTrue(gone["key"].startswith("gone:"), gone)
+
+    def test_a_delivery_that_cannot_be_shown_is_refused(self):
+        def damage(document):
+            (row,) = (one for one in document["rows"] if one["kind"] == "send.Delivery")
+            row["values"]["manifest"] = {"files": [{"file": 3}], "findings": []}
+
+        self.assertContains(self.send(self.changed(damage)), "cannot be worked with")
+        self.assertEqual(Song.objects.count(), 1)

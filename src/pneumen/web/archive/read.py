@@ -16,18 +16,21 @@ from pneumen.web.archive.rows import (
     AUDIO,
     DOCUMENT,
     FORMAT,
+    KEYED,
     OF_SONG,
     ON_BOTH,
     VERSION,
     fields_of,
     is_audio,
     model_of,
+    moved_key,
     rows_of,
 )
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.services import Incoming, Owner, keep, received
 from pneumen.web.job.models import Job, Worked
 from pneumen.web.part.models import Part
+from pneumen.web.send.show import send_screen
 from pneumen.web.settle import outcome_of
 from pneumen.web.site.backup import is_recording
 from pneumen.web.song.models import Song
@@ -118,7 +121,9 @@ def _stored(owner: Owner, rows: list[Any], incoming: dict[str, Incoming]) -> Son
     numbers: Numbers = {}
     for label, _ in OF_SONG:
         for number, values in by_kind[label]:
-            _store(owner, label, number, values, numbers, audio)
+            moved = _with_keys(label, values, numbers)
+            if moved is not None:
+                _store(owner, label, number, moved, numbers, audio)
     _point_forward(by_kind, numbers)
     songs = [number for label, number in numbers if label == "song.Song"]
     if len(songs) != 1:
@@ -126,6 +131,26 @@ def _stored(owner: Owner, rows: list[Any], incoming: dict[str, Incoming]) -> Son
     song = Song.objects.get(pk=numbers["song.Song", songs[0]])
     _check(song)
     return song
+
+
+def _with_keys(label: str, values: dict[str, Any], numbers: Numbers) -> dict[str, Any] | None:
+    """Return a row's values with the keys of files it names as they are now; None for a row of a file that is not."""
+    moved = dict(values)
+    for kind, name in KEYED:
+        if kind == label and isinstance(values.get(name), str):
+            moved[name] = moved_key(values[name], numbers)
+            if values[name] and not moved[name] and name == "key":
+                return None
+    if label == "send.Delivery" and isinstance(values.get("made_of"), list):
+        moved["made_of"] = [
+            one | {"key": moved_key(str(one["key"]), numbers) or f"gone:{place}"} if _names_a_file(one) else one
+            for place, one in enumerate(values["made_of"])
+        ]
+    return moved
+
+
+def _names_a_file(one: object) -> bool:
+    return isinstance(one, dict) and {"key", "name", "source"} <= one.keys()
 
 
 def _is_row(row: object) -> bool:
@@ -215,5 +240,6 @@ def _check(song: Song) -> None:
             _ = take.doubts, take.settings, take.mendings, take.origin, take.knob, take.trace
         for _, row in rows_of(song):
             getattr(row, "to_core", lambda: None)()
+        send_screen(song.parts.all()[0])
     except Exception as error:  # whatever it is, this song could never be shown
         raise NoArchive(f"what it holds cannot be worked with ({error}): export the song anew") from error

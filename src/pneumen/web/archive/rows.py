@@ -1,6 +1,6 @@
 """Which rows a song's archive holds: all that hangs on the song, its room and its own gear; nothing of this machine."""
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from typing import Any, Final
 
 from django.apps import apps
@@ -12,7 +12,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.song.models import Song
 
 FORMAT: Final = "pneumen-song"
-VERSION: Final = 1
+VERSION: Final = 2
 DOCUMENT: Final = "song.json"
 AUDIO: Final = "audio/"
 
@@ -54,6 +54,7 @@ OF_SONG: Final = (
     ("comp.BalanceItem", "song"),
     ("send.SendPlan", "song"),
     ("send.SendItem", "part__song"),
+    ("send.Delivery", ""),
 )
 """Every kind of row with the way from it to its song, in the order in which one points to the other."""
 NOT_OF_SONG: Final = (
@@ -65,11 +66,24 @@ NOT_OF_SONG: Final = (
     "live.InputCheck",
     "take.WatchedFolder",
     "comp.Balance",  # what was heard of it is made again from its settings
-    "send.Delivery",  # its package lies on this machine, and can be made again
 )
 """What belongs to this machine or this person and goes with no song."""
 ON_BOTH: Final = "gear.GearMark"
 """What a person says of the catalogue: it is brought along where they say nothing of that item yet."""
+
+
+KEYED: Final = (("comp.BalanceItem", "key"), ("send.SendItem", "into"))
+"""Fields that name a file which may be sent by its key: a take's or a track's holds the number of its row."""
+
+
+def moved_key(key: str, numbers: Mapping[tuple[str, int], int]) -> str:
+    """Return a file's key with its row's new number; empty where that row stayed behind."""
+    kind, _, number = key.partition(":")
+    label = {"take": "take.Take", "track": "part.Part"}.get(kind)
+    if label is None:
+        return key
+    found = numbers.get((label, int(number))) if number.isdecimal() else None
+    return f"{kind}:{found}" if found else ""
 
 
 def model_of(label: str) -> Any:  # noqa: ANN401 - which fields it has is only known once it is there
@@ -80,7 +94,7 @@ def rows_of(song: Song) -> Iterator[tuple[str, Owned]]:
     """Yield every row of a song with its kind; what was put away stays behind."""
     for label, way in OF_SONG:
         model = model_of(label)
-        rows = model.objects.filter(**{way: song.pk}) if way else _gear(label, song)
+        rows = model.objects.filter(**{way: song.pk}) if way else _chosen(label, song)
         if issubclass(model, PutAway):
             rows = rows.filter(put_away_day=None)
         for field in model._meta.concrete_fields:  # what hangs on something that was put away stays with it
@@ -89,7 +103,7 @@ def rows_of(song: Song) -> Iterator[tuple[str, Owned]]:
         yield from ((label, row) for row in rows.order_by("pk").distinct())
 
 
-def _gear(label: str, song: Song) -> models.QuerySet:
+def _chosen(label: str, song: Song) -> models.QuerySet:
     parts = Part.objects.filter(song=song)
     interfaces = parts.values("own_interface")
     wanted = {
@@ -99,6 +113,7 @@ def _gear(label: str, song: Song) -> models.QuerySet:
         "gear.Interface": lambda: model_of(label).objects.filter(pk__in=interfaces),
         "gear.KnobReading": lambda: model_of(label).objects.filter(interface__in=interfaces),
         "gear.GearMark": lambda: model_of(label).objects.filter(owner=song.owner),
+        "send.Delivery": lambda: model_of(label).objects.filter(song=song).exclude(manifest=None),
     }
     return wanted[label]()
 
