@@ -65,10 +65,20 @@ class Bleed(unittest.TestCase):
             with self.subTest(level_db=level_db, ppm=ppm):
                 found = bleed_in(leaked(self.take, self.heard, level_db, ppm=ppm), self.heard)
                 self.assertAlmostEqual(found.backing_lag_s, LATE_S, delta=0.0004)
+                self.assertEqual(found.backing_lag_band_ms, 5.0)
                 if ppm:  # where the backing runs fast, the take's own clock was slow
                     self.assertAlmostEqual(found.drift_ppm, -ppm, delta=10)
                 else:
                     self.assertIsNone(found.drift_ppm)
+
+    def test_where_pauses_do_not_tell_it_the_lag_keeps_within_the_wider_band_it_claims(self):
+        for seed in (11, 12, 13):
+            take, heard = clean_take("harp", seed), backing(seed)
+            for ppm in (0, 60):
+                found = bleed_in(leaked(take, heard, -20, ppm=ppm), heard)
+                self.assertAlmostEqual(
+                    found.backing_lag_s, LATE_S, delta=found.backing_lag_band_ms / 1000, msg=str(ppm)
+                )
 
     def test_without_a_leak_no_clock_is_told(self):
         found = bleed_in(self.take.samples, self.heard)

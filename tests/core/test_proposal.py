@@ -210,6 +210,11 @@ class Offsets(unittest.TestCase):
         self.assertEqual((leak.offset_s, leak.source), (-1.25, "leak"))
         self.assertEqual(take_offset(by_ear_s=-0.3, leak_lag_s=0.25).offset_s, -0.3)
 
+    def test_a_leak_tells_its_own_band_and_only_where_it_counts(self):
+        self.assertEqual(take_offset(leak_lag_s=0.25, leak_band_ms=5.0).band_ms, 5.0)
+        self.assertEqual(take_offset(leak_lag_s=0.25).band_ms, 15.0)
+        self.assertEqual(take_offset(by_ear_s=0.1, leak_lag_s=0.25, leak_band_ms=5.0).band_ms, 10.0)
+
     def test_a_clock_is_set_by_hand_or_else_as_the_leak_tells(self):
         told = [
             take_offset(),

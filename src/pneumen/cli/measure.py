@@ -58,7 +58,7 @@ def _measured(recording: Recording, played: Played, backing: str | None) -> Meas
 def document(measurement: Measurement) -> dict[str, object]:
     """Return a measurement as the contract's JSON: truncated only where it is true, no parts of the noise."""
     value = plain(measurement)
-    del value["noise"]["parts"], value["backing_lag_s"], value["drift_ppm"]
+    del value["noise"]["parts"], value["backing_lag_s"], value["backing_lag_band_ms"], value["drift_ppm"]
     keys = ("kind", "start_s", "end_s", "value", "unit", "verdict")
     value["findings"] = [told(finding, advice_on_take(finding), *keys) for finding in measurement.findings]
     value["not_checked"] = [{"kind": one.kind, "why": why_not_checked(one)} for one in measurement.not_checked]

@@ -13,8 +13,8 @@ EAR, LEAK, STAMP, OTHERS, LOOPBACK, START = SOURCES = (
 )
 """From the surest: set by ear, the backing's leak, the file's own time stamp, the other takes, the recording offset
 that was measured, or only that recording began with the song."""
-BANDS_MS: Final = {EAR: 10.0, LEAK: 5.0, STAMP: 1.0, OTHERS: 30.0, LOOPBACK: 2.0, START: 50.0}
-"""How far off each may be (estimates; a lag of the headphones' leak is some milliseconds)."""
+BANDS_MS: Final = {EAR: 10.0, LEAK: 15.0, STAMP: 1.0, OTHERS: 30.0, LOOPBACK: 2.0, START: 50.0}
+"""How far off each may be (estimates); a leak may tell its own."""
 FAR_S: Final = 0.25
 """Takes that lie farther apart were not begun at the same moment."""
 
@@ -39,6 +39,7 @@ def take_offset(
     by_ear_s: float | None = None,
     clock_by_ear_ppm: float | None = None,
     leak_lag_s: float | None = None,
+    leak_band_ms: float | None = None,
     leak_drift_ppm: float | None = None,
     zero_s: float = 0.0,
     time_reference_s: float | None = None,
@@ -50,8 +51,8 @@ def take_offset(
 
     Args:
         by_ear_s, clock_by_ear_ppm: set by hand.
-        leak_lag_s: how much later the backing stands in the take than in its own file; leak_drift_ppm: by how
-            much too fast a clock, where it tells that.
+        leak_lag_s: how much later the backing stands in the take than in its own file; leak_band_ms: how far off
+            that may be; leak_drift_ppm: by how much too fast a clock, where it tells that.
         zero_s: where the song's zero lies in the backing's file.
         time_reference_s: what the file's own time stamp tells: since the song's start, or since midnight.
         song_s: how long the song is: a stamp beyond it counts from midnight and says nothing here.
@@ -65,7 +66,8 @@ def take_offset(
     drift_ppm = leak_drift_ppm if clock_by_ear_ppm is None else clock_by_ear_ppm
     clock = "" if drift_ppm is None else LEAK if clock_by_ear_ppm is None else EAR
     offset_s, source = _placed(by_ear_s, leak_lag_s, zero_s, time_reference_s, song_s, others_lag_s, recording_offset_s)
-    return TakeOffset(offset_s=offset_s, source=source, band_ms=BANDS_MS[source], drift_ppm=drift_ppm, clock=clock)
+    band_ms = leak_band_ms if source == LEAK and leak_band_ms is not None else BANDS_MS[source]
+    return TakeOffset(offset_s=offset_s, source=source, band_ms=band_ms, drift_ppm=drift_ppm, clock=clock)
 
 
 def _placed(

@@ -42,6 +42,9 @@ SPARSE_UNDER_DB: Final = 15.0
 CLICK_OVER_NOISE_DB: Final = 6.0
 PLAIN: Final = 6.0
 """A pause whose likeness stands so many times over the usual tells where the backing lies in it."""
+PLAIN_LAG_MS, COARSE_LAG_MS = 5.0, 15.0
+"""How far off the lag may be where several pauses tell it, for what the headphones and the way from
+them add; and where only the whole take does, under drifting clocks (estimates: on made takes within 0.2 and 8 ms)."""
 LEAST_PLAIN: Final = 4
 LEAST_SPAN_S: Final = 10.0
 NEAR_CLOCK_S: Final = 0.0005
@@ -62,7 +65,8 @@ class Bleed:
     level_db is its level beside the take's active RMS, where the backing sounds and the take pauses; None where none
     of it is found. coherence is the share of the pauses' power that follows from the backing. lag_s is how much
     later it stands in the take, at its beginning. holds: the take holds the backing itself. clicks: it stands alone,
-    as a click does. drift_ppm: how much too fast the take's clock ran, None where it is the same or cannot be told.
+    as a click does. lag_band_ms: how far off lag_s may be. drift_ppm: how much too fast the take's clock ran, None
+    where it is the same or cannot be told.
     """
 
     level_db: float | None
@@ -70,10 +74,11 @@ class Bleed:
     lag_s: float
     holds: bool
     clicks: bool
+    lag_band_ms: float = 0.0
     drift_ppm: float | None = None
 
 
-NONE_FOUND: Final = Bleed(level_db=None, coherence=0.0, lag_s=0.0, holds=False, clicks=False)
+NO_BLEED: Final = Bleed(level_db=None, coherence=0.0, lag_s=0.0, holds=False, clicks=False)
 
 
 def bleed_of(
@@ -91,17 +96,17 @@ def bleed_of(
     """
     long_enough = [(first, last) for first, last in pauses if last - first >= LEAST_PAUSE_S * sample_rate_hz]
     if not long_enough or np.abs(backing).max(initial=0.0) < SILENT:
-        return NONE_FOUND
+        return NO_BLEED
     lag = _lag(take, backing, long_enough, sample_rate_hz)
     if lag is None:
-        return NONE_FOUND
+        return NO_BLEED
     laid = _laid(take, backing, long_enough, lag, sample_rate_hz)
     heard = _together(take, backing, laid)
     if not heard:
-        return NONE_FOUND
+        return NO_BLEED
     power, coherence = _coherent_power(heard, sample_rate_hz)
     if power <= 0:
-        return NONE_FOUND
+        return NO_BLEED
     level_db = ratio_to_db(float(np.sqrt(power)) / active_rms)
     drift_ppm, lag_s = _clock(laid, sample_rate_hz) or (None, lag / sample_rate_hz)
     return Bleed(
@@ -110,6 +115,7 @@ def bleed_of(
         lag_s=lag_s,
         holds=_share_of_all(take, backing, lag, sample_rate_hz) > HOLDS_SHARE,
         clicks=_stands_alone(heard, sample_rate_hz),
+        lag_band_ms=PLAIN_LAG_MS if sum(one.plain >= PLAIN for one in laid) >= LEAST_PLAIN else COARSE_LAG_MS,
         drift_ppm=drift_ppm,
     )
 

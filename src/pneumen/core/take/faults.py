@@ -29,13 +29,14 @@ BLEED_WATCH_DB, BLEED_BAKED_DB = -35.0, -20.0
 class Looked:
     """What was found of some kinds, and of which kinds nothing could be told, with the reason.
 
-    backing_lag_s is how much later the backing stands in the take, where its leak tells that; drift_ppm how much too
-    fast its clock ran, where that is another one.
+    backing_lag_s is how much later the backing stands in the take, where its leak tells that, and backing_lag_band_ms
+    how far off that may be; drift_ppm how much too fast its clock ran, where that is another one.
     """
 
     findings: tuple[Finding, ...]
     not_told: dict[str, str]
     backing_lag_s: float | None = None
+    backing_lag_band_ms: float | None = None
     drift_ppm: float | None = None
 
 

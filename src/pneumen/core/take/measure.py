@@ -8,6 +8,7 @@ import numpy as np
 
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.take.activity import active_rms_of_frames
+from pneumen.core.take.bleed import NO_BLEED
 from pneumen.core.take.clicks import ClickWatch
 from pneumen.core.take.clipping import ClippingWatch
 from pneumen.core.take.dropouts import DropoutWatch
@@ -188,6 +189,7 @@ class _Tally:
             checked=checked,
             not_checked=not_checked,
             backing_lag_s=more.backing_lag_s,
+            backing_lag_band_ms=more.backing_lag_band_ms,
             drift_ppm=more.drift_ppm,
         )
 
@@ -223,7 +225,7 @@ class _Tally:
         findings += lossy_findings(
             look.coding(), self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides
         )
-        not_told, lag_s, drift_ppm = dict(heard.not_told), None, None
+        not_told, bleed = dict(heard.not_told), NO_BLEED
         if backing is None:
             not_told["bleed"] = "no-backing"
         elif not look.pauses():
@@ -231,8 +233,14 @@ class _Tally:
         else:
             bleed = look.bleed(backing, active_rms)
             findings += bleed_findings(bleed, duration_s)
-            lag_s, drift_ppm = (None if bleed.level_db is None else bleed.lag_s), bleed.drift_ppm
-        return Looked(findings=tuple(findings), not_told=not_told, backing_lag_s=lag_s, drift_ppm=drift_ppm)
+        leaks = bleed.level_db is not None
+        return Looked(
+            findings=tuple(findings),
+            not_told=not_told,
+            backing_lag_s=bleed.lag_s if leaks else None,
+            backing_lag_band_ms=bleed.lag_band_ms if leaks else None,
+            drift_ppm=bleed.drift_ppm,
+        )
 
     def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray) -> Level:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)

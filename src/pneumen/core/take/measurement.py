@@ -44,8 +44,8 @@ class Noise:
 class Measurement:
     """All that measure finds in one file; verdict claims no more than was checked.
 
-    backing_lag_s is how much later the backing stands in the file, where its leak tells that; drift_ppm how much too
-    fast its recorder's clock ran, where the leak tells that it is another one.
+    backing_lag_s is how much later the backing stands in the file, where its leak tells that, and backing_lag_band_ms
+    how far off that may be; drift_ppm how much too fast its recorder's clock ran, where the leak tells another one.
     """
 
     file: str
@@ -59,4 +59,5 @@ class Measurement:
     checked: tuple[str, ...] = ()
     not_checked: tuple[NotChecked, ...] = ()
     backing_lag_s: float | None = None
+    backing_lag_band_ms: float | None = None
     drift_ppm: float | None = None

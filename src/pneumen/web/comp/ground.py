@@ -18,6 +18,7 @@ CLASSES: Final = 12
 OCTAVES: Final = 7
 TOLD: Final = {
     "told_lag_s": "measurement__backing_lag_s",
+    "told_lag_band_ms": "measurement__backing_lag_band_ms",
     "told_drift_ppm": "measurement__drift_ppm",
     "told_marking": "snapshot__gain_marking",
     "told_chain": "snapshot__chain_name",
@@ -92,11 +93,13 @@ def offsets_of(part: Part, takes: Sequence[Take]) -> list[TakeOffset]:
 def _offset_of(take: Take, backing: Backing | None, late_s: float | None) -> TakeOffset:
     place = getattr(take, "place", None)
     heard = backing is not None and take.backing_id == backing.audio_id
-    lag, drift = (getattr(take, name, None) if heard else None for name in ("told_lag_s", "told_drift_ppm"))
+    names = ("told_lag_s", "told_lag_band_ms", "told_drift_ppm")
+    lag, band, drift = (getattr(take, name, None) if heard else None for name in names)
     return take_offset(
         by_ear_s=place.by_ear_s if place else None,
         clock_by_ear_ppm=place.drift_ppm if place else None,
         leak_lag_s=None if lag is None else float(lag),
+        leak_band_ms=None if band is None else float(band),
         leak_drift_ppm=None if drift is None else float(drift),
         zero_s=backing.zero_s if backing else 0.0,
         time_reference_s=take.time_reference_s,

@@ -147,7 +147,9 @@ def _timing(take: Take, study: Study, backing: Backing | None) -> Timing | None:
         return None
     lag_s = (take.measurement or {}).get("backing_lag_s")
     first_s = None if lag_s is None else backing.zero_s + lag_s
-    return timing_of(np.array(study.onsets_s), 60.0 / backing.tempo_bpm, first_beat_s=first_s)
+    drift_ppm = (take.measurement or {}).get("drift_ppm") or 0.0  # a fast clock counts more of its own seconds a beat
+    beat_s = 60.0 / backing.tempo_bpm * (1 + 1e-6 * drift_ppm)
+    return timing_of(np.array(study.onsets_s), beat_s, first_beat_s=first_s)
 
 
 def _others(part: Part, take: Take) -> list[tuple[int, Study]]:
