@@ -151,10 +151,7 @@ class _Tally:
             silent=np.hstack(self._silent)[loudest][whole],
         )
         noise = _noise(*look.floor(weighted[loudest]), level)
-        pair = Pair()
-        if self.channels == 2:
-            product = self._product / self.samples - float(mean[0] * mean[1])
-            pair = pair_between(self.peak, rms, product, power / counts, active_rms)
+        pair = self._pair(mean, rms, power / counts, active_rms)
         dc_offset = float(mean[np.abs(mean).argmax()])
         clipping = self._clipping(played)
         findings = clipping + whole_file_findings(
@@ -192,6 +189,13 @@ class _Tally:
             backing_lag_band_ms=more.backing_lag_band_ms,
             drift_ppm=more.drift_ppm,
         )
+
+    def _pair(self, mean: np.ndarray, rms: np.ndarray, power: np.ndarray, active_rms: float) -> Pair:
+        """Return what two sides are to each other."""
+        if self.channels != 2:
+            return Pair()
+        product = self._product / self.samples - float(mean[0] * mean[1])
+        return pair_between(self.peak, rms, product, power, active_rms)
 
     def _format(self, recording: Recording) -> Format:
         return Format(
