@@ -192,6 +192,20 @@ class Clocks(CompCase):
         self.act("comp:place", None, take.number, offset="", clock="0")
         self.assertEqual(self.drifts_rendered(part), [0, 0])
 
+    def test_a_leak_by_the_same_clock_and_a_take_without_a_leak_are_laid_too(self):
+        heard = backing()
+        file = SimpleUploadedFile("bed.wav", wav(heard), "audio/wav")
+        with self.captureOnCommitCallbacks(execute=True):
+            self.client.post(reverse("part:backing", args=[self.voice.pk]), {"backing": file})
+        self.take(leaked(clean_take("words", 7), heard, -20))
+        self.take(clean_take("words", 8).samples)
+        self.lines()
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        leaking, silent = offsets_of(part, takes_on_sheet(part))
+        self.assertEqual((leaking.source, leaking.drift_ppm, leaking.band_ms), ("leak", None, 5.0))
+        self.assertNotEqual(silent.source, "leak")
+        self.assertEqual(self.page("comp:page").status_code, 200)
+
     def drifts_rendered(self, part):
         """What the track and the package take out."""
         track = CompTrack.objects.get(part=part)

@@ -2,9 +2,14 @@
 
 import numpy as np
 
+from pneumen.web.comp.ground import offsets_of, takes_on_sheet
+from pneumen.web.part.models import Part
 from pneumen.web.take.models import Layer
+from tests.core.test_bleed import LATE_S, backing, leaked
+from tests.material.takes import clean_take
 from tests.signals import noise
 from tests.web.base import DemoCase
+from tests.web.test_comp import CompCase
 from tests.web.test_performance import LINE, sung
 
 
@@ -70,3 +75,52 @@ class Layers(DemoCase):
         self.act("take:layer", self.clarinet, layer.pk, remove="1")
         self.assertFalse(Layer.objects.exists())
         self.assertContains(self.page("take:layers", self.clarinet), "one good lead needs none")
+
+
+class Heard(CompCase):
+    """An earlier layer in the headphones: its leak in the next take tells where that lies."""
+
+    def setUp(self):
+        super().setUp()
+        self.lead_sound = backing(4)
+        self.first = self.take(self.lead_sound)
+        self.layer = Layer.objects.create(owner=self.voice.owner, part=self.voice, kind="lead", take=self.first)
+
+    def hear(self, on="1"):
+        return self.act("take:layer", None, self.layer.pk, heard=on)
+
+    def test_it_plays_for_the_takes_that_follow_until_it_is_let_go(self):
+        self.assertContains(self.page("take:layers"), "The song’s backing plays in the headphones")
+        self.hear()
+        self.assertContains(self.page("take:layers"), "Lead, take 1, plays in the headphones")
+        self.assertEqual(self.take(noise(2, -40)).backing_id, self.first.audio_id)
+        self.hear("0")
+        self.assertIsNone(self.take(noise(2, -41)).backing_id)
+
+    def test_one_at_a_time_and_only_what_is_recorded(self):
+        other = Layer.objects.create(owner=self.voice.owner, part=self.voice, kind="octave")
+        self.hear()
+        self.assertEqual(self.act("take:layer", None, other.pk, heard="1").status_code, 422)
+        self.assertTrue(Layer.objects.get(pk=self.layer.pk).in_headphones)
+        other.take = self.first
+        other.save()
+        self.act("take:layer", None, other.pk, heard="1")
+        self.assertEqual([one.pk for one in Layer.objects.filter(in_headphones=True)], [other.pk])
+
+    def test_its_leak_is_found_and_lays_the_take_beside_it(self):
+        self.hear()
+        second = self.take(leaked(clean_take("words", 7), self.lead_sound, -20))
+        self.assertIn("bleed", [one.kind for one in second.to_core().findings])
+        self.act("comp:place", None, self.first.number, offset="2")
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        lead, laid = offsets_of(part, takes_on_sheet(part))
+        self.assertEqual((lead.offset_s, laid.source), (2.0, "leak"))
+        self.assertAlmostEqual(laid.offset_s, 2.0 - LATE_S, delta=0.001)
+        self.assertEqual(laid.band_ms, lead.band_ms + 5.0)
+        alone = [one for one in takes_on_sheet(part) if one.pk == second.pk]
+        self.assertEqual(offsets_of(part, alone), [laid])
+
+    def test_a_take_that_is_put_away_is_heard_no_more(self):
+        self.hear()
+        self.act("take:delete", None, self.first.number)
+        self.assertIsNone(self.take(noise(2, -42)).backing_id)

@@ -25,6 +25,14 @@ NONE_PLANNED: Final = _("No layers are planned: one good lead needs none.")
 ALL_THERE: Final = _("All {count} layers are recorded.")
 MISSING: Final = _("{there} of {count} layers are recorded; missing: {what}.")
 IN: Final = _("{what} in {section}")
+HEARD: Final = _(
+    "{label}, take {number}, plays in the headphones while others are recorded: its leak is looked for in them, and "
+    "tells where they lie in the song."
+)
+BACKING_HEARD: Final = _(
+    "The song’s backing plays in the headphones while others are recorded; a layer that is there already may play "
+    "there instead."
+)
 COPY: Final = _(
     "The same recording as take {number}, as its wave tells: it adds level and no width. Sing or play it once more."
 )
@@ -50,6 +58,11 @@ def missing_told(count: int, missing: Sequence[tuple[str, str]]) -> str:
         return ALL_THERE.format(count=count)
     what = ", ".join(IN.format(what=label, section=section) if section else label for label, section in missing)
     return MISSING.format(there=count - len(missing), count=count, what=what)
+
+
+def heard_told(heard: tuple[str, int] | None) -> str:
+    """Say what plays in the headphones while others are recorded: a layer by its label and take, or the backing."""
+    return BACKING_HEARD if heard is None else HEARD.format(label=heard[0], number=heard[1])
 
 
 def copy_told(number: int) -> str:

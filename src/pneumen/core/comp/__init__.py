@@ -12,7 +12,7 @@ from pneumen.core.comp.ground import (
     line_figures,
     warp_of,
 )
-from pneumen.core.comp.offsets import SOURCES, TakeOffset, take_offset
+from pneumen.core.comp.offsets import EAR, SOURCES, TakeOffset, take_offset
 from pneumen.core.comp.proposal import (
     REASONS,
     Candidate,
@@ -42,6 +42,7 @@ __all__ = [
     "ANOTHER_TEMPO",
     "BITS",
     "CLEANUPS",
+    "EAR",
     "HOP_S",
     "REASONS",
     "ROOM",

@@ -1,13 +1,14 @@
 """The takes of a part for its sheet: which there are, and where they lie in the song."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from django.db.models import Q
+from django.db.models import F, Q
 from django.db.models.fields.json import KT
 
-from pneumen.core.comp import TakeFile, TakeGround, TakeOffset, lay_takes, take_offset, warp_of
+from pneumen.core.comp import EAR, TakeFile, TakeGround, TakeOffset, lay_takes, take_offset, warp_of
 from pneumen.core.take import TEST
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.models import HEAVY, Take
@@ -17,14 +18,16 @@ MOST_TAKES: Final = 24
 CLASSES: Final = 12
 OCTAVES: Final = 7
 TOLD: Final = {
-    "told_lag_s": "measurement__backing_lag_s",
-    "told_lag_band_ms": "measurement__backing_lag_band_ms",
-    "told_drift_ppm": "measurement__drift_ppm",
-    "told_marking": "snapshot__gain_marking",
-    "told_chain": "snapshot__chain_name",
-    "told_gain_db": "snapshot__gain_db",
+    "told_lag_s": F("measurement__backing_lag_s"),
+    "told_lag_band_ms": F("measurement__backing_lag_band_ms"),
+    "told_drift_ppm": F("measurement__drift_ppm"),
+    "told_gain_db": F("snapshot__gain_db"),
+    "told_marking": KT("snapshot__gain_marking"),
+    "told_chain": KT("snapshot__chain_name"),
 }
-"""What of a take's long documents the sheet reads, each under a name of its own."""
+"""What of a take's long documents the sheet reads, each under a name of its own: figures as such, null as None, and
+texts."""
+LEAK_TOLD: Final = ("told_lag_s", "told_lag_band_ms", "told_drift_ppm")
 HEARD: Final = ("measurement", "peaks", "study", "chroma", "tone")
 UNKNOWN_SONG_S: Final = 3600.0
 """A time stamp up to so late may count from the song's start where its length is not known."""
@@ -42,13 +45,12 @@ def takes_on_sheet(part: Part, *, heard: bool = False, set_up: bool = False) -> 
     rows = part.takes.exclude(measurement=None).exclude(kind=TEST).exclude(audio=None).select_related("audio", "place")
     needed = HEARD * heard + ("snapshot",) * set_up
     left_out = [name for name in HEAVY if name not in needed]
-    told = {name: KT(way) for name, way in TOLD.items()}
     if rows.filter(simulated=False).exists():
         rows = rows.filter(simulated=False)
     newest = list(rows.order_by("-number").values_list("pk", flat=True)[:MOST_TAKES])
     chosen = part.sheet_lines.exclude(take=None).values("take")
     rows = rows.filter(Q(pk__in=newest) | Q(pk__in=chosen) | Q(place__leads=True))
-    return list(rows.defer(*left_out).annotate(**told).order_by("number"))
+    return list(rows.defer(*left_out).annotate(**TOLD).order_by("number"))
 
 
 def sections_of(part: Part) -> list[tuple[str, float, float]]:
@@ -87,25 +89,57 @@ def recording_offset_s(part: Part) -> float | None:
 def offsets_of(part: Part, takes: Sequence[Take]) -> list[TakeOffset]:
     """Return where takes lie in the song, each from the surest that is known."""
     backing, late_s = Backing.objects.filter(song=part.song_id).first(), recording_offset_s(part)
-    return [_offset_of(take, backing, late_s) for take in takes]
+    known = _Known(backing=backing, late_s=late_s, takes=_with_those_heard(part, takes, backing))
+    return [_offset_of(take, known) for take in takes]
 
 
-def _offset_of(take: Take, backing: Backing | None, late_s: float | None) -> TakeOffset:
-    place = getattr(take, "place", None)
-    heard = backing is not None and take.backing_id == backing.audio_id
-    names = ("told_lag_s", "told_lag_band_ms", "told_drift_ppm")
-    lag, band, drift = (getattr(take, name, None) if heard else None for name in names)
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Known:
+    """What takes are laid by: the song's backing, how late recordings come in, and takes by their recording."""
+
+    backing: Backing | None
+    late_s: float | None
+    takes: Mapping[int, Take]
+
+
+def _with_those_heard(part: Part, takes: Sequence[Take], backing: Backing | None) -> dict[int, Take]:
+    """Return takes by their recording, with the earlier layers that were in the headphones for some of them."""
+    found = {take.audio_id: take for take in takes if take.audio_id is not None}
+    heard = {take.backing_id for take in takes if take.backing_id is not None} - {backing.audio_id if backing else None}
+    missing = heard - found.keys()
+    while missing:
+        rows = Take.everything.filter(part=part, audio_id__in=missing).select_related("place").defer(*HEAVY)
+        more = {take.audio_id: take for take in rows.annotate(**TOLD)}
+        found |= {audio: take for audio, take in more.items() if audio is not None}
+        missing = {take.backing_id for take in more.values() if take.backing_id} - found.keys()
+    return found
+
+
+def _heard(take: Take, known: _Known) -> TakeOffset | None:
+    """Return where what was in the headphones lies in the song: its backing, or an earlier layer; None if unknown."""
+    if take.backing_id is None:
+        return None
+    if known.backing is not None and take.backing_id == known.backing.audio_id:
+        return TakeOffset(offset_s=-known.backing.zero_s, source=EAR, band_ms=0.0)
+    earlier = known.takes.get(take.backing_id)
+    return None if earlier is None or earlier.number >= take.number else _offset_of(earlier, known)
+
+
+def _offset_of(take: Take, known: _Known) -> TakeOffset:
+    place, heard = getattr(take, "place", None), _heard(take, known)
+    lag, band, drift = (getattr(take, name, None) if heard else None for name in LEAK_TOLD)
+    before = heard or TakeOffset(offset_s=0.0, source=EAR, band_ms=0.0)
     return take_offset(
         by_ear_s=place.by_ear_s if place else None,
         clock_by_ear_ppm=place.drift_ppm if place else None,
-        leak_lag_s=None if lag is None else float(lag),
-        leak_band_ms=None if band is None else float(band),
-        leak_drift_ppm=None if drift is None else float(drift),
-        zero_s=backing.zero_s if backing else 0.0,
+        leak_lag_s=lag,
+        leak_band_ms=None if band is None else band + before.band_ms,
+        leak_drift_ppm=None if drift is None else drift + (before.drift_ppm or 0.0),
+        zero_s=-before.offset_s,
         time_reference_s=take.time_reference_s,
-        song_s=backing.duration_s if backing else UNKNOWN_SONG_S,
+        song_s=known.backing.duration_s if known.backing else UNKNOWN_SONG_S,
         others_lag_s=place.others_lag_s if place else None,
-        recording_offset_s=late_s,
+        recording_offset_s=known.late_s,
     )
 
 

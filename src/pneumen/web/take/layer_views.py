@@ -8,7 +8,7 @@ from pneumen.core.errors import PneumenError
 from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
-from pneumen.web.take.layers import add_layer, fill_layer, layers_screen, plan_usual, remove_layer
+from pneumen.web.take.layers import add_layer, fill_layer, hear_layer, layers_screen, plan_usual, remove_layer
 from pneumen.web.take.models import Layer
 
 MOST_DIGITS = 9
@@ -35,13 +35,16 @@ def page(request: Request, part: Part) -> HttpResponse:
 @require_POST
 @with_part
 def layer(request: Request, part: Part, number: int) -> HttpResponse:
-    """Choose a take for a layer, or remove the layer."""
+    """Choose a take for a layer, have it play in the headphones, or remove it."""
     row = get_object_or_404(Layer.objects.select_related("part"), part=part, pk=number)
     if "remove" in request.POST:
         remove_layer(row)
         return redirect("take:layers", part_id=part.pk)
     take = request.POST.get("take", "")
     try:
+        if "heard" in request.POST:
+            hear_layer(row, heard=request.POST["heard"] == "1")
+            return redirect("take:layers", part_id=part.pk)
         fill_layer(row, int(take) if take.isdecimal() and len(take) < MOST_DIGITS else None)
     except PneumenError as error:
         context = {"part": part, "layers": layers_screen(part), "problem": f"The {error}."}

@@ -19,10 +19,12 @@ from pneumen.core.performance import (
 )
 from pneumen.core.take import open_recording, resampled
 from pneumen.core.verdict import Verdict
-from pneumen.web.part.models import Part
+from pneumen.web.audio.models import AudioFile
+from pneumen.web.hookup.services import mix_of
+from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.lessons import check_section
 from pneumen.web.take.models import Layer, Take
-from pneumen.wording.layers import PURPOSES, copy_told, fit_told, missing_told, place_told
+from pneumen.wording.layers import PURPOSES, copy_told, fit_told, heard_told, missing_told, place_told
 
 LONGEST_S = 600.0
 
@@ -44,6 +46,7 @@ class LayersScreen:
     """All layers of a part, and the takes that may fill them."""
 
     sentence: str
+    heard: str
     rows: tuple[LayerRow, ...]
     takes: tuple[Take, ...]
     kinds: tuple[tuple[str, str], ...]
@@ -92,6 +95,35 @@ def fill_layer(layer: Layer, number: int | None) -> None:
     _compare_anew(layer.part)
 
 
+@transaction.atomic
+def hear_layer(layer: Layer, *, heard: bool) -> None:
+    """Have a layer play in the headphones while the part is recorded, or the song's backing again.
+
+    Raises:
+        Contradiction: for a layer that is not recorded yet.
+    """
+    if heard and not (layer.take and layer.take.audio):
+        raise Contradiction("layer", "is not recorded yet: choose its take first")
+    layer.part.layers.filter(in_headphones=True).update(in_headphones=False)
+    layer.in_headphones = heard
+    layer.save(update_fields=["in_headphones"])
+
+
+def heard_layer(part: Part) -> Layer | None:
+    """Return the layer that plays in the headphones while a part is recorded; None where the song's backing does."""
+    layer = part.layers.filter(in_headphones=True).select_related("take__audio").first()
+    return layer if layer and layer.take and layer.take.put_away_day is None and layer.take.audio else None
+
+
+def heard_in_headphones(part: Part) -> AudioFile | None:
+    """Return what plays in the headphones while a part is recorded, where anything does."""
+    layer = heard_layer(part)
+    if layer and layer.take:
+        return layer.take.audio
+    backing = Backing.objects.filter(song=part.song_id).select_related("audio").first()
+    return backing.audio if backing and mix_of(part).backing_db_spl is not None else None
+
+
 def remove_layer(layer: Layer) -> None:
     layer.delete()
     _compare_anew(layer.part)
@@ -133,8 +165,10 @@ def layers_screen(part: Part) -> LayersScreen:
     layers = list(part.layers.select_related("take"))
     rows = tuple(_row(layer, layers) for layer in layers)
     missing = [(PURPOSES[layer.kind][0], layer.section) for layer in layers if not _is_there(layer)]
+    heard = heard_layer(part)
     return LayersScreen(
         sentence=missing_told(len(layers), missing),
+        heard=heard_told((PURPOSES[heard.kind][0], heard.take.number) if heard and heard.take else None),
         rows=rows,
         takes=tuple(part.takes.exclude(judged="").only("number", "section", "part")[:200]),
         kinds=tuple((kind, PURPOSES[kind][0]) for kind in LAYER_KINDS),

@@ -237,6 +237,7 @@ class Layer(Owned):
     """One layer of a part: what it is, where in the song, and the take that was chosen for it.
 
     likeness is how alike its take is to that of the layer it belongs to, as waves; None before both were there.
+    in_headphones: it plays there while others of the part are recorded, in place of the song's backing.
     """
 
     part = models.ForeignKey(Part, on_delete=models.CASCADE, related_name="layers")
@@ -244,10 +245,12 @@ class Layer(Owned):
     section = models.CharField(max_length=60, blank=True)
     take = models.ForeignKey(Take, null=True, blank=True, on_delete=models.SET_NULL, related_name="+")
     likeness = models.FloatField(null=True, blank=True)
+    in_headphones = models.BooleanField(default=False)
 
     class Meta:
         constraints: ClassVar = [
-            models.UniqueConstraint(fields=["part", "kind", "section"], name="one_layer_of_a_kind_in_a_section")
+            models.UniqueConstraint(fields=["part", "kind", "section"], name="one_layer_of_a_kind_in_a_section"),
+            models.UniqueConstraint(fields=["part"], condition=models.Q(in_headphones=True), name="one_layer_heard"),
         ]
         ordering: ClassVar = ["section", "pk"]
 

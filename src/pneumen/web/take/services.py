@@ -28,10 +28,10 @@ from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.put_away import today
 from pneumen.web.audio.services import Incoming, Sent, keep, received, release, samples_of, written
 from pneumen.web.gain.services import freeze
-from pneumen.web.hookup.services import mix_of
 from pneumen.web.job.services import Tell, cancel, queue
-from pneumen.web.part.models import Backing, Part
+from pneumen.web.part.models import Part
 from pneumen.web.site.space import is_full
+from pneumen.web.take.layers import heard_in_headphones
 from pneumen.web.take.lessons import correction_of, learn_from, may_teach
 from pneumen.web.take.log import sitting_for
 from pneumen.web.take.models import Take, built
@@ -101,14 +101,13 @@ def _new_take(part: Part, *, stand_in_s: float | None = None, **fields: Any) -> 
     if stand_in_s is not None:
         snapshot["world"]["duration_s"] = stand_in_s
     last = Take.everything.filter(part=part).aggregate(Max("number"))["number__max"] or 0
-    backing = Backing.objects.filter(song=part.song_id).select_related("audio").first()
     take = Take.objects.create(
         owner=part.owner,
         part=part,
         number=last + 1,
         sitting=sitting_for(part.song, fields.get("recorded_at")),
         snapshot=snapshot,
-        backing=backing.audio if backing and mix_of(part).backing_db_spl is not None else None,
+        backing=heard_in_headphones(part),
         **fields,
     )
     queue(take, cost=samples_of(take.audio) if take.audio else 0)
