@@ -147,6 +147,19 @@ class Refused(Archived):
             self.refused(content, reason)
         self.assertContains(self.client.post(reverse("archive:read"), follow=True), "Choose an archive first")
 
+    def test_an_older_format_is_read_with_what_its_rows_did_not_know_yet_left_as_it_was(self):
+        def older(value, version=1):
+            value["version"] = version
+            for row in value["rows"]:
+                for name in ("tone", "chroma", "time_reference_s", "school", "doubles"):
+                    row["values"].pop(name, None)
+
+        self.refused(self.changed(lambda value: older(value, version=2)), "written by another Pneumen")
+        self.assertContains(self.send(self.changed(older)), "everything that was in its archive")
+        back = Song.objects.exclude(pk=self.song.pk).get()
+        voice = back.parts.get(name="Voice")
+        self.assertEqual((voice.doubles, voice.takes.get().tone), (0, None))
+
     def test_a_newer_format(self):
         self.refused(self.changed(lambda value: value.update(version=99)), "newer Pneumen")
 

@@ -60,7 +60,7 @@ def read_archive(owner: Owner, path: Path) -> Song:
             incoming = {
                 checksum: _taken_out(archive, checksum, size, opened) for checksum, size in document["audio"].items()
             }
-            return _stored(owner, document["rows"], incoming)
+            return _stored(owner, document, incoming)
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
         raise NoArchive(f"this is no song’s archive, or is cut short ({error}): export the song anew") from None
 
@@ -89,7 +89,7 @@ def _document(archive: zipfile.ZipFile) -> dict[str, Any]:
         raise NoArchive("it holds other files than it tells of: export the song anew")
     if sum(audio.values()) > settings.MOST_UPLOAD_BYTES:
         raise NoArchive("its recordings are more than are taken in at once: bring the whole data over by a backup")
-    return {"rows": rows, "audio": audio}
+    return {"rows": rows, "audio": audio, "version": version}
 
 
 def _blocks(archive: zipfile.ZipFile, name: str, most: int) -> Iterator[bytes]:
@@ -111,10 +111,10 @@ def _taken_out(archive: zipfile.ZipFile, checksum: str, size: int, opened: ExitS
 
 
 @transaction.atomic
-def _stored(owner: Owner, rows: list[Any], incoming: dict[str, Incoming]) -> Song:
+def _stored(owner: Owner, document: dict[str, Any], incoming: dict[str, Incoming]) -> Song:
     audio = {checksum: keep(owner, one) for checksum, one in incoming.items()}
     by_kind: dict[str, list[tuple[int, dict[str, Any]]]] = {label: [] for label, _ in OF_SONG}
-    for row in rows:
+    for row in document["rows"]:
         if not _is_row(row) or row["kind"] not in by_kind:
             raise NoArchive("it holds a row of an unknown kind: it was written by another Pneumen, or is damaged")
         by_kind[row["kind"]].append((row["number"], row["values"]))
@@ -122,6 +122,8 @@ def _stored(owner: Owner, rows: list[Any], incoming: dict[str, Incoming]) -> Son
     for label, _ in OF_SONG:
         for number, values in by_kind[label]:
             moved = _with_keys(label, values, numbers)
+            if moved is not None and document["version"] < VERSION:
+                moved = _defaults(model_of(label)) | moved
             if moved is not None:
                 _store(owner, label, number, moved, numbers, audio)
     _point_forward(by_kind, numbers)
@@ -147,6 +149,16 @@ def _with_keys(label: str, values: dict[str, Any], numbers: Numbers) -> dict[str
             for place, one in enumerate(values["made_of"])
         ]
     return moved
+
+
+def _defaults(model: Any) -> dict[str, Any]:  # noqa: ANN401
+    """Return what a row of an older version has where it tells nothing, of the fields that can be left out."""
+    left_out = (
+        field
+        for field in fields_of(model)
+        if field.has_default() or field.null or (field.blank and field.empty_strings_allowed)
+    )
+    return {field.name: field.get_default() for field in left_out}
 
 
 def _names_a_file(one: object) -> bool:
