@@ -88,6 +88,8 @@ class ClippingWatch:
         self._position = 0
         self._tops: set[tuple[int, int]] = set()
         self._pools: list[deque[Crests]] = [deque(maxlen=POOLED_BLOCKS), deque(maxlen=POOLED_BLOCKS)]
+        self._ringing: tuple[dict[tuple[int, int], float], ...] = ({}, {})
+        self._highest = [0.0, 0.0]
         self._steep: list[deque[Crests]] = [deque(maxlen=POOLED_BLOCKS), deque(maxlen=POOLED_BLOCKS)]
 
     def __call__(self, block: np.ndarray, low: float, high: float, mean: float, least_step: float) -> None:
@@ -104,6 +106,7 @@ class ClippingWatch:
         offset = mean if abs(mean) > LEAST_OFFSET * max(high, -low) else 0.0
         upright = samples - offset if offset else samples
         for side, (sign, extreme) in enumerate(((1.0, high - offset), (-1.0, offset - low))):
+            self._highest[side] = max(self._highest[side], extreme)
             if extreme < QUIETEST:
                 continue
             centred = upright if sign > 0 else -upright
@@ -119,7 +122,10 @@ class ClippingWatch:
             steep = steep_crests_of(centred, np.flatnonzero(centred >= STEEP_BASE * extreme), extreme)
             self._steep[side].append(steep.moved(start))
             if (steep.squareness >= RATHER_SQUARE).any():
-                self._note(*ringing_tops(tuple(self._steep[side])), 0)
+                first, last, top = ringing_tops(tuple(self._steep[side]))
+                self._ringing[side].update(
+                    zip(zip(first.tolist(), last.tolist(), strict=True), top.tolist(), strict=True)
+                )
         self._tail = samples[-CONTEXT:]
         self._position += len(block)
 
@@ -129,8 +135,17 @@ class ClippingWatch:
 
     @property
     def found(self) -> list[tuple[int, int]]:
-        """First and last sample of every flat top, in order of time."""
-        return sorted(self._tops)
+        """First and last sample of every flat top, in order of time.
+
+        What rings was cut off by one ceiling for the whole file: nothing of its sign reaches far over it.
+        """
+        ringing = [
+            place
+            for side, highest in zip(self._ringing, self._highest, strict=True)
+            for place, top in side.items()
+            if top >= STEEP_LOWEST * highest
+        ]
+        return sorted(self._tops.union(ringing))
 
 
 def flat_tops(
@@ -222,8 +237,8 @@ def square_tops(pool: tuple[Crests, ...]) -> tuple[np.ndarray, np.ndarray]:
     return first[plain], last[plain]
 
 
-def ringing_tops(pool: tuple[Crests, ...]) -> tuple[np.ndarray, np.ndarray]:
-    """Return first and last sample of the crests that were cut off at one ceiling before the file was resampled.
+def ringing_tops(pool: tuple[Crests, ...]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Return first and last sample, and the top, of crests that were cut off at one ceiling before a resampler.
 
     Args:
         pool: the crests of one sign in consecutive blocks, each seen at depths its steepness asks for.
@@ -234,15 +249,15 @@ def ringing_tops(pool: tuple[Crests, ...]) -> tuple[np.ndarray, np.ndarray]:
     square = near & (squareness >= asked)
     levels, spread = np.sort(top[square]), CEILING_SPREAD * top.max()
     if levels.size < LEAST_RINGING:
-        return _NO_TOPS.first, _NO_TOPS.last
+        return NOTHING_RINGS
     reach = np.searchsorted(levels, levels + spread, "right") - np.arange(levels.size)
     at = int(reach.argmax())  # the ceiling is where most of them stop
     meet = (top >= levels[at]) & (top <= levels[at] + spread)
     cut, above = int(np.count_nonzero(square & meet)), int(np.count_nonzero(top > levels[at] + spread))
     natural = at > NATURAL_SHARE * cut  # a wave that is square by itself is so below its highest crests too
     if natural or cut < max(LEAST_RINGING, RATHER_SQUARE_SHARE * int(np.count_nonzero(meet)), above):
-        return _NO_TOPS.first, _NO_TOPS.last
-    return first[square & meet], last[square & meet]
+        return NOTHING_RINGS
+    return first[square & meet], last[square & meet], top[square & meet]
 
 
 def _pooled(pool: tuple[Crests, ...]) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
@@ -279,4 +294,5 @@ def _chosen(tops: FlatTops, mask: np.ndarray) -> FlatTops:
     return FlatTops(first=tops.first[mask], last=tops.last[mask], value=tops.value[mask])
 
 
+NOTHING_RINGS: Final = (np.empty(0, int), np.empty(0, int), np.empty(0))
 _NO_TOPS: Final = FlatTops(first=np.empty(0, int), last=np.empty(0, int), value=np.empty(0))
