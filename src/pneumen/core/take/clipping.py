@@ -122,10 +122,8 @@ class ClippingWatch:
             steep = steep_crests_of(centred, np.flatnonzero(centred >= STEEP_BASE * extreme), extreme)
             self._steep[side].append(steep.moved(start))
             if (steep.squareness >= RATHER_SQUARE).any():
-                first, last, top = ringing_tops(tuple(self._steep[side]))
-                self._ringing[side].update(
-                    zip(zip(first.tolist(), last.tolist(), strict=True), top.tolist(), strict=True)
-                )
+                for first, last, top in zip(*ringing_tops(tuple(self._steep[side])), strict=True):
+                    self._ringing[side][int(first), int(last)] = float(top)
         self._tail = samples[-CONTEXT:]
         self._position += len(block)
 
