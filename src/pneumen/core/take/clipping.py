@@ -119,6 +119,8 @@ class ClippingWatch:
             self._pools[side].append(crests.moved(start))
             if (crests.squareness >= SQUARE).any():
                 self._note(*square_tops(tuple(self._pools[side])), 0)
+            if extreme < STEEP_LOWEST * self._highest[side]:
+                continue  # of one ceiling for the whole file such a block tells nothing
             steep = steep_crests_of(centred, np.flatnonzero(centred >= STEEP_BASE * extreme), extreme)
             self._steep[side].append(steep.moved(start))
             if (steep.squareness >= RATHER_SQUARE).any():
