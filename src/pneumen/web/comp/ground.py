@@ -93,6 +93,15 @@ def offsets_of(part: Part, takes: Sequence[Take]) -> list[TakeOffset]:
     return [_offset_of(take, known) for take in takes]
 
 
+Laid = Sequence[tuple[Take, TakeOffset]]
+
+
+def laid_takes(part: Part) -> Laid:
+    """Return the takes on the sheet with where each lies."""
+    takes = takes_on_sheet(part)
+    return list(zip(takes, offsets_of(part, takes), strict=True))
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class _Known:
     """What takes are laid by: the song's backing, how late recordings come in, and takes by their recording."""

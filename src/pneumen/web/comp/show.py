@@ -12,7 +12,7 @@ from pneumen.core.comp import ANOTHER_TEMPO, LineChoice
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
 from pneumen.web.comp.choices import Held, Sheet, marks_of
-from pneumen.web.comp.ground import offsets_of, takes_on_sheet
+from pneumen.web.comp.ground import Laid, laid_takes
 from pneumen.web.comp.models import CompTrack, SheetLine
 from pneumen.web.comp.punch import Punch, punch_of
 from pneumen.web.comp.sheet import begins_within
@@ -137,19 +137,19 @@ class SheetScreen:
 
 def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     """Return what the page shows."""
-    takes = takes_on_sheet(part)
+    laid = laid_takes(part)
+    takes = [take for take, _ in laid]
     track = track_of(part)
-    plan = plan_of(part, track or CompTrack(part=part), sheet) if takes and sheet.lines else None
+    plan = plan_of(part, track or CompTrack(part=part), sheet, laid) if takes and sheet.lines else None
     fresh = track is not None and is_fresh(track, plan)
-    laid = bool(sheet.lines) and sheet.lines[0].start_s is not None
-    offsets = offsets_of(part, takes)
+    has_times = bool(sheet.lines) and sheet.lines[0].start_s is not None
     return SheetScreen(
-        sentence=_sentence(sheet, laid=laid, takes=bool(takes)),
+        sentence=_sentence(sheet, laid=has_times, takes=bool(takes)),
         verdict=comp_verdict(part),
-        lines=_lines(part, sheet, takes, track if fresh else None),
-        laid=laid,
+        lines=_lines(part, sheet, laid, track if fresh else None),
+        laid=has_times,
         open_lines=sum(one.take is not None for one in sheet.choices) - len(sheet.chosen),
-        takes=tuple((take, offset_told(offset)) for take, offset in zip(takes, offsets, strict=True)),
+        takes=tuple((take, offset_told(offset)) for take, offset in laid),
         caveats=_caveats(takes),
         punch=punch_of(part, sheet),
         track=None if track is None else track_shown(track, fresh=fresh),
@@ -195,10 +195,10 @@ def _other_sheets(part: Part) -> tuple[tuple[int, str], ...]:
     return tuple(rows.distinct().values_list("pk", "name"))
 
 
-def _lines(part: Part, sheet: Sheet, takes: list[Take], track: CompTrack | None) -> tuple[LineShown, ...]:
+def _lines(part: Part, sheet: Sheet, laid: Laid, track: CompTrack | None) -> tuple[LineShown, ...]:
     order = JUDGINGS[preferences_of(part).judging]
-    offsets = {take.number: offset.offset_s for take, offset in zip(takes, offsets_of(part, takes), strict=True)}
-    passes = {take.number: {name: getattr(take, name) for name in order} for take in takes}
+    offsets = {take.number: offset.offset_s for take, offset in laid}
+    passes = {take.number: {name: getattr(take, name) for name in order} for take, _ in laid}
     seams = seams_shown(sheet, track)
     found, section = [], ""
     for number, (line, choice) in enumerate(zip(sheet.lines, sheet.choices, strict=True)):

@@ -39,7 +39,7 @@ from pneumen.core.take import (
 from pneumen.web.audio.models import AudioFile
 from pneumen.web.audio.services import Incoming, keep, release, written
 from pneumen.web.comp.choices import Sheet, sheet_of
-from pneumen.web.comp.ground import grounds_of, offsets_of, song_length_s, takes_on_sheet
+from pneumen.web.comp.ground import Laid, grounds_of, laid_takes, song_length_s, takes_on_sheet
 from pneumen.web.comp.models import CompTrack, track_settings
 from pneumen.web.job.services import Tell, queue_anew
 from pneumen.web.part.models import Part
@@ -68,18 +68,21 @@ class TrackPlan:
         return hashlib.sha256(told.encode()).hexdigest()
 
 
-def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None) -> TrackPlan | None:
-    """Return what a track would be made of; None where no line has a take."""
-    sheet = sheet or sheet_of(part)
-    takes = {take.number: take for take in takes_on_sheet(part)}
+def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None, laid: Laid | None = None) -> TrackPlan | None:
+    """Return what a track would be made of; None where no line has a take.
+
+    Args:
+        sheet, laid: of the part, where they are at hand already.
+    """
+    sheet, laid = sheet or sheet_of(part), laid_takes(part) if laid is None else laid
+    takes = {take.number: take for take, _ in laid}
     path = [number if number in takes else None for number in sheet.path]
     used = [takes[number] for number in dict.fromkeys(path) if number is not None]
     if not used:
         return None
-    every = list(takes.values())
-    offsets = dict(zip(takes, offsets_of(part, every), strict=True))
+    offsets = {take.number: offset for take, offset in laid}
     gains, trims = _known_gains_db(used), _trims(part, track, sheet, path)
-    length_s = song_length_s(part, every, list(offsets.values()))
+    length_s = song_length_s(part, list(takes.values()), list(offsets.values()))
     pieces: list[_Piece] = []
     for number, (line, take_number) in enumerate(zip(sheet.lines, path, strict=True)):
         if take_number is None or line.start_s is None or line.end_s is None:
