@@ -23,6 +23,7 @@ from pneumen.core.hookup import (
     unplugging_acts,
     with_choices,
 )
+from pneumen.core.hookup.kinds import CONNECTORS, CONTRACT_CONNECTORS
 from tests.chains import (
     BOX,
     CONDENSER,
@@ -278,6 +279,14 @@ class Orders(unittest.TestCase):
             joined = [one for one in acts if one.act in ("patch", "load", "usb", "phones", "power", "monitors")]
             self.assertEqual(len(joined), len(cables))
             self.assertEqual(len(set(acts)), len(acts))
+
+
+class Connectors(unittest.TestCase):
+    def test_the_contract_s_names_are_read_as_our_own(self):
+        for theirs, ours in CONTRACT_CONNECTORS.items():
+            told, plain = (chain([DYNAMIC, BOX], [cable("mic.out", "box.in1", one)]) for one in (theirs, ours))
+            self.assertEqual(told, plain)
+            self.assertIn(ours, CONNECTORS)
 
 
 class BadChains(unittest.TestCase):
