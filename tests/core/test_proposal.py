@@ -45,9 +45,10 @@ def drawn(rng, lines, takes):
         for _ in range(lines)
     ]
     rough = {
-        (line, one, other): rng.random() < 0.4
+        (line, one, other)
         for line in range(lines)
         for one, other in itertools.permutations(range(1, takes + 1), 2)
+        if rng.random() < 0.4
     }
     return found, rough
 
@@ -86,7 +87,7 @@ class BestPath(unittest.TestCase):
 
     def test_a_rough_seam_is_gone_round(self):
         lines = [[Candidate(take=1)], [Candidate(take=2, others=0), Candidate(take=3, others=0)]]
-        found = propose(lines, judging="rhythm", rough={(0, 1, 2): True})
+        found = propose(lines, judging="rhythm", rough={(0, 1, 2)})
         self.assertEqual((found[1].take, found[1].why, found[1].close), (3, "seams", True))
 
     def test_what_was_chosen_stays(self):

@@ -8,6 +8,9 @@ from typing import Protocol
 from pneumen.core.comp.render import MOST_MATCH_DB
 from pneumen.core.comp.seams import STEP_DB
 
+Change = tuple[int, int, int]
+"""Of a line to the next: its number, its take, and the take of the line that follows."""
+
 
 class Held(Protocol):
     """What a take holds of a line, as LineFigures tells it."""
@@ -41,7 +44,7 @@ def gains_undone_db(gains_db: Mapping[int, float | None]) -> dict[int, float]:
     return {number: usual_db - gain_db for number, gain_db in known.items()}
 
 
-def audible_changes(lines: Sequence[Mapping[int, Held]]) -> dict[tuple[int, int, int], bool]:
+def audible_changes(lines: Sequence[Mapping[int, Held]]) -> frozenset[Change]:
     """Return where a change of takes would be heard: through a sounding note, or by a step in level.
 
     Args:
@@ -51,14 +54,15 @@ def audible_changes(lines: Sequence[Mapping[int, Held]]) -> dict[tuple[int, int,
         By line, its take and the take of the line that follows.
     """
     steps = [_left_over_db(rows) for rows in lines]
-    found = {}
+    found = set()
     for number, (rows, following) in enumerate(pairwise(lines)):
         for one, row in rows.items():
             for other, after in following.items():
                 if one != other and row.holds and after.holds:
                     step_db = steps[number + 1][other] - steps[number][one]
-                    found[number, one, other] = (row.sounds_out and after.sounds_in) or abs(step_db) > STEP_DB
-    return found
+                    if (row.sounds_out and after.sounds_in) or abs(step_db) > STEP_DB:
+                        found.add((number, one, other))
+    return frozenset(found)
 
 
 def _left_over_db(rows: Mapping[int, Held]) -> dict[int, float]:

@@ -6,10 +6,11 @@ lines'; sums of such rows keep their order, so that the best path of a line's ta
 A row is kept as one whole number with a field for each: then a sum and a comparison are one step.
 """
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Final
 
+from pneumen.core.comp.changes import Change
 from pneumen.core.errors import UnknownName
 from pneumen.core.take import JUDGINGS, MANY_TAKES, MARKS
 
@@ -65,7 +66,7 @@ def propose(
     lines: Sequence[Sequence[Candidate]],
     *,
     judging: str,
-    rough: Mapping[tuple[int, int, int], bool] | None = None,
+    rough: Collection[Change] = frozenset(),
     fixed: Mapping[int, int] | None = None,
 ) -> tuple[LineChoice, ...]:
     """Return the best take for each line.
@@ -81,13 +82,14 @@ def propose(
     """
     if judging not in JUDGINGS:
         raise UnknownName("judging", judging, tuple(JUDGINGS))
-    order, rough, fixed = JUDGINGS[judging], rough or {}, fixed or {}
+    order, fixed = JUDGINGS[judging], fixed or {}
     open_to = [
         [one for one in line if one.take == fixed.get(number, one.take)] or list(line)
         for number, line in enumerate(lines)
     ]
-    onward = _swept(open_to, order, rough, range(len(open_to) - 1, -1, -1))
-    through = _through(open_to, onward, order, rough)
+    own = {(number, one.take): _own(one, order) for number, line in enumerate(open_to) for one in line}
+    onward = _swept(open_to, own, rough, range(len(open_to) - 1, -1, -1))
+    through = _through(open_to, onward, own, rough)
     takes = _best_path(open_to, onward, rough)
     return tuple(
         _choice(line, take, {one.take: through[number, one.take] for one in line}, order[0])
@@ -100,14 +102,14 @@ def path_cost(
     takes: Sequence[int | None],
     *,
     judging: str,
-    rough: Mapping[tuple[int, int, int], bool] | None = None,
+    rough: Collection[Change] = frozenset(),
 ) -> int:
     """Return what one path costs; for lines without a take None stands in it."""
     total, before = 0, None
     for number, (line, take) in enumerate(zip(lines, takes, strict=True)):
         if take is not None:
             one = next(one for one in line if one.take == take)
-            total += _own(one, JUDGINGS[judging]) + _change(number - 1, before, take, rough or {})
+            total += _own(one, JUDGINGS[judging]) + _change(number - 1, before, take, rough)
         before = take
     return total
 
@@ -119,11 +121,11 @@ def _own(one: Candidate, order: Sequence[str]) -> int:
     return sum(count * unit for count, unit in zip(parts, UNITS, strict=False))
 
 
-def _change(line: int, before: int | None, take: int, rough: Mapping[tuple[int, int, int], bool]) -> int:
+def _change(line: int, before: int | None, take: int, rough: Collection[Change]) -> int:
     """Return what it costs to go on with another take than the line before."""
     if before is None or before == take:
         return 0
-    return 1 + (UNITS[-2] if rough.get((line, before, take), False) else 0)
+    return 1 + (UNITS[-2] if (line, before, take) in rough else 0)
 
 
 def _first_difference(one: int, other: int) -> int | None:
@@ -138,22 +140,18 @@ def _first_difference(one: int, other: int) -> int | None:
 def _through(
     lines: Sequence[Sequence[Candidate]],
     onward: Mapping[tuple[int, int], int],
-    order: Sequence[str],
-    rough: Mapping[tuple[int, int, int], bool],
+    own: Mapping[tuple[int, int], int],
+    rough: Collection[Change],
 ) -> dict[tuple[int, int], int]:
     """Return for each line and take what the best path costs that goes through it."""
-    to = _swept(lines, order, rough, range(len(lines)))
-    return {
-        (number, one.take): to[number, one.take] + onward[number, one.take] - _own(one, order)
-        for number, line in enumerate(lines)
-        for one in line
-    }
+    to = _swept(lines, own, rough, range(len(lines)))
+    return {place: to[place] + onward[place] - cost for place, cost in own.items()}
 
 
 def _swept(
     lines: Sequence[Sequence[Candidate]],
-    order: Sequence[str],
-    rough: Mapping[tuple[int, int, int], bool],
+    own: Mapping[tuple[int, int], int],
+    rough: Collection[Change],
     numbers: range,
 ) -> dict[tuple[int, int], int]:
     """Return the best cost up to and with each line's take, in one direction. A line without takes joins nothing."""
@@ -186,7 +184,7 @@ def _swept(
                         for take, cost in costs.items()
                     )
                 )
-            found[number, one.take] = come + _own(one, order)
+            found[number, one.take] = come + own[number, one.take]
         before = number
     return found
 
@@ -194,7 +192,7 @@ def _swept(
 def _best_path(
     lines: Sequence[Sequence[Candidate]],
     onward: Mapping[tuple[int, int], int],
-    rough: Mapping[tuple[int, int, int], bool],
+    rough: Collection[Change],
 ) -> list[int | None]:
     """Return one best path: of takes as good as each other the first."""
     found: list[int | None] = []

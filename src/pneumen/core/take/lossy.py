@@ -32,7 +32,7 @@ STEADY_DB: Final = 9.0
 EMPTY_UNDER_DB: Final = 40.0
 """Bands so far under the others are empty in the pauses too: the coder's end, or a converter's."""
 EDGE_HZ: Final = (15_000.0, 17_500.0)
-NOISE_EDGE_HZ: Final = (5000.0, 17_500.0)
+NOISE_EDGE_HZ: Final = (3500.0, 17_500.0)
 """A sound may end anywhere of itself; a noise that ends steeply was cut off after it was recorded."""
 SAMPLED_HZ: Final = (8000.0, 11_025.0, 12_000.0)
 NEAR_SAMPLED: Final = 0.06

@@ -86,6 +86,7 @@ class LineShown:
 
     pk: int
     number: int
+    address: str
     when: str
     start_s: str
     length_s: str
@@ -99,6 +100,20 @@ class LineShown:
     why: str
     marks: tuple[TakeMark, ...]
     seam: SeamShown | None
+
+    @property
+    def data(self) -> SafeString:
+        """What the script knows of it: figures of ours alone, written here as the buttons are."""
+        earliest, latest = self.begins or ("", "")
+        told = {
+            "line": self.pk,
+            "start": self.start_s,
+            "length": self.length_s,
+            "earliest": earliest,
+            "latest": latest,
+            "chosen": self.take or "",
+        }
+        return SafeString(" ".join(f'data-{name}="{value}"' for name, value in told.items()))
 
     @property
     def buttons(self) -> SafeString:
@@ -199,7 +214,7 @@ def _lines(part: Part, sheet: Sheet, laid: Laid, track: CompTrack | None) -> tup
     order = JUDGINGS[preferences_of(part).judging]
     offsets = {take.number: offset.offset_s for take, offset in laid}
     passes = {take.number: {name: getattr(take, name) for name in order} for take, _ in laid}
-    seams = seams_shown(sheet, track)
+    seams, addresses = seams_shown(sheet, track), reverse("comp:line", args=[part.pk, 0]).rpartition("0")
     found, section = [], ""
     for number, (line, choice) in enumerate(zip(sheet.lines, sheet.choices, strict=True)):
         take = sheet.path[number]
@@ -214,6 +229,7 @@ def _lines(part: Part, sheet: Sheet, laid: Laid, track: CompTrack | None) -> tup
             LineShown(
                 pk=line.pk,
                 number=number + 1,
+                address=f"{addresses[0]}{line.pk}{addresses[2]}",
                 when="" if line.start_s is None else clock(line.start_s, 1),
                 start_s="" if line.start_s is None else f"{line.start_s:.3f}",
                 length_s="" if line.start_s is None or line.end_s is None else f"{line.end_s - line.start_s:.3f}",

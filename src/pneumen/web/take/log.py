@@ -12,6 +12,7 @@ from django.utils import timezone
 from pneumen.core.errors import Contradiction, OutOfRange, UnknownName
 from pneumen.core.take import JUDGINGS, MARKED, MARKS, RESTS, TAKE_KINDS, Advice, Logged, advice_on, kind_of_take
 from pneumen.core.verdict import Verdict
+from pneumen.web.kept_rows import as_read
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.song.models import Preferences, Song
 from pneumen.web.take.lessons import check_section, correction_of, learn_from
@@ -167,7 +168,8 @@ def advice_for(part: Part, logged: Sequence[Logged]) -> tuple[Advice, ...]:
 
 
 def preferences_of(part: Part) -> Preferences:
-    return Preferences.objects.filter(owner=part.owner_id).first() or Preferences(owner_id=part.owner_id)
+    rows = Preferences.objects.filter(owner=part.owner_id)
+    return as_read(("preferences", part.owner_id), lambda: rows.first() or Preferences(owner_id=part.owner_id))
 
 
 @transaction.atomic
