@@ -2,7 +2,9 @@
 
 A clean crest is flat for a moment too, the longer the lower its note. What tells the two apart is the shoulder: a
 smooth crest whose sides still rise by s a sample has sagged by about s w / 4 over a top w samples wide (a parabola
-through the shoulders). A clipped top is far flatter than its sides allow; a limiter's rounded top is not.
+through the shoulders). A clipped top is far flatter than its sides allow; a limiter's rounded top is not. Behind AC
+coupling it leans, but stays straight; behind a resampler its corners ring, and what is left is that many crests of
+unlike widths stop at one ceiling, squarer than any natural one.
 """
 
 from collections import deque
@@ -51,8 +53,9 @@ LEAST_RINGING: Final = 5
 RATHER_SQUARE_SHARE: Final = 0.3
 CEILING_SPREAD: Final = 0.05
 NATURAL_SHARE: Final = 0.2
-"""Tops that a resampler has let ring are less square and less alike: natural and limited crests stay under 0.55 at
-these depths (measured on voices and instruments), and so many of those that meet the ceiling must be over it."""
+"""Tops that a resampler has let ring: short ones are less square than others (natural and limited crests stay under
+0.55 at these depths, measured on voices and instruments), and less alike. So many must stop so near to each other
+(share of the highest), that share of all that stop there, and few may be square further below."""
 POOLED_BLOCKS: Final = 6
 """Short tops are counted over so many blocks: a drum meets its ceiling once a stroke."""
 STEEPEST_COUPLING_HZ: Final = 45.0

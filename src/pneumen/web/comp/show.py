@@ -86,7 +86,6 @@ class LineShown:
 
     pk: int
     number: int
-    address: str
     when: str
     start_s: str
     length_s: str
@@ -132,10 +131,11 @@ class LineShown:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SheetScreen:
-    """The whole page."""
+    """The whole page; line_prefix is what the address of a line begins with, worked out once for all of them."""
 
     sentence: str
     verdict: Verdict
+    line_prefix: str
     lines: tuple[LineShown, ...]
     laid: bool
     open_lines: int
@@ -161,6 +161,7 @@ def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     return SheetScreen(
         sentence=_sentence(sheet, laid=has_times, takes=bool(takes)),
         verdict=comp_verdict(part),
+        line_prefix=reverse("comp:line", args=[part.pk, 0]).removesuffix("0/"),
         lines=_lines(part, sheet, laid, track if fresh else None),
         laid=has_times,
         open_lines=sum(one.take is not None for one in sheet.choices) - len(sheet.chosen),
@@ -214,7 +215,7 @@ def _lines(part: Part, sheet: Sheet, laid: Laid, track: CompTrack | None) -> tup
     order = JUDGINGS[preferences_of(part).judging]
     offsets = {take.number: offset.offset_s for take, offset in laid}
     passes = {take.number: {name: getattr(take, name) for name in order} for take, _ in laid}
-    seams, addresses = seams_shown(sheet, track), reverse("comp:line", args=[part.pk, 0]).rpartition("0")
+    seams = seams_shown(sheet, track)
     found, section = [], ""
     for number, (line, choice) in enumerate(zip(sheet.lines, sheet.choices, strict=True)):
         take = sheet.path[number]
@@ -229,7 +230,6 @@ def _lines(part: Part, sheet: Sheet, laid: Laid, track: CompTrack | None) -> tup
             LineShown(
                 pk=line.pk,
                 number=number + 1,
-                address=f"{addresses[0]}{line.pk}{addresses[2]}",
                 when="" if line.start_s is None else clock(line.start_s, 1),
                 start_s="" if line.start_s is None else f"{line.start_s:.3f}",
                 length_s="" if line.start_s is None or line.end_s is None else f"{line.end_s - line.start_s:.3f}",
