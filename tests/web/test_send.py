@@ -208,6 +208,20 @@ class Package(SendCase):
         self.assertFalse(folder.exists())
         purge()
 
+    def test_disk_space_lists_it_and_its_files_go_from_there(self):
+        self.measured_take(sung())
+        _, row = self.package()
+        size = sum(path.stat().st_size for path in row.folder.rglob("*") if path.is_file())
+        self.assertEqual(row.size_bytes, size)
+        page = self.client.get(reverse("song:space"))
+        self.assertContains(page, f"Package {row.number}</a> of {self.song.name}")
+        with self.captureOnCommitCallbacks(execute=True):
+            answer = self.act("send:remove", None, row.number, from_space="1")
+        self.assertRedirects(answer, reverse("song:space"))
+        self.assertEqual(row.size_bytes, 0)
+        self.assertNotContains(self.client.get(reverse("song:space")), "Packages that were sent")
+        self.assertEqual(self.song.deliveries.count(), 1)
+
     def test_names_in_any_script_and_with_slashes(self):
         take = self.measured_take(sung())
         self.song.name = "Вальс / 声 ..: \u202e"

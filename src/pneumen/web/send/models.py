@@ -85,5 +85,10 @@ class Delivery(Worked):
         return Path(settings.PACKAGES) / str(self.pk)
 
     @property
+    def size_bytes(self) -> int:
+        """What its files take on the disk; nothing once they were removed."""
+        return sum(path.stat().st_size for path in self.folder.rglob("*") if path.is_file())
+
+    @property
     def files(self) -> list[dict[str, Any]]:
         return self.manifest["files"] if self.manifest else []

@@ -101,7 +101,7 @@ def remove(request: Request, part_id: int, number: int) -> HttpResponse:
     """Remove a package's files; the history keeps that it was made."""
     row = _delivery_of(request, part_id, number)
     even_when_full(lambda: remove_package(row))
-    return redirect("send:page", part_id=part_id)
+    return redirect("song:space") if "from_space" in request.POST else redirect("send:page", part_id=part_id)
 
 
 @require_safe

@@ -13,6 +13,7 @@ from pneumen.web.comp.models import Balance, CompTrack, LayerTrack
 from pneumen.web.owned import PutAway
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.place.models import Trial, TrialSpot
+from pneumen.web.send.models import Delivery
 from pneumen.web.site.space import free_bytes
 from pneumen.web.song.models import Song
 from pneumen.web.take.models import Take
@@ -37,14 +38,30 @@ class AwayRow:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
+class PackageRow:
+    """A package that was made to be sent, and what it takes on the disk."""
+
+    row: Delivery
+    size_bytes: int
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
 class Space:
     """What there is room for on the disk, and what can go."""
 
     free_bytes: int
     away: list[AwayRow]
     large: list[Take]
+    packages: list[PackageRow]
     nobodys_count: int
     nobodys_bytes: int
+
+
+def packages_of(owner: Owner) -> list[PackageRow]:
+    """Return the packages that were made and are still there, the largest first."""
+    rows = Delivery.objects.mine(owner).filter(song__put_away_day=None).exclude(manifest=None)
+    found = [PackageRow(row=row, size_bytes=row.size_bytes) for row in rows.select_related("song")]
+    return sorted((one for one in found if one.size_bytes), key=lambda one: -one.size_bytes)
 
 
 def put_away_of(owner: Owner) -> list[AwayRow]:
@@ -107,6 +124,7 @@ def space_of(owner: Owner) -> Space:
         large=list(
             takes.order_by("-audio__size_bytes").defer("peaks", "measurement", "snapshot", "correction")[:MOST_LARGE]
         ),
+        packages=packages_of(owner),
         nobodys_count=len(nobodys),
         nobodys_bytes=sum(nobodys),
     )
