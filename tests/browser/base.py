@@ -12,12 +12,15 @@ import urllib.request
 from pathlib import Path
 
 from selenium import webdriver
-from selenium.common.exceptions import TimeoutException
+from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
 from selenium.webdriver.common.action_chains import ActionChains
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
+from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
+SWAPS = 5
+"""So often in a row what one looks at may be replaced by answers that are on their way."""
 ROOT = Path(__file__).resolve().parents[2]
 AXE = (Path(__file__).with_name("vendor") / "axe.min.js").read_text()
 QUIET = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
@@ -60,6 +63,31 @@ class Server:
     def remove(self):
         self.stop()
         shutil.rmtree(self.data, ignore_errors=True)
+
+
+class Live(WebElement):
+    """What stands at a place of the page: where an answer has replaced it meanwhile, what stands there now."""
+
+    def __init__(self, found, selector):
+        super().__init__(found.parent, found.id)
+        self.selector = selector
+
+    def again(self, act):
+        for _ in range(SWAPS):
+            try:
+                return act()
+            except StaleElementReferenceException:
+                self._id = self.parent.find_element(By.CSS_SELECTOR, self.selector).id
+        return act()
+
+    def _execute(self, command, params=None):
+        return self.again(lambda: super(Live, self)._execute(command, params))
+
+    def get_attribute(self, name):
+        return self.again(lambda: super(Live, self).get_attribute(name))
+
+    def is_displayed(self):
+        return self.again(lambda: super(Live, self).is_displayed())
 
 
 class BrowserCase(unittest.TestCase):
@@ -106,7 +134,7 @@ class BrowserCase(unittest.TestCase):
         self.wait(lambda: not self.all("#settings[aria-busy]"))
 
     def find(self, selector):
-        return self.browser.find_element(By.CSS_SELECTOR, selector)
+        return Live(self.browser.find_element(By.CSS_SELECTOR, selector), selector)
 
     def all(self, selector):
         return self.browser.find_elements(By.CSS_SELECTOR, selector)

@@ -250,7 +250,7 @@ class WithoutScript(BrowserCase):
         self.go("/parts/1/gain/")
         self.field("Distance").clear()
         self.field("Distance").send_keys("27")
-        before = self.find("main")
+        before = self.all("main")[0]  # as it is now: find would follow it
         self.press("Save")
         self.wait(lambda: staleness_of(before)(self.browser))
         self.assertEqual(self.field("Distance").get_attribute("value"), "27")

@@ -102,6 +102,7 @@ class ThePlan(BrowserCase):
         self.keys('.handle[data-field="stand_x"]', Keys.ARROW_RIGHT)
         self.wait(lambda: abs(self.value("From west") - west - 0.1) < 0.02)
         self.wait(lambda: self.browser.switch_to.active_element.get_attribute("data-field") == "stand_x")
+        self.settle()
         self.assertTrue(self.find("#heard-echoes").get_attribute("open"))
 
     def test_a_section_is_fetched_when_it_is_opened_and_closes_the_one_before(self):
