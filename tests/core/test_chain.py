@@ -23,7 +23,7 @@ from pneumen.core.hookup import (
     unplugging_acts,
     with_choices,
 )
-from pneumen.core.hookup.kinds import CONNECTORS, CONTRACT_CONNECTORS
+from pneumen.core.hookup.kinds import PHONO
 from tests.chains import (
     BOX,
     CONDENSER,
@@ -282,11 +282,10 @@ class Orders(unittest.TestCase):
 
 
 class Connectors(unittest.TestCase):
-    def test_the_contract_s_names_are_read_as_our_own(self):
-        for theirs, ours in CONTRACT_CONNECTORS.items():
-            told, plain = (chain([DYNAMIC, BOX], [cable("mic.out", "box.in1", one)]) for one in (theirs, ours))
-            self.assertEqual(told, plain)
-            self.assertIn(ours, CONNECTORS)
+    def test_a_phono_plug_is_read_and_carries_a_line(self):
+        told = chain([device("keys", "keyboard"), BOX], [cable("keys.out", "box.in1", PHONO)])
+        self.assertEqual(told.cables[0].connector, "phono")
+        self.assertFalse(told.cables[0].is_balanced)
 
 
 class BadChains(unittest.TestCase):

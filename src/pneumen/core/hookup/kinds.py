@@ -20,8 +20,6 @@ MIC, INSTRUMENT, LINE, SPEAKER, HEADPHONE, DIGITAL, MAINS, ANY = (
 any small signal."""
 SIGNALS: Final = (MIC, INSTRUMENT, LINE, ANY)
 PHONO: Final = "phono"
-CONTRACT_CONNECTORS: Final = {"rca": PHONO}
-"""What the command line's contract spells otherwise: read, and never said."""
 CONNECTORS: Final = ("xlr", "ts", "trs", "ts-3.5", "trs-3.5", PHONO, "speaker", "usb", "mains")
 BALANCED_PLUGS: Final = ("xlr", "trs")
 """What is balanced where a cable does not say otherwise."""

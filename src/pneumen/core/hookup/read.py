@@ -6,7 +6,6 @@ from typing import Any
 from pneumen.core.errors import BadDocument, PneumenError
 from pneumen.core.hookup.chain import Cable, Chain
 from pneumen.core.hookup.device import Device
-from pneumen.core.hookup.kinds import CONTRACT_CONNECTORS
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 
 
@@ -84,7 +83,7 @@ def _cables(value: dict[str, Any]) -> tuple[tuple[Cable, ...], tuple[str, ...]]:
                     from_port=begin[1],
                     to_device=end[0],
                     to_port=end[1],
-                    connector=CONTRACT_CONNECTORS.get(told.connector, told.connector),
+                    connector=told.connector,
                     balanced=told.balanced,
                     length_m=told.length_m,
                 )
