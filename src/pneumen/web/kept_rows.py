@@ -17,7 +17,7 @@ MOST_KEPT: Final = 16
 """How many each thread keeps; a part with its song and room is about 10 kB."""
 
 Rows = TypeVar("Rows")
-_Version = tuple[int, int, int]
+_Version = tuple[object, int, int]
 
 
 class _Kept(threading.local):
@@ -56,5 +56,5 @@ def _version() -> _Version:
     """Return what changes with every change of the database, seen from this thread's connection."""
     with connection.cursor() as cursor:
         (stored_elsewhere,) = cursor.execute("PRAGMA data_version").fetchone()
-    own = connection.connection
-    return id(own), stored_elsewhere, own.total_changes
+    own = connection.connection  # kept itself, not its id: one that is opened anew counts from the start
+    return own, stored_elsewhere, own.total_changes
