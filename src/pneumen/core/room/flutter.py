@@ -8,6 +8,7 @@ import numpy as np
 from scipy.signal import butter, sosfilt
 
 from pneumen.core.levels import SPEED_OF_SOUND_M_S
+from pneumen.core.peaks import parabola_shift
 
 FLUTTER_BAND_HZ: Final = (1000.0, 4000.0)
 ENVELOPE_S: Final = 0.0004
@@ -62,7 +63,7 @@ def flutter_of(decay: np.ndarray, rate_hz: int) -> tuple[Flutter, tuple[float, .
     # A period that falls between two steps is as good as one that falls on a step: peaks count by their tops.
     tops = {lag: _top(alike, lag) for lag in peaks}
     period = min(lag for lag, top in tops.items() if top >= AS_ALIKE * max(tops.values()))
-    walked_m = float(_between(alike, period) * step_s * SPEED_OF_SOUND_M_S)
+    walked_m = float(period + parabola_shift(*alike[period - 1 : period + 2])) * step_s * SPEED_OF_SOUND_M_S
     midway = walked_m / 2 < NARROW_ROOM_M and _is_bare(alike, period)
     spacing_m = walked_m if midway else walked_m / 2
     parts = _even_parts(alike, period)
@@ -140,12 +141,3 @@ def _top(values: np.ndarray, at: int) -> float:
     left, middle, right = values[at - 1 : at + 2]
     bend = left - 2 * middle + right
     return float(middle - (left - right) ** 2 / (8 * bend)) if bend < 0 else float(middle)
-
-
-def _between(values: np.ndarray, at: int) -> float:
-    """Return the place of a peak between samples, by a parabola through three."""
-    if not 0 < at < len(values) - 1:
-        return float(at)
-    left, middle, right = values[at - 1 : at + 2]
-    bend = left - 2 * middle + right
-    return at + (0.5 * (left - right) / bend if bend < 0 else 0.0)
