@@ -210,6 +210,7 @@ class Runs(unittest.TestCase):
 
 class Crowds(unittest.TestCase):
     TWO = Item(id="two", kind="interface", name="Two", price=0, family="bare-knob", mic_inputs=2)
+    POCKET = Item(id="pocket", kind="recorder", name="Pocket", price=0, full_scale_db_spl=120, self_noise_dba=22)
 
     def test_what_goes_in_at_once(self):
         for hubs, sessions, channels, crowd in (
@@ -218,6 +219,8 @@ class Crowds(unittest.TestCase):
             ((self.TWO,) * 2, (1, 1), (2, 1), (3, 2)),
             ((None, None), (1, 1), (1, 1), (2, 1)),  # two microphones with USB plugs
             ((None, None), (1, 2), (1, 1), None),
+            ((self.POCKET,), (1,), (2,), None),  # its own pair hears in stereo
+            ((self.POCKET,) * 2, (1, 1), (2, 1), (3, 2)),
         ):
             found = crowd_of(hubs, sessions, channels)
             self.assertEqual(found and (found.wanted, found.there), crowd)

@@ -45,7 +45,7 @@ class TwoTakes(DemoCase):
         self.recorded(0)
         self.assertEqual(
             floor_of(self.recorded(6)),
-            "The room’s noise rose by 6 ±1.5 dB since take 1: so much the knob was turned up.",
+            "The room’s noise rose by 6 ±1.5 dB since take 1: so much the gain was turned up.",
         )
         self.assertIn("turned down", floor_of(self.recorded(2)))
         self.assertIn("was not moved", floor_of(self.recorded(2)))

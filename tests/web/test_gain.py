@@ -89,12 +89,36 @@ class Screen(DemoCase):
 
     def test_a_bare_knob_is_told_in_shares_of_its_turn(self):
         page = self.page("gain:page", self.harp)
-        self.assertContains(page, "% of turn")
+        self.assertContains(page, "% of its range")
         self.assertNotContains(page, "Preamp gain")
         self.act("gain:keep", self.harp, distance="30", turn="50", school="wide")
         self.harp.refresh_from_db()
         self.assertEqual(self.harp.gain_db, 26)  # half of the 52 dB assumed by family
         self.assertContains(self.page("gain:page", self.harp), "until the same phrase peaks")
+
+    def test_a_recorders_dial_is_typed_and_told_in_its_own_numbers(self):
+        self.act("start:page", **answers(self.voice, microphone="recorder"))
+        page = self.page("gain:page")
+        self.assertContains(page, '<label for="gain">Dial</label>', html=True)
+        self.assertContains(page, "of 10")
+        self.assertNotContains(page, "% of")
+        self.act("gain:keep", dial="5")
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        low_db, high_db = part.to_chain().gain_range_db
+        self.assertEqual(part.gain_db, (low_db + high_db) / 2)
+        self.assertContains(self.page("gain:page"), 'name="dial" value="5"')
+        self.assertContains(self.page("start:page"), "about 5.0 of 10")
+        refused = self.act("gain:keep", dial="11")
+        self.assertContains(refused, "between 0 and 10", status_code=422)
+        self.voice.refresh_from_db()
+        self.assertEqual(self.voice.gain_db, part.gain_db)
+
+    def test_a_school_out_of_the_controls_reach_agrees_with_nobody(self):
+        self.act("start:page", **answers(self.voice, source="horn", microphone="recorder"))
+        screen = self.page("gain:page").context["screen"]
+        far = [row for row in screen.schools if row.wants == "out of reach"]
+        self.assertTrue(far)
+        self.assertLessEqual(int(screen.agreement.split()[0]), len(screen.schools) - len(far))
 
     def test_without_a_gain_control_distance_is_the_answer(self):
         page = self.page("gain:page", self.clarinet)

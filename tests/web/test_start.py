@@ -4,6 +4,7 @@ from django.urls import reverse
 
 from pneumen.web.gear.models import Microphone
 from pneumen.web.part.models import Part
+from pneumen.web.room.models import Room
 from pneumen.web.start.forms import StartForm, answers_of
 from tests.web.base import HTMX, DemoCase, answers
 
@@ -44,6 +45,15 @@ class Answers(DemoCase):
         self.send(microphone="large-condenser", interface="numbered")
         self.assertGreater(float(self.page("gain:page").context["screen"].hero_band), float(typed.hero_band) - 0.1)
         self.assertContains(self.page("start:page"), "taken from its family")
+
+    def test_the_rooms_of_a_home_are_chosen_by_their_names(self):
+        words = {"size": "closet", "furnishing": "soft", "noise": "quiet"}
+        other = Room.objects.create(owner=self.voice.owner, name="Box room", **words)
+        page = self.page("start:page")
+        self.assertContains(page, f'<option value="{other.pk}">Box room</option>', html=True)
+        self.assertNotContains(page, "object (")
+        self.send(room=str(other.pk))
+        self.assertEqual(self.fresh.song.room, other)
 
     def test_the_microphone_once_typed_can_be_picked_again_unchanged(self):
         mine = Microphone.objects.get(name="Meadowsweet One")

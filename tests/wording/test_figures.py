@@ -26,8 +26,6 @@ class Figures(unittest.TestCase):
 
     def test_money_turns_times(self):
         self.assertEqual([wording.money(m) for m in (0, 1234, 12.5)], ["0", "1,234", "12.50"])
-        turns = [wording.share_of_turn(s) for s in (0, 0.26, 0.5, 0.6, 1.0)]
-        self.assertEqual(turns, ["at the left stop", "a quarter turn", "half turn", "60 % of the turn", "full turn"])
         self.assertEqual([clock(t) for t in (0, 3.2, 61, 754.5)], ["0:00", "0:03.2", "1:01", "12:34.5"])
 
     def test_against_a_window(self):

@@ -55,7 +55,7 @@ class Line(Sentences):
             self.assertIn(QUIETER[stage], advice_on_line(finding))
 
     def test_less_than_a_decibel_left(self):
-        for plugged, cure in ((False, "move back"), (True, "play softer")):
+        for plugged, cure in ((False, "move back"), (True, "play or sing softer")):
             finding = LineFinding(kind="too-hot", value=-0.4, unit="dBFS", verdict=Verdict.WATCH, plugged=plugged)
             self.assertIn(cure, advice_on_line(finding))
 

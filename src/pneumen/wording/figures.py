@@ -114,25 +114,3 @@ def money(amount: float) -> str:
     if reader.sign_after:
         return f"{text}\N{NO-BREAK SPACE}{reader.currency_sign}"
     return f"{reader.currency_sign}{text}"
-
-
-CONTROLS: Final = {"knob": "knob", "dial": "dial", "slider": "computer’s input slider"}
-"""What a gain without decibels is set with."""
-TURNS: Final = {"knob": "Turn, about", "dial": "Dial, about", "slider": "Slider, about"}
-ENDS: Final = {"knob": ("left stop", "full turn"), "dial": ("0", "10"), "slider": ("as it is", "full up")}
-OF_ALL: Final = {"knob": " of the turn", "dial": "", "slider": " of the slider"}
-
-
-def turned(share: float, *, dial: bool) -> tuple[str, str]:
-    """Write how far a control without decibels is turned, and its unit: a recorder's dial runs to 10."""
-    return (figure(10 * share, 1), "of 10") if dial else (figure(100 * share), "%")
-
-
-def share_of_turn(share: float) -> str:
-    """Name a knob's place the way one would say it."""
-    words = ("at the stop", "a quarter", "half", "three quarters", "full")
-    nearest = round(4 * share)
-    close = abs(share - nearest / 4) < 0.04
-    if close:
-        return "at the left stop" if nearest == 0 else f"{words[nearest]} turn"
-    return f"{round(100 * share)} % of the turn"

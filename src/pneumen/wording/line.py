@@ -35,7 +35,7 @@ def _clipping(finding: LineFinding) -> str:
 
 def _too_hot(finding: LineFinding) -> str:
     if finding.plugged:
-        return _("Less than 1 dB is left: lower the gain, or play softer.")
+        return _("Less than 1 dB is left: lower the gain, or play or sing softer.")
     return _("Less than 1 dB is left: lower the gain, or move back.")
 
 

@@ -8,8 +8,8 @@ from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
 FLOOR_ALIKE: Final = _("The room’s noise stands where it stood in take {before}: the knob was not moved.")
-FLOOR_UP: Final = _("The room’s noise rose by {db} ±{band} dB since take {before}: so much the knob was turned up.")
-FLOOR_DOWN: Final = _("The room’s noise fell by {db} ±{band} dB since take {before}: so much the knob was turned down.")
+FLOOR_UP: Final = _("The room’s noise rose by {db} ±{band} dB since take {before}: so much the gain was turned up.")
+FLOOR_DOWN: Final = _("The room’s noise fell by {db} ±{band} dB since take {before}: so much the gain was turned down.")
 
 ADVICE: Final = {
     "clipping": _(

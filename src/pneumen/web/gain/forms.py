@@ -2,8 +2,11 @@
 
 from typing import Any
 
+from django.forms import BoundField
+
 from pneumen.core.gain import OWN, SCHOOLS, School, school_named
 from pneumen.web.fields import LengthField, NumberField, PickField, StepForm, choose_from
+from pneumen.wording.controls import UNITS
 from pneumen.wording.figures import figure
 
 
@@ -15,12 +18,13 @@ SCHOOL_LABELS = {one.slug: label_of(one) for one in SCHOOLS}
 
 
 class GainForm(StepForm):
-    """A control with decibels is asked for its gain, a bare one for the share of its turn."""
+    """A control with decibels is asked for its gain, a knob for the share of its turn, a dial for its number."""
 
     problem_id = "gain-problem"
     distance = LengthField("Distance")
     gain = NumberField("Gain", unit="dB")
-    turn = NumberField("Gain", unit="% of turn", decimals=0)
+    turn = NumberField("Gain", unit="% of its range", decimals=0)
+    dial = NumberField("Gain", unit=UNITS["dial"])
     school = PickField("Target", SCHOOL_LABELS)
     own_volume = NumberField("The instrument’s own volume", unit="%", decimals=0)
     pedal = NumberField("A pedal adds", unit="dB", signed=True)
@@ -30,11 +34,17 @@ class GainForm(StepForm):
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
-        self.fields["turn"].widget.attrs["id"] = "gain"  # one control, by whichever name: its handle finds it
+        for name in ("turn", "dial"):
+            self.fields[name].widget.attrs["id"] = "gain"  # one control, by whichever name: its handle finds it
         self.fields["school"].widget.attrs["data-kept"] = True
         own = self.initial.get("school") or ""
         if own.startswith(OWN):
             choose_from(self.fields["school"], [*SCHOOL_LABELS.items(), (own, label_of(school_named(own)))])
+
+    @property
+    def control(self) -> BoundField:
+        """The field of the control that the part has."""
+        return self[next((name for name in ("turn", "dial") if name in self.initial), "gain")]
 
 
 class ActionForm(StepForm):

@@ -36,7 +36,8 @@ from pneumen.web.hookup.services import mix_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.take.models import Take
-from pneumen.wording.figures import TURNS, decimals_for, figure, off_window, turned, with_band
+from pneumen.wording.controls import TURNS, turned
+from pneumen.wording.figures import decimals_for, figure, off_window, with_band
 from pneumen.wording.gain import agreement_told, in_the_way
 from pneumen.wording.lengths import near_field, near_unit
 
@@ -226,7 +227,7 @@ def _nothing_to_do(advice: Advice) -> str:
         )
     if advice.before.air is None:
         return "The control is at its lowest: turn the instrument’s own volume down. "
-    return "Nothing within reach brings the peak lower: play softer, or use a less sensitive microphone. "
+    return "Nothing within reach brings the peak lower: play or sing softer, or use a less sensitive microphone. "
 
 
 def _rows(part: Part, before: Outcome, leak_dbfs: float | None) -> tuple[Row, ...]:
@@ -255,7 +256,7 @@ def _rows(part: Part, before: Outcome, leak_dbfs: float | None) -> tuple[Row, ..
         rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))
     elif marking == "bare":
         control = before.setup.chain.control
-        turn, unit = turned(before.setup.chain.knob.share_at(before.gain_db), dial=control == "dial")
+        turn, unit = turned(before.setup.chain.knob.share_at(before.gain_db), control)
         rows.append(Row(name=TURNS[control], mark="gain_db", whole=turn, tenths="", unit=unit))
     return tuple(rows)
 
@@ -302,16 +303,20 @@ def asked_by(before: Outcome, school: School) -> tuple[str, float]:
 
 
 def _agreement(before: Outcome) -> str:
-    """Say on which gains most schools agree."""
-    chain, low_high = before.setup.chain, before.setup.chain.gain_range_db
+    """Say on which gains most schools agree, of those that the control reaches."""
+    chain, (lowest, highest) = before.setup.chain, before.setup.chain.gain_range_db
     if chain.gain_marking == "none":
         return ""
     windows = {one.slug: gain_window_db(before.levels, before.gain_db, one) for one in SCHOOLS}
-    found = agreement_of(windows)
-    low, high = (min(max(edge, low_high[0]), low_high[1]) for edge in (found.low_db, found.high_db))
+    reached = {slug: (max(low, lowest), min(high, highest)) for slug, (low, high) in windows.items()}
+    found = agreement_of({slug: window for slug, window in reached.items() if window[0] <= window[1]})
+    if not found.schools:
+        return ""
     labels = {one.slug: one.label for one in SCHOOLS}
     others = [labels[one] for one in labels if one not in found.schools]
-    return agreement_told(setting_told(chain, low), setting_told(chain, high), len(found.schools), others)
+    return agreement_told(
+        setting_told(chain, found.low_db), setting_told(chain, found.high_db), len(found.schools), others
+    )
 
 
 def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float], leak_dbfs: float | None) -> tuple[Gorge, ...]:

@@ -3,7 +3,8 @@
 from dataclasses import dataclass
 
 from pneumen.core.forecast import Action, Outcome
-from pneumen.wording.figures import CONTROLS, figure
+from pneumen.wording.controls import CONTROLS
+from pneumen.wording.figures import figure
 from pneumen.wording.lengths import near
 
 

@@ -8,7 +8,7 @@ from django.http import HttpResponse
 from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST, require_safe
 
-from pneumen.core.errors import PneumenError, require_within
+from pneumen.core.errors import PneumenError
 from pneumen.core.gain import own_school, school_named
 from pneumen.core.part import USUAL_VOLUME
 from pneumen.core.take import test_sound
@@ -25,6 +25,7 @@ from pneumen.web.gain.knob_map import (
 )
 from pneumen.web.gain.setting import compressor_from, setting_screen, usual_compressor
 from pneumen.web.gain.show import GainScreen, gain_screen
+from pneumen.web.gain.turn import share_turned
 from pneumen.web.part.models import Part
 from pneumen.web.reading import number_of, whole
 from pneumen.web.screen import Changes, Screen
@@ -52,8 +53,7 @@ class GainView(Screen[GainScreen]):
         return {
             **before,
             "distance": screen.distance_m,
-            "gain": knob.value,
-            "turn": knob.share,
+            knob.field: knob.value,
             "school": school.slug,
             **window,
         }
@@ -77,11 +77,9 @@ def _before(changes: Changes) -> dict[str, float]:
 
 
 def _values(part: Part, changes: Changes) -> dict[str, Any]:
-    """Return what was changed as the core has it; a bare control is told as per cent of its turn."""
-    gain_db = changes.get("gain")
-    if "turn" in changes:
-        require_within("turn", changes["turn"], 0, 100)
-        gain_db = part.to_chain().knob.gain_at(changes["turn"] / 100)
+    """Return what was changed as the core has it."""
+    share = share_turned(changes)
+    gain_db = changes.get("gain") if share is None else part.to_chain().knob.gain_at(share)
     distance_m = None if part.is_plugged else changes.get("distance")
     return {"distance_m": distance_m, "gain_db": gain_db, "school": _school(part, changes)}
 

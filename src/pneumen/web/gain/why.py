@@ -63,13 +63,16 @@ def step_told(step: Step) -> str:
         return f"{words}: {figure(step.value, 1)} {step.unit}"
     detail = ""
     if step.detail is not None:
-        detail = near(step.detail) if step.unit == "m" else f"{step.detail:.4g} {_unit(step.unit)}"
-        detail = f" ({detail})"
+        detail = f" ({_detail_told(step.detail, step.unit)})"
     return f"{words}{detail}: {figure(step.value, 1, sign=True)} dB"
 
 
-def _unit(unit: str) -> str:
-    return "°" if unit == "deg" else unit
+def _detail_told(detail: float, unit: str) -> str:
+    if unit == "m":
+        return near(detail)
+    if unit == "deg":
+        return f"{figure(detail)}°"
+    return f"{figure(detail, 1) if unit == 'dB' else f'{detail:.4g}'} {unit}"
 
 
 def _told(steps: tuple[Step, ...]) -> list[str]:

@@ -22,11 +22,11 @@ class OrderStep:
 
 
 def order_of(lines: Sequence[KitLine], budget: float) -> tuple[OrderStep, ...]:
-    """Return the order to buy a packing list in; nothing where it is bought at once, in one step."""
+    """Return the order to buy a packing list in; nothing where it is one step that the money reaches."""
     order = buying_order(lines)
-    if len(order) < 2:
-        return ()
     reached = affordable(order, budget)
+    if len(order) == reached < 2:
+        return ()
     return tuple(
         OrderStep(
             things=things_told((purchase,)),

@@ -111,6 +111,9 @@ class Room(Owned):
             ),
         ]
 
+    def __str__(self) -> str:
+        return self.name
+
     def save(self, *args: Any, **kwargs: Any) -> None:
         """Store the room; a new one that was not drawn is laid out from its words."""
         new = self._state.adding

@@ -120,7 +120,9 @@ class StartForm(forms.Form):
     furnishing = choice("Furnishing", dict(FURNISHINGS))
     noise = choice("Noise", {slug: label for slug, (label, *_) in NOISES.items()})
     standing = forms.BooleanField(label="recorded standing", required=False)
-    room = forms.ModelChoiceField(label="Room of your home", queryset=Room.objects.none(), required=False)
+    room = forms.ModelChoiceField(
+        label="Room of your home", queryset=Room.objects.none(), required=False, empty_label=None
+    )
     audience = choice("Who gets the file", {slug: label for slug, (label, *_) in AUDIENCES.items()})
 
     def __init__(self, part: Part, data: QueryDict | None = None) -> None:

@@ -22,7 +22,8 @@ from pneumen.web.kit.services import crowd_in, in_use, money_short
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
-from pneumen.wording.figures import CONTROLS, figure, money, share_of_turn, turned, with_band
+from pneumen.wording.controls import CONTROLS, place_told
+from pneumen.wording.figures import figure, money, with_band
 from pneumen.wording.hookup import phantom_told
 from pneumen.wording.lengths import near
 from pneumen.wording.order import crowded_told, money_short_told
@@ -234,11 +235,9 @@ CENT = 0.005
 def _gain_answer(part: Part, advice: Advice) -> Answer:
     found = advice.before
     chain, school = found.setup.chain, found.setup.school
-    share = chain.knob.share_at(found.gain_db)
-    told = share_of_turn(share) if chain.control == "knob" else " ".join(turned(share, dial=chain.control == "dial"))
     value = {
         "db": with_band(found.gain_db, found.signal_band_db, "dB"),
-        "bare": f"about {told}",
+        "bare": place_told(chain.knob.share_at(found.gain_db), chain.control),
         "none": "none to set",
     }[chain.gain_marking]
     control = CONTROLS[chain.control]

@@ -8,7 +8,8 @@ from pneumen.web.part.models import Part
 from pneumen.web.take.forms import RecordedForm
 from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Lesson, Take
-from pneumen.wording.figures import figure, turned, with_band
+from pneumen.wording.controls import stands_at
+from pneumen.wording.figures import figure, with_band
 from pneumen.wording.lengths import near
 from pneumen.wording.live import altered_told
 
@@ -77,7 +78,7 @@ def _as_set(take: Take) -> str:
         told.append(f"gain at {figure(take.gain_db)} dB")
     elif snapshot["gain_marking"] == "bare":
         share = take.knob.share_at(take.gain_db)
-        told.append("gain at " + " ".join(turned(share, dial=False)))
+        told.append("gain at " + stands_at(share, take.control))
     return f"{', '.join(told)}, with {snapshot['gear']}"
 
 

@@ -195,6 +195,11 @@ class Take(Worked, PutAway):
         return Knob(low_db=low_db, high_db=high_db, taper=msgspec.convert(taper, Taper) if taper else None)
 
     @property
+    def control(self) -> str:
+        """What its gain was set with."""
+        return str(self.snapshot.get("control", "knob"))
+
+    @property
     def mendings(self) -> dict[str, Mending]:
         """What the model said of faults in the setup it was recorded with; nothing in takes of older versions."""
         return msgspec.convert(self.snapshot.get("mendings", {}), dict[str, Mending])

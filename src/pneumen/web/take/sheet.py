@@ -8,7 +8,8 @@ import msgspec
 from pneumen.core.place import Placement
 from pneumen.web.comp.punch import Punch, punch_of
 from pneumen.web.take.models import Sitting, Take
-from pneumen.wording.figures import figure, turned
+from pneumen.wording.controls import stands_at
+from pneumen.wording.figures import figure
 from pneumen.wording.lengths import far, near
 from pneumen.wording.log import ON
 
@@ -89,7 +90,7 @@ def _side(aside_deg: float) -> str:
 def _gain(take: Take) -> str:
     marking = take.snapshot["gain_marking"]
     if marking == "bare":
-        return " ".join(turned(take.knob.share_at(take.gain_db), dial=False))
+        return stands_at(take.knob.share_at(take.gain_db), take.control)
     return f"{figure(take.gain_db, 1)} dB" if marking == "db" else "none to set"
 
 

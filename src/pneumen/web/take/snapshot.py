@@ -30,6 +30,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
     return {
         "setup": setup_to_object(line_of(setup)),
         "gain_marking": setup.chain.gain_marking,
+        "control": setup.chain.control,
         "sheet_band_db": setup.chain.sheet_band_db,
         "chain_name": part.chain_name,
         "gear": " and ".join(item.name for item in part.devices),
