@@ -8,7 +8,17 @@ from dataclasses import replace
 import numpy as np
 
 from pneumen.core.errors import OutOfRange
-from pneumen.core.kit import Item, Needs, OwnedGear, RoomNeed, built_in_catalogue, crowd_of, part_need, rt60_with
+from pneumen.core.kit import (
+    Entry,
+    Item,
+    Needs,
+    OwnedGear,
+    RoomNeed,
+    built_in_catalogue,
+    crowds_of,
+    part_need,
+    rt60_with,
+)
 from pneumen.core.kit.accessories import Missing, Shelf, for_hub, for_microphone, for_plug
 from pneumen.core.kit.coverings import absorption_of, hangings_for
 from pneumen.core.room import Placed, lead_run_m
@@ -214,13 +224,29 @@ class Crowds(unittest.TestCase):
 
     def test_what_goes_in_at_once(self):
         for hubs, sessions, channels, crowd in (
-            ((self.TWO,) * 3, (1, 1, 1), (1, 1, 1), (3, 2)),
-            ((self.TWO,) * 3, (1, 2, 1), (1, 1, 1), None),
-            ((self.TWO,) * 2, (1, 1), (2, 1), (3, 2)),
-            ((None, None), (1, 1), (1, 1), (2, 1)),  # two microphones with USB plugs
-            ((None, None), (1, 2), (1, 1), None),
-            ((self.POCKET,), (1,), (2,), None),  # its own pair hears in stereo
-            ((self.POCKET,) * 2, (1, 1), (2, 1), (3, 2)),
+            ((self.TWO,) * 3, (1, 1, 1), (1, 1, 1), {1: (3, 2)}),
+            ((self.TWO,) * 3, (1, 2, 1), (1, 1, 1), {}),
+            ((self.TWO,) * 2, (1, 1), (2, 1), {1: (3, 2)}),
+            ((None, None), (1, 1), (1, 1), {1: (2, 1)}),  # two microphones with USB plugs
+            ((None, None), (1, 2), (1, 1), {}),
+            ((self.POCKET,), (1,), (2,), {}),  # its own pair hears in stereo
+            ((self.POCKET,) * 2, (1, 1), (2, 1), {1: (3, 2)}),
         ):
-            found = crowd_of(hubs, sessions, channels)
-            self.assertEqual(found and (found.wanted, found.there), crowd)
+            entries = [
+                Entry(hub=hub, session=session, channels=count, socket=None if hub in (None, self.POCKET) else "mic")
+                for hub, session, count in zip(hubs, sessions, channels, strict=True)
+            ]
+            found = {session: (one.wanted, one.there) for session, one in crowds_of(entries).items()}
+            self.assertEqual(found, crowd)
+
+    def test_two_pickups_never_share_one_instrument_input(self):
+        one_jack = replace(self.TWO, instrument_inputs=1, line_inputs=1)
+        for sockets, crowd in (
+            (("instrument", "instrument"), ("instrument", 2, 1)),
+            (("instrument", "mic"), None),  # the other through a DI box
+            (("instrument", "line"), None),
+            (("line", "line"), ("line", 2, 1)),
+        ):
+            with self.subTest(sockets):
+                found = crowds_of([Entry(hub=one_jack, session=1, socket=socket) for socket in sockets]).get(1)
+                self.assertEqual(found and (found.kind, found.wanted, found.there), crowd)

@@ -283,8 +283,29 @@ class AtOnce(DemoCase):
         page = self.page("start:page")
         self.assertContains(page, "Not all at once: 3 channels are wanted, 2 go in")
         self.assertNotContains(page, "complete kit for the song for")
+        kit = self.page("kit:page").context["screen"]
+        self.assertEqual(kit.verdict, "watch")
+        self.assertIn("Not all at once: 3 channels are wanted, 2 go in.", kit.sentence)
         self.act("part:keep", self.clarinet, session="2")
         self.assertNotContains(self.page("start:page"), "Not all at once")
+
+    def test_two_pickups_share_no_instrument_input(self):
+        self.act("start:page", **answers(self.voice, source="guitar-direct", interface="numbered"))
+        own = f"own:{Part.objects.get(pk=self.voice.pk).own_interface_id}"
+        told = answers(self.harp, source="guitar-direct", interface=own)
+        self.act("start:page", self.harp, **told)
+        self.assertFalse(self.boxes(), "one after the other, both use the one input")
+        self.act("part:keep", self.harp, session="1")
+        self.assertEqual(len(self.boxes()), 1, "at once, one goes through a box")
+        self.assertNotContains(self.page("kit:page"), "Not all at once")
+        codes = {one.code for part in (self.voice, self.harp) for one in hookup_screen(self.stored(part)).faults}
+        self.assertNotIn("pickup-loading", codes)
+
+    def stored(self, part):
+        return Part.objects.whole().get(pk=part.pk)
+
+    def boxes(self):
+        return [box for box in (self.stored(part).box for part in (self.voice, self.harp)) if box]
 
     def test_a_switch_nobody_told_of_is_asked_for_where_it_could_destroy_a_ribbon(self):
         self.act("start:page", **answers(self.voice, microphone="ribbon", interface="bare-knob"))

@@ -13,6 +13,7 @@ from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.comp.track_show import comp_verdict
 from pneumen.web.delay.show import delay_verdict
 from pneumen.web.hookup.show import verdict_of
+from pneumen.web.kit.services import supply_verdict
 from pneumen.web.part.models import Part
 from pneumen.web.send.show import send_verdict
 from pneumen.web.start.show import plan_verdict
@@ -57,7 +58,7 @@ def _part(part: Part, outcome: Outcome) -> Verdict:
 def _kit(part: Part, outcome: Outcome) -> Verdict:
     if not part.answered:
         return Verdict.OPEN
-    return worst_of([outcome.kit_verdict, Verdict.WATCH if part.song.money_short else Verdict.CLEAR])
+    return worst_of([outcome.kit_verdict, supply_verdict(part.song)])
 
 
 def _room(part: Part, outcome: Outcome) -> Verdict:

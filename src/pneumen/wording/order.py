@@ -4,7 +4,7 @@ from collections import Counter
 from collections.abc import Sequence
 from typing import Final
 
-from pneumen.core.kit import KIND_LABELS, Crowd, KitLine, Purchase, affordable, buying_order
+from pneumen.core.kit import ANY, KIND_LABELS, Crowd, KitLine, Purchase, affordable, buying_order
 from pneumen.wording.figures import money
 from pneumen.wording.kit import MEANWHILE
 from pneumen.wording.language import _
@@ -12,9 +12,13 @@ from pneumen.wording.language import _
 RECORDS_NOW: Final = _("What you have records now; {whole} more, in the order below, makes it complete.")
 NOTHING_RECORDS: Final = _("{budget} buys nothing that records yet, {begins} does, {whole} completes it; {meanwhile}.")
 BEGINS: Final = _("{budget} begins with {things}, and that records; {whole} completes the kit, in the order below.")
-CROWDED: Final = _(
-    "Not all at once: {wanted} channels are wanted, {there} go in. Kit shows what takes all; or one after the other."
-)
+CROWDED: Final = {
+    ANY: _("Not all at once: {wanted} channels are wanted, {there} go in."),
+    "mic": _("Not all at once: {wanted} microphone inputs are wanted, there is {there}."),
+    "instrument": _("Not all at once: {wanted} instrument inputs are wanted, there is {there}."),
+    "line": _("Not all at once: {wanted} line inputs are wanted, there is {there}."),
+}
+AND_THEN: Final = _("Kit shows what takes all; or one after the other.")
 SEVERAL: Final = _("{count} × {name}")
 
 
@@ -45,4 +49,9 @@ def _named(line: KitLine, count: int) -> str:
 
 def crowded_told(crowd: Crowd) -> str:
     """Say that not all can be recorded at once with what there is."""
-    return CROWDED.format(wanted=crowd.wanted, there=crowd.there)
+    return f"{crowd_told(crowd)} {AND_THEN}"
+
+
+def crowd_told(crowd: Crowd) -> str:
+    """Say what is wanted at once, and what there is."""
+    return CROWDED[crowd.kind].format(wanted=crowd.wanted, there=crowd.there)

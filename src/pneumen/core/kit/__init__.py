@@ -1,5 +1,6 @@
 """Choosing complete kits within the money, by computation, from a catalogue in open formats."""
 
+from pneumen.core.kit.at_once import ANY, Crowd, Entry, crowds_of
 from pneumen.core.kit.better import BetterKit, better_kit
 from pneumen.core.kit.catalogue import (
     ASSUMED,
@@ -11,6 +12,7 @@ from pneumen.core.kit.catalogue import (
     chain_of,
     item_named,
     plugged_chain_of,
+    socket_of,
 )
 from pneumen.core.kit.connected import Connected, Recorded, connected
 from pneumen.core.kit.coverings import Hanging, rt60_with
@@ -32,7 +34,7 @@ from pneumen.core.kit.formats import (
     item_from_cells,
 )
 from pneumen.core.kit.growth import Burden, Growth, burden_of, growth_of
-from pneumen.core.kit.in_use import Chosen, Crowd, KitInUse, crowd_of, kit_in_use
+from pneumen.core.kit.in_use import Chosen, KitInUse, kit_in_use
 from pneumen.core.kit.item import DEAREST, ITEM_FIELDS, Item
 from pneumen.core.kit.kinds import FACTS, KIND_LABELS, TABLED_BUFFERS, TONES, Fact
 from pneumen.core.kit.lacks import monitor_lacks, software_lacks
@@ -50,6 +52,7 @@ from pneumen.core.kit.swaps import Swap, swaps_of
 from pneumen.core.kit.written import Kit, device_delay, settled
 
 __all__ = [
+    "ANY",
     "ASSUMED",
     "CABLE_M",
     "COMPUTERS",
@@ -75,6 +78,7 @@ __all__ = [
     "Connected",
     "Crowd",
     "Enough",
+    "Entry",
     "Fact",
     "FamilyHere",
     "FamilyTraits",
@@ -119,7 +123,7 @@ __all__ = [
     "changes_between",
     "cheapest_of",
     "connected",
-    "crowd_of",
+    "crowds_of",
     "device_delay",
     "family_chain",
     "family_here",
@@ -150,6 +154,7 @@ __all__ = [
     "settings_of_pad",
     "settled",
     "shop_length_m",
+    "socket_of",
     "software_lacks",
     "swaps_of",
 ]

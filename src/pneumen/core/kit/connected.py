@@ -190,8 +190,7 @@ def _plugged(build: _Builder, part: Recorded) -> tuple[str, ...]:
             port = build.next_input(hub, "mic", phantom=active, stereo=part.channels > 1)
             names += [box, *_into(build, part, box, port, "xlr")]
             continue
-        socket = socket_of(hub_item, passive=passive)
-        mode = _modes(hub_item)[-1] if socket is None else socket.kind
+        mode = _mode_for(build, hub, hub_item, passive=passive)
         port = build.next_input(hub, mode, phantom=False, stereo=part.channels > 1)
         names += _into(build, part, name, port, "ts", port=out)
     return (*names, hub, *_behind(build, hub))
@@ -225,6 +224,16 @@ def _hub(build: _Builder, item: Item) -> str:
     if item.bus_powered is False:
         build.join(_strip(build), f"{name}.mains", "mains", LINE_CABLE_M)
     return name
+
+
+def _mode_for(build: _Builder, hub: str, item: Item, *, passive: bool) -> str:
+    """Return what an instrument's input is set to; where those of its kind are taken, what else there is."""
+    socket, modes = socket_of(item, passive=passive), _modes(item)
+    if socket is None:
+        return modes[-1]
+    taken = sum(mode == socket.kind for mode in build.devices[hub].inputs.values())
+    rest = [mode for mode in modes if mode != "instrument"]
+    return socket.kind if taken < item.inputs_of(socket.kind) else rest[-1]
 
 
 def _modes(item: Item) -> tuple[str, ...]:

@@ -35,31 +35,6 @@ class KitInUse:
     forgotten: tuple[str, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Crowd:
-    """More recorded at once than goes in: how many channels are wanted, and how many there are."""
-
-    wanted: int
-    there: int
-
-
-def crowd_of(hubs: Sequence[Item | None], sessions: Sequence[int], channels: Sequence[int]) -> Crowd | None:
-    """Return where most is asked of too few inputs, part by part; None where all finds an input.
-
-    What is recorded in one session goes into one hub; a microphone with a USB plug takes itself alone, a recorder
-    with its own pair also one part in stereo.
-    """
-    found = []
-    for session in dict.fromkeys(sessions):
-        here = [number for number, one in enumerate(sessions) if one == session]
-        first, own = hubs[here[0]], channels[here[0]]
-        there = own if first is None else max(first.inputs, own if first.kind == "recorder" else 1)
-        wanted = sum(channels[number] for number in here)
-        if wanted > there:
-            found.append(Crowd(wanted=wanted, there=there))
-    return max(found, key=lambda crowd: crowd.wanted - crowd.there, default=None)
-
-
 def kit_in_use(
     needs: Needs,
     owned: OwnedGear,

@@ -210,6 +210,11 @@ class Item:
         """How many things an interface or recorder takes at once."""
         return max(self.mic_inputs or 0, self.instrument_inputs or 0, self.line_inputs or 0, 1)
 
+    def inputs_of(self, kind: str) -> int:
+        """How many inputs of a kind (mic, instrument, line) it has; where its sheet is silent, one for a microphone."""
+        there = {"mic": self.mic_inputs, "instrument": self.instrument_inputs, "line": self.line_inputs}[kind]
+        return int(kind == "mic") if there is None else there
+
     @property
     def instrument_ohm(self) -> float:
         """What a plug meets at an interface's instrument input; where the sheet is silent the usual 1 Mohm."""

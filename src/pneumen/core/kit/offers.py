@@ -154,9 +154,7 @@ def _finds_inputs(needs: Needs, hub: Item, session: tuple[int, ...], boxed: dict
         if not boxed.get(number, True) and socket is None:
             return False
         used[socket.kind if socket else "mic"] += needs.parts[number].channels
-    there = {"mic": 1 if hub.mic_inputs is None else hub.mic_inputs}
-    there |= {"instrument": hub.instrument_inputs or 0, "line": hub.line_inputs or 0}
-    fits = all(used[kind] <= there[kind] for kind in used)
+    fits = all(count <= hub.inputs_of(kind) for kind, count in used.items())
     return fits and max(needs.channels_of(session), needs.inputs_at_once) <= hub.inputs
 
 

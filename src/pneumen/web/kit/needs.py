@@ -6,6 +6,7 @@ from django.db.models import Prefetch, prefetch_related_objects
 
 from pneumen.core.gain import school_named
 from pneumen.core.kit import (
+    ANY,
     CABLE_M,
     Enough,
     Item,
@@ -14,6 +15,7 @@ from pneumen.core.kit import (
     PartNeed,
     RoomNeed,
     Textile,
+    crowds_of,
     owned_item,
     places_of,
     shop_length_m,
@@ -22,6 +24,7 @@ from pneumen.core.room import TABLES, lead_run_m
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.kept_rows import as_read
+from pneumen.web.kit.at_once import own_entry_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import planning_setup, stand_in
 from pneumen.web.song.models import Song
@@ -120,14 +123,26 @@ def _with_parts(song_id: int) -> dict[str, Any]:
 
 
 def parts_planned(song: Song) -> list[Part]:
-    """Return the parts a kit is looked for: those without a whole chain of their own, or all where none is left."""
+    """Return the parts a kit is looked for: those to plan, or all where there is none."""
+    return parts_to_plan(song) or parts_of_song(song)
+
+
+def parts_to_plan(song: Song) -> list[Part]:
+    """Return the parts without a whole chain of their own, and those recorded at once with one of them.
+
+    Where chains of one's own would share an input of a kind, a box before one of them is to be planned; where there
+    are too few inputs in all, they can be recorded one after the other: that is told, nothing is bought for it.
+    """
     parts = parts_of_song(song)
-    return [part for part in parts if not part.has_own_chain] or parts
+    crowds = crowds_of([own_entry_of(part) for part in parts if part.has_own_chain])
+    sessions = {part.session for part in parts if not part.has_own_chain}
+    sessions |= {session for session, crowd in crowds.items() if crowd.kind != ANY}
+    return [part for part in parts if part.session in sessions]
 
 
 def _own_devices(song: Song) -> frozenset[str]:
     """Return what the kit has to be built round: the one device its person owns for the parts to be planned."""
-    if all(part.has_own_chain for part in parts_of_song(song)):
+    if not parts_to_plan(song):
         return frozenset()
     rows = [row for part in parts_planned(song) for row in part.own_rows]
     found = {row.to_core().id for row in rows}

@@ -23,14 +23,16 @@ from pneumen.core.kit import (
     OwnedGear,
     Voice,
     chain_with,
-    crowd_of,
+    crowds_of,
     frontier_of,
     kit_in_use,
     settled,
 )
+from pneumen.core.verdict import Verdict
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
+from pneumen.web.kit.at_once import entry_of, hub_of
 from pneumen.web.kit.models import MUST, NEVER, KitMark
-from pneumen.web.kit.needs import gear_of_song, needs_of_song, part_need, parts_of_song, parts_planned
+from pneumen.web.kit.needs import gear_of_song, needs_of_song, part_need, parts_of_song, parts_planned, parts_to_plan
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle_with
 from pneumen.web.song.models import Song
@@ -111,7 +113,7 @@ def plan_song(song: Song) -> None:
     song = Song.objects.whole().get(pk=song.pk)  # with its parts as they are stored now
     song.kit_taken, song.money_short = False, money_short(song)[0]
     kit = recommended_kit(song)
-    if all(part.has_own_chain for part in parts_of_song(song)):
+    if not parts_to_plan(song):
         kit = None
     if kit is None:
         for part in parts_of_song(song):
@@ -136,7 +138,7 @@ def money_short(song: Song) -> tuple[bool, float | None]:
 
     Of chains that are all one's own it is what their small things cost.
     """
-    if all(part.has_own_chain for part in parts_of_song(song)):
+    if not parts_to_plan(song):
         total = in_use(song).total
         return total > song.budget + CENT, total
     try:
@@ -200,14 +202,18 @@ def in_use(song: Song, kit: Kit | None = None) -> KitInUse:
 
 def crowd_in(song: Song) -> Crowd | None:
     """Return where more is recorded at once than goes into what the song is set up with; None where nothing is."""
-    parts = parts_of_song(song)
-    hubs = [part.microphone if _is_recorder(part) else part.interface for part in parts]
-    return crowd_of(hubs, [part.session for part in parts], [part.channels for part in parts])
+    crowds = crowds_of([entry_of(part) for part in parts_of_song(song)])
+    return max(crowds.values(), key=lambda crowd: crowd.wanted - crowd.there, default=None)
+
+
+def supply_verdict(song: Song) -> Verdict:
+    """Judge what a song is set up with as a whole: whether its money pays for it, and all that is at once goes in."""
+    return Verdict.WATCH if song.money_short or crowd_in(song) else Verdict.CLEAR
 
 
 def _chain_of(part: Part) -> Chosen:
     voice = Voice(microphone=part.microphone, booster=part.booster, box=part.box, pad=part.pad)
-    return Chosen(hub=part.microphone if _is_recorder(part) else part.interface, voice=voice)
+    return Chosen(hub=hub_of(part), voice=voice)
 
 
 def fixed_cost(song: Song, frontier: Frontier) -> float:
@@ -237,10 +243,6 @@ def places_within(song: Song, frontier: Frontier, budget: float) -> list[int]:
 
 
 CENT = 0.005
-
-
-def _is_recorder(part: Part) -> bool:
-    return part.microphone is not None and part.microphone.kind == "recorder"
 
 
 @transaction.atomic

@@ -7,6 +7,7 @@ from typing import Any
 from pneumen.core.errors import NothingFits, given
 from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
+    Crowd,
     Frontier,
     Kit,
     MoneyStory,
@@ -28,6 +29,7 @@ from pneumen.web.kit.programs import Program, programs_of
 from pneumen.web.kit.routes import figures_told
 from pneumen.web.kit.services import (
     CENT,
+    crowd_in,
     fixed_cost,
     frontier_of_song,
     in_use,
@@ -39,7 +41,7 @@ from pneumen.web.kit.why import whys_of
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.kit import TRAITS, advice_on_kit, why_nothing_fits
-from pneumen.wording.order import money_short_told
+from pneumen.wording.order import crowd_told, money_short_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -60,6 +62,14 @@ class SwapTold:
     brings: str
     told: str
     price: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Now:
+    """How the song is set up now: what is still to pay, and where not all goes in at once."""
+
+    total: float
+    crowd: Crowd | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -125,10 +135,10 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     points = _as_looked_at(points, number, kit)
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
-    worth, now_costs = kit.worth(frontier.needs), None if tried else in_use(song).total
+    worth, stands = kit.worth(frontier.needs), None if tried else Now(total=in_use(song).total, crowd=crowd_in(song))
     return KitScreen(
-        verdict=_verdict(frontier, kit) if within else Verdict.WATCH,
-        sentence=_sentence(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, now_costs),
+        verdict=Verdict.WATCH if not within or (stands and stands.crowd) else _verdict(frontier, kit),
+        sentence=_sentence(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
@@ -191,9 +201,9 @@ def _as_looked_at(points: Points, number: int, kit: Kit) -> Points:
 
 
 def _sentence(
-    kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float, now: float | None
+    kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float, now: Now | None
 ) -> str:
-    """Judge a kit looked at; now is what the song costs as it is set up, said first where that is another kit."""
+    """Judge a kit looked at; how the song is set up now is said first where that is another kit."""
     if points[-1][0] > budget:
         return money_short_told(kit.lines, budget)
     costs = _costs_told(total, budget, now)
@@ -203,10 +213,13 @@ def _sentence(
     return f"{costs}, {_short_told(worth)}: {clean_told}"
 
 
-def _costs_told(total: float, budget: float, now: float | None) -> str:
+def _costs_told(total: float, budget: float, now: Now | None) -> str:
     over = f", {money(total - budget)} more than there is" if total > budget else ""
-    if now is not None and abs(now - total) >= CENT:
-        first = f"{money(now)} completes the kit" if now else "nothing is to buy"
+    if now is not None and now.crowd is not None:
+        then = f"{money(total)} buys what takes all" if total else "what is owned takes all"
+        return f"{crowd_told(now.crowd)} {then[0].upper()}{then[1:]}{over}"
+    if now is not None and abs(now.total - total) >= CENT:
+        first = f"{money(now.total)} completes the kit" if now.total else "nothing is to buy"
         then = f"{money(total)} buys another" if total else "another needs nothing bought"
         return f"As it is set up now, {first}; {then}{over}"
     if over:

@@ -18,7 +18,7 @@ from pneumen.web.hookup.rule import phantom_rule_of
 from pneumen.web.kit.needs import parts_of_song
 from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.services import crowd_in, in_use, money_short
+from pneumen.web.kit.services import crowd_in, in_use, money_short, supply_verdict
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
@@ -107,8 +107,7 @@ def plan_of(part: Part) -> Plan:
 
 def plan_verdict(song: Song, found: Outcome) -> Verdict:
     """Return how a plan stands: its money, its gain and its room."""
-    money_verdict = Verdict.WATCH if song.money_short or crowd_in(song) else Verdict.CLEAR
-    return worst_of([money_verdict, found.gain_verdict.verdict, found.room_verdict])
+    return worst_of([supply_verdict(song), found.gain_verdict.verdict, found.room_verdict])
 
 
 def _money_short(song: Song, kit: KitInUse) -> tuple[str, float | None]:
