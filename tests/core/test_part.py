@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as some
 
 from pneumen.core.errors import Contradiction, OutOfRange
-from pneumen.core.part import Section, find_tempo, guessed_levels, levels_over, loudest_of, rise_of
+from pneumen.core.part import SOURCES, Section, find_tempo, guessed_levels, levels_over, loudest_of, rise_of
 from tests.signals import RATE
 
 USUAL = guessed_levels("voice-pop", "medium").levels
@@ -111,3 +111,19 @@ class Tempo(unittest.TestCase):
 
 if __name__ == "__main__":
     unittest.main()
+
+
+class Floor(unittest.TestCase):
+    """What a source and its player take up, against the floor of a room (estimates)."""
+
+    def test_either_way_round_and_a_plug_anywhere(self):
+        kit, wide = SOURCES["drum-kit"], (2.0, 1.8, 2.4)
+        for size_m, fits in ((wide, True), ((1.8, 2.0, 2.4), True), ((1.9, 1.9, 2.4), False), ((3.0, 1.7, 2.4), False)):
+            with self.subTest(size_m):
+                self.assertIs(kit.fits(size_m), fits)
+        self.assertTrue(SOURCES["keyboard"].fits((0.5, 0.5, 2.0)))
+
+    def test_a_voice_fits_into_every_closet_and_everything_into_a_living_room(self):
+        for source in SOURCES.values():
+            self.assertTrue(source.fits((4.4, 3.7, 2.45)), source.slug)
+            self.assertTrue(source.fits((1.9, 1.5, 2.3)) or max(source.floor_m) > 1.5, source.slug)

@@ -3,9 +3,12 @@
 from django.urls import reverse
 
 from pneumen.web.gear.models import Microphone
+from pneumen.web.kit.services import in_use
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
+from pneumen.web.room.services import hang
 from pneumen.web.start.forms import StartForm, answers_of
+from pneumen.web.start.services import back_to_words
 from tests.web.base import HTMX, DemoCase, answers
 
 
@@ -54,6 +57,54 @@ class Answers(DemoCase):
         self.assertNotContains(page, "object (")
         self.send(room=str(other.pk))
         self.assertEqual(self.fresh.song.room, other)
+
+    def alone_in_a_room_of_words(self):
+        Part.objects.exclude(pk=self.voice.pk).delete()
+        self.voice.song.room.coverings.all().delete()
+        back_to_words(self.voice.song.room)
+        return self.voice
+
+    def test_soft_things_at_hand_are_asked_counted_and_planned_with_before_any_is_bought(self):
+        ringing = {"source": "voice-pop", "furnishing": "bare", "budget": "500", "microphone": "large-condenser"}
+        part = self.alone_in_a_room_of_words()
+        self.send(part, **ringing)
+        self.send(part, **ringing, duvets="2", towels="1")
+        room = self.fresh.song.room
+        self.assertEqual([(row.label, row.on) for row in room.to_hang][:1], [("Duvet 1", "")])
+        self.assertEqual([room.count_of(one) for one in ("duvet", "blanket-folded", "towels")], [2, 0, 1])
+        self.assertFalse(room.drawn, "what hangs nowhere draws no room")
+        lines = in_use(self.fresh.song).lines
+        self.assertFalse([line for line in lines if line.kind == "covering" and line.price])
+        self.send(part, **ringing, duvets="1", towels="1")
+        self.assertEqual(self.fresh.song.room.count_of("duvet"), 1)
+
+    def test_what_does_not_fit_into_the_room_is_told_on_every_screen(self):
+        part = self.alone_in_a_room_of_words()
+        for size, fits in (("closet", False), ("small", True)):
+            self.send(part, source="drum-kit", size=size, budget="1000")
+            for page in ("start:page", "kit:page", "room:page"):
+                screen = self.page(page, part)
+                with self.subTest(f"{page} {size}"):
+                    told = "Drum kit and player take up about 2.0 m by 1.8 m: they do not fit into 1.90 m by 1.50 m."
+                    (self.assertNotContains if fits else self.assertContains)(screen, told)
+        self.send(part, source="guitar-direct", size="closet")
+        self.assertNotContains(self.page("start:page", part), "take up about")
+
+    def test_too_many_to_hang_are_refused(self):
+        response = self.send(duvets="9", blankets="9")
+        self.assertContains(response, "soft things in all", status_code=422)
+
+    def test_what_is_ones_own_outlives_new_words(self):
+        part = self.alone_in_a_room_of_words()
+        self.send(part, source="voice-pop", duvets="1", furnishing="bare")
+        row = self.fresh.song.room.to_hang[0]
+        hang(self.fresh.song.room, row.pk, "south", 1.2, 1.2)
+        Room.objects.filter(pk=self.fresh.song.room.pk).update(furnishing="soft")
+        back_to_words(Room.objects.get(pk=self.fresh.song.room.pk))
+        room = Room.objects.get(pk=self.fresh.song.room.pk)
+        self.assertEqual([piece.pk for piece in room.to_hang], [row.pk])
+        self.assertEqual(room.count_of("duvet"), 1)
+        self.assertEqual(room.coverings.filter(laid_out=True, material="duvet").count(), 1, "the words have one too")
 
     def test_the_microphone_once_typed_can_be_picked_again_unchanged(self):
         mine = Microphone.objects.get(name="Meadowsweet One")

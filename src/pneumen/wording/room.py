@@ -1,8 +1,10 @@
 """A room in sentences: its size in everyday words, and why it sounds boxed in."""
 
+from collections.abc import Sequence
 from typing import Final
 
-from pneumen.core.room import LOWEST_HZ, Boxiness, Makeshift, judge_noise
+from pneumen.core.part import Source
+from pneumen.core.room import LOWEST_HZ, Boxiness, Makeshift, Point, judge_noise
 from pneumen.core.verdict import Verdict
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
@@ -15,6 +17,9 @@ SIZES: Final = {
 }
 """What each size is called, with its sides in metres."""
 
+MISFIT: Final = _(
+    "{source} and player take up about {wide} by {deep}: they do not fit into {east} by {north}. Choose another room."
+)
 FAULTS: Final = {
     "few-modes": _("only {modes} modes below {lowest:.0f} Hz, heard one by one"),
     "early-reflections": _("reflections within 5 ms, loud enough to colour the tone"),
@@ -25,6 +30,17 @@ FAULTS: Final = {
 def sizes_told() -> list[tuple[str, str]]:
     """Return every size with what it is called, in the reader's lengths."""
     return [(size, told.format(*(far(side, 0) for side in sides_m))) for size, (told, sides_m) in SIZES.items()]
+
+
+def misfits_told(sources: Sequence[Source], size_m: Point) -> str:
+    """Say of each source that it does not fit on a room's floor."""
+    return " ".join(_misfit_told(source, size_m) for source in sources)
+
+
+def _misfit_told(source: Source, size_m: Point) -> str:
+    wide, deep = (far(side, 1) for side in source.floor_m)
+    east, north = (far(side) for side in size_m[:2])
+    return MISFIT.format(source=source.label, wide=wide, deep=deep, east=east, north=north)
 
 
 def faults_told(boxiness: Boxiness) -> str:

@@ -130,7 +130,8 @@ def _air(setup: PartSetup) -> Air:
 def _room_verdict(setup: PartSetup, air: Air | None) -> Verdict:
     if air is None:
         return Verdict.CLEAR
-    return worst_of([judge_room(air.lead_db, setup.source.dry_enough_db), judge_noise(air.noise_dba)])
+    floor = Verdict.CLEAR if setup.fits_its_room else Verdict.WATCH
+    return worst_of([judge_room(air.lead_db, setup.source.dry_enough_db), judge_noise(air.noise_dba), floor])
 
 
 def _place_verdict(setup: PartSetup, air: Air | None) -> Verdict:

@@ -111,6 +111,11 @@ class PartSetup:
         return recorded_factor(self.source_factor, backwards=self.source.radiates_back)
 
     @property
+    def fits_its_room(self) -> bool:
+        """Whether source and player fit on the floor; True where only the room's statistics are known."""
+        return not isinstance(self.space, Space) or self.source.fits(self.space.box.size_m)
+
+    @property
     def drawn_space(self) -> Space:
         """The room with its walls and what is in it.
 

@@ -56,7 +56,8 @@ class Source:
     there. extent_m is half the width of what sounds (estimates), moves whether it sways with its player. dry_enough_db
     is how far the direct sound has to stand over the room's: less where the room belongs to the sound (common practice,
     no source). often_stereo tells that it is often recorded on two channels, being wide or of two outputs. direct is
-    set where it is plugged in and not miked, and its distances are then of no account.
+    set where it is plugged in and not miked, and its distances are then of no account. floor_m is the floor that it and
+    whoever plays it take up (estimates).
     """
 
     slug: str
@@ -83,6 +84,7 @@ class Source:
     moves: bool = True
     dry_enough_db: float = 10.0
     often_stereo: bool = False
+    floor_m: tuple[float, float] = (0.9, 0.9)
     direct: DirectOutput | None = None
 
     @property
@@ -94,6 +96,14 @@ class Source:
     def volume_is_level(self) -> bool:
         """Whether the instrument's own volume only sets its level; a guitar's is tone, and stays as it sounds right."""
         return self.slug == "keyboard"
+
+    def fits(self, size_m: tuple[float, float, float]) -> bool:
+        """Tell whether it and its player fit on the floor of a room, either way round, were it empty.
+
+        What is plugged in may be played anywhere.
+        """
+        sides = zip(sorted(self.floor_m), sorted(size_m[:2]), strict=True)
+        return self.direct is not None or all(mine <= there for mine, there in sides)
 
     @property
     def is_passive(self) -> bool:

@@ -115,9 +115,10 @@ from pneumen.core.room.verdict import (
     judge_noise,
     judge_room,
 )
-from pneumen.core.room.words import FURNISHINGS, NOISES, SIZES, Room, layout_from_words
+from pneumen.core.room.words import AT_HAND, FURNISHINGS, NOISES, SIZES, Room, layout_from_words
 
 __all__ = [
+    "AT_HAND",
     "AXIS_OF",
     "BANDS_HZ",
     "CLOSET_M3",

@@ -35,6 +35,14 @@ NOISES: Final[Mapping[str, tuple[str, float, float]]] = {
 """Background level in dBA and its band (common practice, no source)."""
 
 
+AT_HAND: Final = (
+    Soft(label="Duvet", material="duvet", width_m=1.4, height_m=2.0),
+    Soft(label="Heavy blanket", material="blanket-folded", width_m=1.5, height_m=2.0),
+    Soft(label="Bath towel, doubled", material="towels", width_m=0.7, height_m=0.7),
+)
+"""What is soft in most homes and can hang for a take, at its usual size (estimate)."""
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Room:
     """A room by statistics alone: all that the command line's needs tell of one."""

@@ -7,12 +7,10 @@ from typing import Any
 from pneumen.core.errors import NothingFits, given
 from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
-    Crowd,
     Frontier,
     Kit,
     MoneyStory,
     Swap,
-    Worth,
     findings_of_kit,
     money_story,
     swaps_of,
@@ -27,13 +25,14 @@ from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
 from pneumen.web.kit.programs import Program, programs_of
 from pneumen.web.kit.routes import figures_told
+from pneumen.web.kit.sentence import Now, sentence_of
 from pneumen.web.kit.services import (
-    CENT,
     crowd_in,
     fixed_cost,
     frontier_of_song,
     in_use,
     kit_looked_at,
+    misfits_in,
     places_within,
     recommended_number,
 )
@@ -41,7 +40,7 @@ from pneumen.web.kit.why import whys_of
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.kit import TRAITS, advice_on_kit, why_nothing_fits
-from pneumen.wording.order import crowd_told, money_short_told
+from pneumen.wording.room import misfits_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -62,14 +61,6 @@ class SwapTold:
     brings: str
     told: str
     price: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Now:
-    """How the song is set up now: what is still to pay, and where not all goes in at once."""
-
-    total: float
-    crowd: Crowd | None
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -136,9 +127,12 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
     worth, stands = kit.worth(frontier.needs), None if tried else Now(total=in_use(song).total, crowd=crowd_in(song))
+    misfits = misfits_in(song)
+    amiss = not within or misfits or (stands and stands.crowd)
+    told = sentence_of(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands)
     return KitScreen(
-        verdict=Verdict.WATCH if not within or (stands and stands.crowd) else _verdict(frontier, kit),
-        sentence=_sentence(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands),
+        verdict=Verdict.WATCH if amiss else _verdict(frontier, kit),
+        sentence=" ".join(filter(None, (misfits_told(misfits, song.room.size_m), told))),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,
@@ -198,42 +192,6 @@ def _as_looked_at(points: Points, number: int, kit: Kit) -> Points:
     """Put the kit looked at where it will be; the others are compared as the planner compares them."""
     here = points[number][0], kit.clean_range_db, kit.direct_to_reverberant_db
     return (*points[:number], here, *points[number + 1 :])
-
-
-def _sentence(
-    kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float, now: Now | None
-) -> str:
-    """Judge a kit looked at; how the song is set up now is said first where that is another kit."""
-    if points[-1][0] > budget:
-        return money_short_told(kit.lines, budget)
-    costs = _costs_told(total, budget, now)
-    if worth.is_enough:
-        more = " More money buys what nobody hears." if total < points[0][0] else ""
-        return f"{costs}, and that is enough: {clean_told}{more}"
-    return f"{costs}, {_short_told(worth)}: {clean_told}"
-
-
-def _costs_told(total: float, budget: float, now: Now | None) -> str:
-    over = f", {money(total - budget)} more than there is" if total > budget else ""
-    if now is not None and now.crowd is not None:
-        then = f"{money(total)} buys what takes all" if total else "what is owned takes all"
-        return f"{crowd_told(now.crowd)} {then[0].upper()}{then[1:]}{over}"
-    if now is not None and abs(now.total - total) >= CENT:
-        first = f"{money(now.total)} completes the kit" if now.total else "nothing is to buy"
-        then = f"{money(total)} buys another" if total else "another needs nothing bought"
-        return f"As it is set up now, {first}; {then}{over}"
-    if over:
-        return f"{money(total)} would complete this kit{over}"
-    return f"{money(total)} completes the kit" if total else "Nothing to buy"
-
-
-def _short_told(worth: Worth) -> str:
-    """Say by how much a kit falls short of enough, and what helps without money."""
-    if worth.overload_short_db >= max(worth.lead_short_db, worth.clean_short_db):
-        return f"{figure(worth.overload_short_db, 1)} dB short of bearing the loudest passage for sure"
-    if worth.lead_short_db >= worth.clean_short_db:
-        return f"{figure(worth.lead_short_db, 1)} dB short of a room that is faint enough"
-    return f"{figure(worth.clean_short_db, 1)} dB short of a clean range that is enough"
 
 
 def _picks(frontier: Frontier, points: Points, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:

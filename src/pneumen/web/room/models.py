@@ -148,6 +148,10 @@ class Room(Owned):
         """What is soft and there, and hangs nowhere yet."""
         return [row for row in self.coverings.all() if not row.on]
 
+    def count_of(self, material: str) -> int:
+        """How many soft things of a material are its person's own, hung or not."""
+        return sum(row.material == material and not row.laid_out for row in self.coverings.all())
+
     @property
     def background_dba(self) -> float:
         """The noise from all around, in words."""
@@ -172,18 +176,19 @@ class Room(Owned):
 
     @transaction.atomic
     def lay_out(self) -> None:
-        """Draw the room anew as its words have it; who hears one and what sounds stay."""
+        """Draw the room anew as its words have it; who hears one and what sounds stay, what is soft is taken down."""
         layout = layout_from_words(self.size, self.furnishing)
         self.size_x_m, self.size_y_m, self.size_z_m = layout.size_m
         self.surfaces, self.sloping = dict(layout.surfaces), False
         self.drawn, self.clap, self.absorption_scale = False, None, 1.0
         self.save(update_fields=LAID_OUT)
-        for rows in (self.furniture, self.openings, self.coverings):
+        for rows in (self.furniture, self.openings, self.coverings.filter(laid_out=True)):
             rows.all().delete()
+        self.coverings.update(on="")
         for one in layout.furniture:
             self.furniture.create(owner=self.owner, **Furniture.fields_of(one))
         for soft in layout.soft:
-            self.coverings.create(owner=self.owner, **Covering.fields_of(soft))
+            self.coverings.create(owner=self.owner, laid_out=True, **Covering.fields_of(soft))
 
 
 class InRoom(Owned):
@@ -237,7 +242,10 @@ class Opening(InRoom):
 
 
 class Covering(InRoom):
-    """Something soft one has; on is the wall it hangs on, with its middle at u, v; empty where it hangs nowhere."""
+    """Something soft one has; on is the wall it hangs on, with its middle at u, v; empty where it hangs nowhere.
+
+    laid_out: it came with the room's words and goes with them.
+    """
 
     FIELDS = ("label", "material", "width_m", "height_m", "on", "u", "v")
 
@@ -249,6 +257,7 @@ class Covering(InRoom):
     on = models.CharField(max_length=10, blank=True, choices=choices_of(dict.fromkeys(WALLS)))
     u = models.FloatField(default=0)
     v = models.FloatField(default=0)
+    laid_out = models.BooleanField(default=False)
 
     def to_core(self) -> Soft:
         return Soft(**self._values())

@@ -1,5 +1,6 @@
 """Drawing a room, standing in it, hanging things, naming noises, taking in a clap."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -12,6 +13,7 @@ from pneumen.core.forecast import PartSetup, standing_at
 from pneumen.core.place import MOST_RISE
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import (
+    AT_HAND,
     WALLS,
     Arrangement,
     Clap,
@@ -168,13 +170,31 @@ def add_covering(room: Room, *, label: str, material: str, width_m: float, heigh
     for number in range(1, count + 1):
         one = replace(soft, label=f"{name} {number}" if count > 1 else name)
         room.coverings.create(owner=room.owner, **Covering.fields_of(one))
-    set_drawn(room)
+
+
+@transaction.atomic
+def keep_at_hand(room: Room, counts: Mapping[str, int]) -> None:
+    """Store how many of the soft things of most homes are there, by material; of fewer, those that hang go last.
+
+    Raises:
+        OutOfRange: where there would be too many to hang.
+    """
+    for usual in AT_HAND:
+        have = room.coverings.filter(material=usual.material, laid_out=False)
+        more = counts.get(usual.material, have.count()) - have.count()
+        if more > 0:
+            told = {"label": usual.label, "material": usual.material}
+            add_covering(room, width_m=usual.width_m, height_m=usual.height_m, count=more, **told)
+        for row in have.order_by("on", "-pk")[: max(-more, 0)]:
+            remove_covering(room, row.pk)
 
 
 @transaction.atomic
 def remove_covering(room: Room, number: int) -> None:
+    hung = room.coverings.filter(pk=number).exclude(on="").exists()
     room.coverings.filter(pk=number).delete()
-    set_drawn(room)
+    if hung:
+        set_drawn(room)
 
 
 @transaction.atomic

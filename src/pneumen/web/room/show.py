@@ -55,7 +55,7 @@ from pneumen.web.room.sideview import ReverberationTimes, Side, draw_reverberati
 from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import figure
 from pneumen.wording.lengths import far, near
-from pneumen.wording.room import faults_told, noise_told
+from pneumen.wording.room import faults_told, misfits_told, noise_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -179,6 +179,8 @@ def _in_the_way(room: Room, here: PartSetup) -> Placed | None:
 def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, ...]) -> str:
     if part.is_plugged:
         return "Plugged in: no room reaches the file. The plan shows what a microphone would hear."
+    if not here.fits_its_room:
+        return misfits_told([here.source], part.song.room.size_m)
     wardrobe = _in_the_way(part.song.room, here)
     if wardrobe:
         return f"{part.name} would stand in the {wardrobe.furniture.label.split(',')[0].lower()}: move one of them."

@@ -20,11 +20,12 @@ from pneumen.core.gear import (
 )
 from pneumen.core.kit import CABLE_M, ROUTES
 from pneumen.core.part import FORMATS, GROUPS, LOUDNESSES, SOURCES
-from pneumen.core.room import FURNISHINGS, NOISES
+from pneumen.core.room import AT_HAND, FURNISHINGS, NOISES
 from pneumen.web.fields import NumberField, choose_from
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
+from pneumen.web.room.services import MOST_COVERINGS
 from pneumen.web.song.models import AUDIENCES
 from pneumen.wording.lengths import far
 from pneumen.wording.refusals import refusal
@@ -53,6 +54,8 @@ COMMON_SOURCES = ("voice-pop", "spoken-word", "acoustic-guitar", "lever-harp", "
 NONE = "none"
 
 
+SOFT = dict(zip(("duvets", "blankets", "towels"), (usual.material for usual in AT_HAND), strict=True))
+"""The form's field for each soft thing that most homes have, with its material."""
 COUNTED = dict(zip(("stands", "filters", "cables", "leads"), COUNTED_KINDS, strict=True))
 """The form's field for each counted kind."""
 
@@ -79,6 +82,10 @@ def _with_only_what_changed(data: QueryDict, answers: dict[str, Any]) -> QueryDi
 
 def choice(label: str, table: dict[str, Any], *, required: bool = True) -> forms.ChoiceField:
     return forms.ChoiceField(label=label, choices=list(table.items()), required=required)
+
+
+def count(label: str) -> forms.IntegerField:
+    return forms.IntegerField(label=label, required=False, min_value=0, max_value=MOST_OWNED)
 
 
 class StartForm(forms.Form):
@@ -109,15 +116,16 @@ class StartForm(forms.Form):
     gain_step = NumberField("Step of the control")
     max_input = NumberField("Maximum input")
     owned = forms.MultipleChoiceField(label="Small things", choices=list(OWNED_KINDS.items()), required=False)
-    stands = forms.IntegerField(label=COUNTED_KINDS["boom-stand"], required=False, min_value=0, max_value=MOST_OWNED)
-    filters = forms.IntegerField(label=COUNTED_KINDS["pop-filter"], required=False, min_value=0, max_value=MOST_OWNED)
-    cables = forms.IntegerField(label=COUNTED_KINDS["xlr-cable"], required=False, min_value=0, max_value=MOST_OWNED)
-    leads = forms.IntegerField(
-        label=COUNTED_KINDS["instrument-cable"], required=False, min_value=0, max_value=MOST_OWNED
-    )
+    stands = count(COUNTED_KINDS["boom-stand"])
+    filters = count(COUNTED_KINDS["pop-filter"])
+    cables = count(COUNTED_KINDS["xlr-cable"])
+    leads = count(COUNTED_KINDS["instrument-cable"])
     computer = choice("Computer", COMPUTER_LABELS)
     size = forms.ChoiceField(label="Size", choices=sizes_told)
     furnishing = choice("Furnishing", dict(FURNISHINGS))
+    duvets = count("Duvets")
+    blankets = count("Heavy blankets")
+    towels = count("Bath towels")
     noise = choice("Noise", {slug: label for slug, (label, *_) in NOISES.items()})
     standing = forms.BooleanField(label="recorded standing", required=False)
     room = forms.ModelChoiceField(
@@ -157,6 +165,8 @@ class StartForm(forms.Form):
         data = self.cleaned_data
         counted = [kind for name, kind in COUNTED.items() for _ in range(data.get(name) or 0)]
         data["owned"] = [*data.get("owned", ()), *counted]
+        data["at_hand"] = {material: data[name] for name, material in SOFT.items() if data.get(name) is not None}
+        self._check_at_hand(data["at_hand"])
         for kind, read in (("microphone", self._microphone_sheet), ("interface", self._interface_sheet)):
             data[f"{kind}_sheet"] = {}
             if not self.errors:
@@ -165,6 +175,12 @@ class StartForm(forms.Form):
                 except PneumenError as error:
                     self._refuse(error)
         return data
+
+    def _check_at_hand(self, counts: dict[str, int]) -> None:
+        others = sum(row.material not in counts for row in self.part.song.room.coverings.all())
+        most = MOST_COVERINGS - others
+        if sum(counts.values()) > most:
+            self.add_error("duvets", f"Give at most {most} soft things in all: more are not told apart on the plan.")
 
     def _refuse(self, error: PneumenError) -> None:
         """Put a fault of the core's at the field it came from."""
@@ -225,6 +241,11 @@ class StartForm(forms.Form):
         return [self[name] for name in COUNTED]
 
     @property
+    def soft(self) -> list[forms.BoundField]:
+        """How many soft things there are that can hang for a take."""
+        return [self[name] for name in SOFT]
+
+    @property
     def common_sources(self) -> list[tuple[str, str]]:
         """The sources asked for most, as slug and label."""
         return [(slug, SOURCES[slug].label) for slug in COMMON_SOURCES]
@@ -270,6 +291,7 @@ def answers_of(part: Part) -> dict[str, Any]:
         "interface": f"own:{interface.pk}" if interface else NONE,
         "owned": tuple(kind for kind in owned if kind in OWNED_KINDS),
         **{name: owned.count(kind) for name, kind in COUNTED.items()},
+        **{name: song.room.count_of(material) for name, material in SOFT.items()},
         "computer": song.computer,
         "size": song.room.size,
         "furnishing": song.room.furnishing,

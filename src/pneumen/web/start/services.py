@@ -13,6 +13,7 @@ from pneumen.web.kit.models import OwnedKind
 from pneumen.web.kit.services import keep_options, plan_song
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
+from pneumen.web.room.services import keep_at_hand
 from pneumen.web.song.models import Song
 from pneumen.web.take.lessons import forget_lessons
 from pneumen.web.take.models import Lesson
@@ -63,6 +64,7 @@ def _take_room_answers(part: Part, answers: dict[str, Any]) -> None:
     if not room.drawn and words != (room.size, room.furnishing):
         room.size, room.furnishing = words
         room.lay_out()
+    keep_at_hand(room, answers["at_hand"])
 
 
 @transaction.atomic
@@ -75,7 +77,8 @@ def _what_decides_the_gear(part: Part) -> tuple[Any, ...]:
     song = part.song
     own = part.own_microphone_id, part.other_microphone_id, part.own_interface_id, part.format
     answers = song.budget, song.route, song.standing, song.computer, song.core_owned_kinds
-    return part.answered, part.source, part.loudness, *answers, *own, _sheets(part)
+    at_hand = tuple(sorted(row.material for row in song.room.to_hang))
+    return at_hand, part.answered, part.source, part.loudness, *answers, *own, _sheets(part)
 
 
 def _sheets(part: Part) -> tuple[Item, ...]:

@@ -18,7 +18,7 @@ from pneumen.web.hookup.rule import phantom_rule_of
 from pneumen.web.kit.needs import parts_of_song
 from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.services import crowd_in, in_use, money_short, supply_verdict
+from pneumen.web.kit.services import crowd_in, in_use, misfits_in, money_short, supply_verdict
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
@@ -27,6 +27,7 @@ from pneumen.wording.figures import figure, money, with_band
 from pneumen.wording.hookup import phantom_told
 from pneumen.wording.lengths import near
 from pneumen.wording.order import crowded_told, money_short_told
+from pneumen.wording.room import misfits_told
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -81,13 +82,14 @@ def plan_of(part: Part) -> Plan:
     advice = advise(settle(part))
     found, kit = advice.before, in_use(part.song)
     short, cheapest = _money_short(part.song, kit)
+    misfits = misfits_told(misfits_in(part.song), part.song.room.size_m)
     phantom = phantom_rule_of(part)
     return Plan(
         figures=figures_of(part.pk, found),
         order=order_of(kit.lines, part.song.budget) if short else (),
         nothing_fits=short,
         cheapest=cheapest,
-        sentence=f"{short or _costs(kit, part)} {sentence(part, advice)}",
+        sentence=" ".join(filter(None, (misfits, short or _costs(kit, part), sentence(part, advice)))),
         verdict=plan_verdict(part.song, found),
         packing=packing_of(kit, part.song),
         lacking=", ".join(KIND_LABELS[kind].lower() for kind in kit.lacking),
@@ -185,7 +187,7 @@ def _assumption(name: str, fields: tuple[str, ...], band_db: float) -> list[str]
 
 
 REASONS = {
-    "habit": "the usual distance; the room allows it",
+    "habit": "the usual distance",
     "room": "closer than usual, so that the room stays behind",
     "sway": "no nearer, or swaying would change the level by more than 6 dB",
     "bass": "farther than usual, or the bass would build up",
@@ -204,6 +206,7 @@ def _place_answer(advice: Advice) -> Answer:
     works = f"calm from {near(calm[0])} to {near(calm[1])}" if calm else "no distance is calm in this room"
     moved = abs(best_m - distance_m) > LEAST_MOVE_M
     reason = f"recommended are {near(best_m)}" if moved else REASONS[best.decided_by]
+    reason += "; the room allows it" if calm and best.decided_by == "habit" and not moved else ""
     rt60 = f"{air.rt60_s:.2f} s" if air.rt60_s else "hardly any"
     critical = near(air.critical_distance_m) if air.critical_distance_m else "nowhere"
     sway = air.felt.get("sway")

@@ -1,0 +1,53 @@
+"""What Kit says first: what a kit costs beside how the song is set up now, and whether it is enough."""
+
+from dataclasses import dataclass
+
+from pneumen.core.kit import Crowd, Kit, Worth
+from pneumen.web.kit.picture import Points
+from pneumen.web.kit.services import CENT
+from pneumen.wording.figures import figure, money
+from pneumen.wording.order import crowd_told, money_short_told
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Now:
+    """How the song is set up now: what is still to pay, and where not all goes in at once."""
+
+    total: float
+    crowd: Crowd | None
+
+
+def sentence_of(
+    kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float, now: Now | None
+) -> str:
+    """Judge a kit looked at; how the song is set up now is said first where that is another kit."""
+    if points[-1][0] > budget:
+        return money_short_told(kit.lines, budget)
+    costs = _costs_told(total, budget, now)
+    if worth.is_enough:
+        more = " More money buys what nobody hears." if total < points[0][0] else ""
+        return f"{costs}, and that is enough: {clean_told}{more}"
+    return f"{costs}, {_short_told(worth)}: {clean_told}"
+
+
+def _costs_told(total: float, budget: float, now: Now | None) -> str:
+    over = f", {money(total - budget)} more than there is" if total > budget else ""
+    if now is not None and now.crowd is not None:
+        then = f"{money(total)} buys what takes all" if total else "what is owned takes all"
+        return f"{crowd_told(now.crowd)} {then[0].upper()}{then[1:]}{over}"
+    if now is not None and abs(now.total - total) >= CENT:
+        first = f"{money(now.total)} completes the kit" if now.total else "nothing is to buy"
+        then = f"{money(total)} buys another" if total else "another needs nothing bought"
+        return f"As it is set up now, {first}; {then}{over}"
+    if over:
+        return f"{money(total)} would complete this kit{over}"
+    return f"{money(total)} completes the kit" if total else "Nothing to buy"
+
+
+def _short_told(worth: Worth) -> str:
+    """Say by how much a kit falls short of enough, and what helps without money."""
+    if worth.overload_short_db >= max(worth.lead_short_db, worth.clean_short_db):
+        return f"{figure(worth.overload_short_db, 1)} dB short of bearing the loudest passage for sure"
+    if worth.lead_short_db >= worth.clean_short_db:
+        return f"{figure(worth.lead_short_db, 1)} dB short of a room that is faint enough"
+    return f"{figure(worth.clean_short_db, 1)} dB short of a clean range that is enough"
