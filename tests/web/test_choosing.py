@@ -70,6 +70,12 @@ class Packages(DemoCase):
         for one in packages:
             self.assertEqual([name for name, _ in one.figures], planned)
 
+    def test_a_larger_sum_that_recommends_the_same_shows_the_best_it_buys(self):
+        enough, more = packages_of(self.song, (700.0, 5000.0), mine=False)
+        self.assertIn("enough", enough.name)
+        self.assertIn("more than is needed", more.name)
+        self.assertNotEqual(enough.total, more.total)
+
     def test_what_is_in_use_stands_beside_them(self):
         found = packages_of(self.song, (300.0,), mine=True)
         self.assertEqual(found[-1].name, "In use")

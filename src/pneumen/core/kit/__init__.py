@@ -42,7 +42,7 @@ from pneumen.core.kit.leads import CABLE_M, shop_length_m
 from pneumen.core.kit.levels import PartLevels, chain_with, levels_at_aim, levels_of_part
 from pneumen.core.kit.lines import KitLine
 from pneumen.core.kit.listening import headphone_level_db, loudest_in_headphones, monitor_peak_db
-from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story
+from pneumen.core.kit.money import Bought, MoneyStory, best_within, money_story, strongest_of
 from pneumen.core.kit.needs import COMPUTERS, ROUTES, Needs, PartNeed, RoomNeed, part_need, places_of
 from pneumen.core.kit.order import Purchase, affordable, buying_order
 from pneumen.core.kit.owned import OwnedGear, Textile, cheapest_of, owned_gear, owned_item
@@ -156,5 +156,6 @@ __all__ = [
     "shop_length_m",
     "socket_of",
     "software_lacks",
+    "strongest_of",
     "swaps_of",
 ]

@@ -44,6 +44,11 @@ class Hanging:
     gain_db: float
     rt60_s: float
 
+    @property
+    def count(self) -> int:
+        """How many pieces hang, one's own and those of the kit."""
+        return sum(textile.count for textile in self.textiles) + len(self.pieces)
+
 
 def absorption_of(covering: Item | Textile) -> float:
     """Return a covering's absorption area for speech in m2: the mean of 500 Hz to 4 kHz."""

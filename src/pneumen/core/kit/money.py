@@ -1,6 +1,6 @@
 """What money buys along a frontier: the next sums, the last one, and where nothing more is to be had."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -8,6 +8,8 @@ from pneumen.core.kit.frontier import BETTER_DB, Point
 
 NEXT_SUMS: Final = (25.0, 50.0, 100.0)
 LAST_SUM: Final = 50.0
+ENDLESS_DB: Final = 1e3
+"""So much stands for what has no limit."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,6 +37,20 @@ def best_within(points: Iterable[Point], money: float) -> tuple[float, float] | 
     if not reached:
         return None
     return max(point[1] for point in reached), max(point[2] for point in reached)
+
+
+def strongest_of(points: Sequence[Point], among: Iterable[int]) -> int:
+    """Return which of some kits has the most clean range and room lead together, in dB; of equals the cheapest.
+
+    >>> strongest_of([(90.0, 60.0, 20.0), (50.0, 60.0, 12.0), (40.0, 60.0, 12.0)], (1, 2))
+    2
+    """
+    return max(among, key=lambda place: (_together_db(points[place]), -points[place][0]))
+
+
+def _together_db(point: Point) -> float:
+    """Add both figures; what has none, as a plug has no room, counts the same in all."""
+    return min(point[1], ENDLESS_DB) + min(point[2], ENDLESS_DB)
 
 
 def money_story(points: tuple[Point, ...], money: float) -> MoneyStory | None:

@@ -42,7 +42,7 @@ def packages(request: Request, part_id: int) -> HttpResponse:
     form, problem = PackagesForm(request.GET or None), ""
     found: tuple[Package, ...] = ()
     try:
-        usual = dict(zip(SUMS, usual_sums(part.song), strict=True))
+        usual = dict(zip(SUMS, usual_sums(part.song), strict=False))
         form = PackagesForm(request.GET) if request.GET else PackagesForm(shown=usual)
         sums = usual
         if form.is_bound:

@@ -4,11 +4,11 @@ import math
 from dataclasses import dataclass
 
 from pneumen.core.forecast import outcome
-from pneumen.core.kit import Frontier, Kit, burden_of, growth_of
+from pneumen.core.kit import Frontier, Kit, burden_of, growth_of, strongest_of
 from pneumen.web.fields import CheckField, NumberField, StepForm
 from pneumen.web.kit.needs import parts_planned
 from pneumen.web.kit.packing import packing_of
-from pneumen.web.kit.services import fixed_cost, frontier_of_song, in_use, kit_looked_at, places_within
+from pneumen.web.kit.services import CENT, fixed_cost, frontier_of_song, in_use, kit_looked_at, places_within
 from pneumen.web.settle import settle
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
@@ -40,8 +40,8 @@ class Package:
     learning: str
 
 
-def usual_sums(song: Song) -> tuple[float, float, float]:
-    """Return the sums to begin with: the cheapest kit, the recommended one, and the money there is (or twice that).
+def usual_sums(song: Song) -> tuple[float, ...]:
+    """Return the sums to begin with, each once: the cheapest kit, the recommended one, and the money (or twice that).
 
     Raises:
         NothingFits: where there is no kit within the picture.
@@ -50,11 +50,14 @@ def usual_sums(song: Song) -> tuple[float, float, float]:
     beside = fixed_cost(song, frontier)
     totals = [point[0] + beside for point in frontier.points]
     recommended = totals[frontier.recommended()]
-    return totals[-1], recommended, song.budget if song.budget > recommended else 2 * recommended
+    most = song.budget if song.budget > recommended else 2 * recommended
+    return tuple(dict.fromkeys((totals[-1], recommended, most)))
 
 
 def packages_of(song: Song, sums: tuple[float, ...], *, mine: bool) -> tuple[Package, ...]:
     """Return the packages of some sums of money, cheapest first, each once; with the kit in use last where asked.
+
+    A sum buys what is recommended for it; where a smaller one bought that already, the best that it pays for.
 
     Raises:
         NothingFits: where there is no kit within the picture.
@@ -63,7 +66,10 @@ def packages_of(song: Song, sums: tuple[float, ...], *, mine: bool) -> tuple[Pac
     by_kit: dict[int | None, float] = {}
     for one in sorted(set(sums)):
         within = places_within(song, frontier, one)
-        by_kit.setdefault(frontier.recommended(within) if within else None, one)  # two sums may buy the same
+        number = frontier.recommended(within) if within else None
+        if number in by_kit and within:
+            number = strongest_of(frontier.points, within)
+        by_kit.setdefault(number, one)  # two sums may buy the same all the same
     found = [_of_sum(song, frontier, number, one) for number, one in by_kit.items()]
     return (*found, _in_use(song)) if mine else tuple(found)
 
@@ -91,8 +97,10 @@ def _of_sum(song: Song, frontier: Frontier, number: int | None, budget: float) -
 
 
 def _name(frontier: Frontier, kit: Kit, budget: float) -> str:
-    enough = kit.worth(frontier.needs).is_enough
-    return f"For {money(budget)}: {'enough' if enough else 'a beginning'}"
+    told = "a beginning"
+    if kit.worth(frontier.needs).is_enough:
+        told = "enough" if kit.total <= frontier.points[frontier.recommended()][0] + CENT else "more than is needed"
+    return f"For {money(budget)}: {told}"
 
 
 def _figures(song: Song, kit: Kit) -> tuple[tuple[str, str], ...]:

@@ -13,6 +13,7 @@ from pneumen.core.kit import (
     Swap,
     findings_of_kit,
     money_story,
+    strongest_of,
     swaps_of,
 )
 from pneumen.core.verdict import Verdict, worst_of
@@ -39,6 +40,7 @@ from pneumen.web.kit.services import (
 from pneumen.web.kit.why import whys_of
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
+from pneumen.wording.hanging import own_hung_told
 from pneumen.wording.kit import TRAITS, advice_on_kit, why_nothing_fits
 from pneumen.wording.room import misfits_told
 
@@ -89,6 +91,7 @@ class KitScreen:
     in_use: Packing | None = None
     of_parts: str = ""
     order: tuple[OrderStep, ...] = ()
+    own_hung: str = ""
     money_title: str = "What money buys"
 
 
@@ -105,16 +108,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     try:
         frontier = frontier_of_song(song)
     except NothingFits as error:
-        sentence = f"Nothing complete fits: {why_nothing_fits(error)}."
-        return KitScreen(
-            verdict=Verdict.WATCH,
-            sentence=sentence,
-            budget=budget,
-            horizon=horizon,
-            raise_to=error.cheapest_total,
-            sessions_told=_sessions_told(song),
-            **now,
-        )
+        return _nothing_fits(song, error, budget=budget, horizon=horizon, **now)
     within = places_within(song, frontier, budget)
     beside = fixed_cost(song, frontier)
     points = tuple((price + beside, clean, lead) for price, clean, lead in frontier.points)
@@ -150,8 +144,19 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         whys=whys_of(frontier, kit, number == recommended),
         of_parts=_planned_told(song),
         order=order_of(kit.lines, budget),
+        own_hung=own_hung_told(kit.hanging) if math.isfinite(kit.direct_to_reverberant_db) else "",
         money_title="More than is needed" if worth.is_enough else "What money buys",
         **now,
+    )
+
+
+def _nothing_fits(song: Song, error: NothingFits, **shown: Any) -> KitScreen:
+    return KitScreen(
+        verdict=Verdict.WATCH,
+        sentence=f"Nothing complete fits: {why_nothing_fits(error)}.",
+        raise_to=error.cheapest_total,
+        sessions_told=_sessions_told(song),
+        **shown,
     )
 
 
@@ -196,17 +201,10 @@ def _as_looked_at(points: Points, number: int, kit: Kit) -> Points:
 
 def _picks(frontier: Frontier, points: Points, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:
     enough = "Cheapest that is enough" if frontier.worth(recommended).is_enough else "Nearest to enough"
-    reach = max(
-        range(len(points)),
-        key=lambda place: (min(points[place][1], 1e3) + min(points[place][2], 1e3), -points[place][0]),
-    )
-    strongest = max(
-        offered, key=lambda place: (min(points[place][1], 1e3) + min(points[place][2], 1e3), -points[place][0])
-    )
     named = (
         (enough, recommended),
-        ("Best for the money there is", strongest),
-        ("Best within reach", reach),
+        ("Best for the money there is", strongest_of(points, offered)),
+        ("Best within reach", strongest_of(points, range(len(points)))),
     )
     return tuple(
         Pick(
@@ -223,14 +221,15 @@ def _picks(frontier: Frontier, points: Points, offered: list[int], recommended: 
 def _reading(kit: Kit, worst: str = "") -> tuple[tuple[str, str, str], ...]:
     """Return the kit's figures; of several parts each is the least, of worst the clean range."""
     lead, least = kit.direct_to_reverberant_db, ", least" if worst else ""
+    hung = ", hung" if kit.hanging.count and math.isfinite(lead) else ""
     rows = [
         (f"Clean range, {worst}" if worst else "Clean range", figure(kit.clean_range_db), "dB"),
-        (f"Over the room{least}", figure(lead) if math.isfinite(lead) else "–", "dB"),
+        (f"Over the room{least}{hung}", figure(lead) if math.isfinite(lead) else "–", "dB"),
         (f"Headroom{least}", figure(kit.headroom_db), "dB"),
     ]
     if kit.round_trip_ms is not None:
         rows.append(("Round trip", figure(kit.round_trip_ms), "ms"))
-    if kit.hanging.pieces:
+    if hung:
         rows.append(("Reverberation time, hung", figure(kit.hanging.rt60_s, 2), "s"))
     return tuple(rows)
 
@@ -246,7 +245,7 @@ def _traits(kit: Kit) -> dict[str, str]:
     microphones = {voice.microphone.name: None for voice in kit.voices if voice.microphone}
     traits["Microphones"] = ", ".join(microphones) or "–"
     traits["Interface"] = kit.hub.name if kit.hub else "none: straight into the computer"
-    pieces = len(kit.hanging.pieces)
+    pieces = kit.hanging.count
     traits["Hung"] = f"{pieces} piece{'s' if pieces > 1 else ''}" if pieces else "nothing"
     return traits
 

@@ -6,6 +6,7 @@ from pneumen.core.errors import given
 from pneumen.core.kit import Frontier, Kit, best_within
 from pneumen.web.gain.why import Why
 from pneumen.wording.figures import figure
+from pneumen.wording.hanging import hanging_told
 
 
 def _taken(frontier: Frontier, kit: Kit) -> str:
@@ -51,8 +52,7 @@ def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
                 title="What hanging does",
                 lines=(
                     "Each pattern is compared where it would stand in this room for each part; what hangs lifts the direct sound over the room’s.",
-                    f"This kit hangs {len(kit.hanging.pieces)} piece{'s' if len(kit.hanging.pieces) != 1 else ''} for "
-                    f"{figure(kit.hanging.gain_db, 1)} dB; {figure(kit.direct_to_reverberant_db)} dB in all.",
+                    hanging_told(kit.hanging, kit.direct_to_reverberant_db),
                 ),
                 source="statistical room acoustics, Kuttruff (from memory); Eyring’s reverberation time; absorption of textiles is an estimate",
             )
