@@ -90,6 +90,22 @@ class Answers(DemoCase):
         self.send(part, source="guitar-direct", size="closet")
         self.assertNotContains(self.page("start:page", part), "take up about")
 
+    def test_stereo_that_the_chain_cannot_do_is_told_not_passed_over(self):
+        part = self.alone_in_a_room_of_words()
+        self.send(part, source="upright-piano", format="stereo", microphone="usb-condenser")
+        told = "was to be in stereo, and My USB condenser records one channel"
+        for page in ("start:page", "kit:page"):
+            self.assertContains(self.page(page, part), told)
+        self.send(part, source="upright-piano", format="stereo", microphone="recorder")
+        self.assertNotContains(self.page("start:page", part), "was to be in stereo")
+
+    def test_without_a_lead_a_plug_borrows_one(self):
+        part = self.alone_in_a_room_of_words()
+        self.send(part, source="bass-direct-passive", interface="bare-knob", budget="0")
+        page = self.page("kit:page", part)
+        self.assertContains(page, "until then: borrow a lead")
+        self.assertNotContains(page, "telephone")
+
     def test_too_many_to_hang_are_refused(self):
         response = self.send(duvets="9", blankets="9")
         self.assertContains(response, "soft things in all", status_code=422)

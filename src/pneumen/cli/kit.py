@@ -34,7 +34,8 @@ from pneumen.core.kit import (
 from pneumen.core.part import FORMATS, SOURCES, Source, guessed_levels
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.setup import SourceLevels
-from pneumen.wording.kit import BRINGS, MEANWHILE, advice_on_kit, reason_for, why_nothing_fits
+from pneumen.wording.kit import BRINGS, advice_on_kit, reason_for, why_nothing_fits
+from pneumen.wording.order import meanwhile
 
 DESCRIPTION = """Every complete kit within the money that no other beats, dearest first, and which to take.
 
@@ -167,7 +168,7 @@ def _purchase(purchase: Purchase) -> dict[str, Any]:
         "price": purchase.price,
         "total": purchase.total,
         "brings": BRINGS[purchase.brings],
-        "without": MEANWHILE[purchase.brings],
+        "without": meanwhile(purchase),
     }
 
 
@@ -175,7 +176,7 @@ def _print_order(order: tuple[Purchase, ...]) -> None:
     print("Buy in this order, each as the money comes:")
     for purchase in order:
         names = ", ".join(line.item.name if line.item else line.kind for line in dict.fromkeys(purchase.lines))
-        print(f"  {purchase.total:g}  {names}: {BRINGS[purchase.brings]}; {MEANWHILE[purchase.brings]}")
+        print(f"  {purchase.total:g}  {names}: {BRINGS[purchase.brings]}; {meanwhile(purchase)}")
 
 
 def _findings(needs: Needs, kit: Kit) -> list[dict[str, Any]]:

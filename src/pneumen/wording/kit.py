@@ -75,6 +75,7 @@ BRINGS: Final = {
 }
 MEANWHILE: Final = {
     "sound": _("until then: a telephone’s own recorder, an arm’s length away, in the softest room; or borrow"),
+    "lead": _("until then: borrow a lead"),
     "air": _("until then: a stocking over a wire hoop, or sing past the microphone, 15 to 30° beside it"),
     "ears": _("until then: closed headphones of any kind, low, the other ear on the cup; or record without a backing"),
     "room": _("until then: duvets and coats from the house, behind and beside whoever performs"),

@@ -18,7 +18,11 @@ CROWDED: Final = {
     "instrument": _("Not all at once: {wanted} instrument inputs are wanted, there is {there}."),
     "line": _("Not all at once: {wanted} line inputs are wanted, there is {there}."),
 }
+ONE_CHANNEL: Final = _(
+    "{part} was to be in stereo, and {device} records one channel: in mono as it is set up. Kit shows what takes both."
+)
 AND_THEN: Final = _("Kit shows what takes all; or one after the other.")
+LEADS: Final = ("instrument-cable", "xlr-cable", "usb-cable", "line-cable")
 SEVERAL: Final = _("{count} × {name}")
 
 
@@ -37,9 +41,20 @@ def money_short_told(lines: Sequence[KitLine], budget: float) -> str:
         return RECORDS_NOW.format(whole=whole)
     within = affordable(order, budget)
     if not within:
-        told = {"begins": money(order[0].total), "meanwhile": MEANWHILE["sound"]}
+        told = {"begins": money(order[0].total), "meanwhile": meanwhile(order[0])}
         return NOTHING_RECORDS.format(budget=money(budget), whole=whole, **told)
     return BEGINS.format(budget=money(budget), things=things_told(order[:within]), whole=whole)
+
+
+def meanwhile(purchase: Purchase) -> str:
+    """Say what works as long as a purchase is not made."""
+    only_leads = all(line.kind in LEADS for line in purchase.lines if line.price)
+    return MEANWHILE["lead" if purchase.brings == "sound" and only_leads else purchase.brings]
+
+
+def one_channel_told(part: str, device: str) -> str:
+    """Say that a part that was to be in stereo is recorded on one channel."""
+    return ONE_CHANNEL.format(part=part, device=device)
 
 
 def _named(line: KitLine, count: int) -> str:

@@ -5,8 +5,8 @@ from dataclasses import dataclass
 
 from pneumen.core.kit import KitLine, affordable, buying_order
 from pneumen.wording.figures import money
-from pneumen.wording.kit import BRINGS, MEANWHILE
-from pneumen.wording.order import things_told
+from pneumen.wording.kit import BRINGS
+from pneumen.wording.order import meanwhile, things_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -33,7 +33,7 @@ def order_of(lines: Sequence[KitLine], budget: float) -> tuple[OrderStep, ...]:
             price=money(purchase.price),
             total=money(purchase.total),
             brings=BRINGS[purchase.brings],
-            without=MEANWHILE[purchase.brings],
+            without=meanwhile(purchase),
             within=number < reached,
         )
         for number, purchase in enumerate(order)

@@ -28,7 +28,6 @@ from pneumen.core.kit import (
     kit_in_use,
     settled,
 )
-from pneumen.core.part import Source
 from pneumen.core.verdict import Verdict
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.kit.at_once import entry_of, hub_of
@@ -207,14 +206,20 @@ def crowd_in(song: Song) -> Crowd | None:
     return max(crowds.values(), key=lambda crowd: crowd.wanted - crowd.there, default=None)
 
 
-def misfits_in(song: Song) -> list[Source]:
-    """Return what of a song does not fit on the floor of its room."""
-    return [part.source_facts for part in parts_of_song(song) if not part.source_facts.fits(song.room.size_m)]
+def misfits_in(song: Song) -> list[Part]:
+    """Return the parts that do not fit on the floor of their room."""
+    return [part for part in parts_of_song(song) if not part.source_facts.fits(song.room.size_m)]
+
+
+def in_mono(song: Song) -> list[Part]:
+    """Return the parts that were to be in stereo, and are set up with what records one channel."""
+    return [part for part in parts_of_song(song) if part.in_stereo and part.channels == 1]
 
 
 def supply_verdict(song: Song) -> Verdict:
-    """Judge what a song is set up with as a whole: whether the money pays, all goes in at once and fits the room."""
-    return Verdict.WATCH if song.money_short or crowd_in(song) or misfits_in(song) else Verdict.CLEAR
+    """Judge what a song is set up with as a whole: whether the money pays, and all goes in as it was asked for."""
+    amiss = song.money_short or crowd_in(song) or misfits_in(song) or in_mono(song)
+    return Verdict.WATCH if amiss else Verdict.CLEAR
 
 
 def _chain_of(part: Part) -> Chosen:

@@ -19,6 +19,7 @@ from pneumen.core.kit import (
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
+from pneumen.web.kit.amiss import amiss_told
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
 from pneumen.web.kit.needs import horizon_of, parts_of_song, parts_planned
 from pneumen.web.kit.order import OrderStep, order_of
@@ -33,7 +34,6 @@ from pneumen.web.kit.services import (
     frontier_of_song,
     in_use,
     kit_looked_at,
-    misfits_in,
     places_within,
     recommended_number,
 )
@@ -42,7 +42,6 @@ from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.hanging import own_hung_told
 from pneumen.wording.kit import TRAITS, advice_on_kit, why_nothing_fits
-from pneumen.wording.room import misfits_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,12 +120,11 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
     worth, stands = kit.worth(frontier.needs), None if tried else Now(total=in_use(song).total, crowd=crowd_in(song))
-    misfits = misfits_in(song)
-    amiss = not within or misfits or (stands and stands.crowd)
+    amiss = amiss_told(song, set_up=not tried)
     told = sentence_of(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands)
     return KitScreen(
-        verdict=Verdict.WATCH if amiss else _verdict(frontier, kit),
-        sentence=" ".join(filter(None, (misfits_told(misfits, song.room.size_m), told))),
+        verdict=Verdict.WATCH if amiss or not within or (stands and stands.crowd) else _verdict(frontier, kit),
+        sentence=f"{amiss} {told}".strip(),
         budget=budget,
         horizon=horizon,
         raise_to=None if within else cheapest,

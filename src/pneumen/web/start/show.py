@@ -15,10 +15,11 @@ from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.hookup.rule import phantom_rule_of
+from pneumen.web.kit.amiss import amiss_told
 from pneumen.web.kit.needs import parts_of_song
 from pneumen.web.kit.order import OrderStep, order_of
 from pneumen.web.kit.packing import Packing, packing_of
-from pneumen.web.kit.services import crowd_in, in_use, misfits_in, money_short, supply_verdict
+from pneumen.web.kit.services import crowd_in, in_use, money_short, supply_verdict
 from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
@@ -27,7 +28,6 @@ from pneumen.wording.figures import figure, money, with_band
 from pneumen.wording.hookup import phantom_told
 from pneumen.wording.lengths import near
 from pneumen.wording.order import crowded_told, money_short_told
-from pneumen.wording.room import misfits_told
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": "sensitivity",
@@ -82,14 +82,13 @@ def plan_of(part: Part) -> Plan:
     advice = advise(settle(part))
     found, kit = advice.before, in_use(part.song)
     short, cheapest = _money_short(part.song, kit)
-    misfits = misfits_told(misfits_in(part.song), part.song.room.size_m)
     phantom = phantom_rule_of(part)
     return Plan(
         figures=figures_of(part.pk, found),
         order=order_of(kit.lines, part.song.budget) if short else (),
         nothing_fits=short,
         cheapest=cheapest,
-        sentence=" ".join(filter(None, (misfits, short or _costs(kit, part), sentence(part, advice)))),
+        sentence=" ".join(filter(None, (amiss_told(part.song), short or _costs(kit, part), sentence(part, advice)))),
         verdict=plan_verdict(part.song, found),
         packing=packing_of(kit, part.song),
         lacking=", ".join(KIND_LABELS[kind].lower() for kind in kit.lacking),
