@@ -12,7 +12,7 @@ import numpy as np
 from pneumen.core.take import KINDS
 from tests.material.faults import FOR_VOICES, INJECTORS
 from tests.material.takes import clean_take
-from tests.signals import measured
+from tests.signals import RATE, measured
 
 SEED = 231
 KINDS_OF_TAKE = ("speech", "other speech", "words", "nylon guitar", "viola", "clarinet", "muted trumpet", "hands")
@@ -32,6 +32,13 @@ class CleanTakes(unittest.TestCase):
             if sure:
                 alarms[kind] = sure
         self.assertEqual(alarms, {})
+
+    def test_long_rests_of_noise_before_and_after_are_no_faults(self):
+        rest = np.random.default_rng(SEED).standard_normal(6 * RATE) * 10 ** (-80 / 20)
+        for kind in ("speech", "clarinet"):
+            samples = np.concatenate([rest, clean_take(kind, SEED).samples.reshape(-1), rest])
+            with self.subTest(kind):
+                self.assertEqual([(one.kind, one.start_s) for one in measured(samples).findings], [])
 
     def test_every_kind_is_looked_for_or_told_why_not(self):
         for kind in ("speech", "tuba"):

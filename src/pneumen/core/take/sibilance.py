@@ -5,6 +5,7 @@ from typing import Final
 
 import numpy as np
 
+from pneumen.core.take.activity import ACTIVE_WITHIN_DB
 from pneumen.core.take.frames import Frames, joined_runs
 
 HISS_HZ: Final = (5000.0, 10_000.0)
@@ -18,6 +19,8 @@ NEAR_S: Final = 1.0
 LOUDEST_SHARE: Final = 0.2
 """The voice about a hiss is the loudest fifth of a second before and after it."""
 LEAST_FRAMES: Final = 5
+LOUD_PERCENT: Final = 99
+"""Where the loudest about a hiss is not active beside so loud a moment of the take, nobody speaks: it is noise."""
 HARSH_DB: Final = -0.5
 """An S usually stays 4 to 12 dB under its vowels; from their level on it is harsh (own measurements; estimate)."""
 
@@ -43,6 +46,7 @@ def hisses_in(frames: Frames) -> list[Hiss]:
     smooth = np.convolve(hiss, np.full(SMOOTH, 1 / SMOOTH), "same")
     places = np.flatnonzero(smooth > middle * 10 ** (HISS_OVER_MIDDLE_DB / 10))
     near, found = round(NEAR_S / frames.step_s), []
+    least_voice = float(np.percentile(voice, LOUD_PERCENT)) * 10 ** (-ACTIVE_WITHIN_DB / 10)
     for first, last in _one_by_one(smooth, joined_runs(places, SMOOTH)):
         if not HISS_S[0] <= (last - first) * frames.step_s <= HISS_S[1]:
             continue
@@ -50,6 +54,8 @@ def hisses_in(frames: Frames) -> list[Hiss]:
         if around.size < LEAST_FRAMES:
             continue
         loudest = around[-max(LEAST_FRAMES, round(LOUDEST_SHARE * around.size)) :].mean()
+        if loudest < least_voice:
+            continue
         beside_db = 10 * np.log10(max(float(hiss[first:last].mean()), 1e-20) / max(float(loudest), 1e-20))
         found.append(Hiss(start_s=frames.at_s(first), end_s=frames.at_s(last), beside_voice_db=float(beside_db)))
     return found
