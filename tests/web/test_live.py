@@ -149,7 +149,7 @@ class ATake(LiveCase):
         page = self.page("take:page")
         for told in ("Was it recorded as set?", "Recorded by the browser through Hedge Two, one channel, at 48 kHz."):
             self.assertContains(page, told)
-        self.assertContains(page, "It is at 48 kHz, and 44.1 is planned")
+        self.assertContains(page, "It is at 48 kHz, and 44.1 kHz is planned")
 
     def test_the_key_ends_it_and_the_next_one_is_another_file(self):
         self.opened()

@@ -3,7 +3,7 @@
 from typing import Final
 
 from pneumen.core.hookup import Fault
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import figure, kilohertz
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 
@@ -204,5 +204,5 @@ def _figure(name: str, value: float) -> str:
     if name.endswith("_ohm"):
         return f"{value:,.0f}"
     if name in RATES:
-        return f"{value / 1000:g} kHz"
+        return kilohertz(value)
     return figure(value, 0 if value == round(value) else 1)

@@ -103,6 +103,15 @@ def size_told(size_bytes: float) -> str:
     return f"{figure(math.ceil(size_bytes / 1000))}\N{NO-BREAK SPACE}kB"
 
 
+def kilohertz(rate_hz: float) -> str:
+    """Write a sampling rate or a high frequency.
+
+    >>> kilohertz(44_100), kilohertz(48_000)
+    ('44.1 kHz', '48 kHz')
+    """
+    return f"{rate_hz / 1000:g} kHz"
+
+
 def money(amount: float) -> str:
     """Write a sum the reader's way: 1,234.50, or 1.234,50 with a sign before or after."""
     reader = habits.get()

@@ -2,7 +2,7 @@
 
 from typing import Final
 
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import figure, kilohertz
 from pneumen.wording.language import _
 
 ROUNDING_16_DBFS: Final = -101.1
@@ -20,7 +20,7 @@ NO_MATTER: Final = _(
 MATTERS: Final = _(
     "24 bits: the chain’s own noise, {noise} dBFS, comes near the rounding of 16 bits at −{rounding} dBFS."
 )
-OTHER_RATE: Final = _("It is at {rate} kHz, and {planned} is planned: set device and project to {planned} kHz.")
+OTHER_RATE: Final = _("It is at {rate}, and {planned} is planned: set device and project to {planned}.")
 FEW_BITS: Final = _("It has {bits} bits, and 24 are planned.")
 BITS: Final = {"PCM_U8": 8, "PCM_S8": 8, "PCM_16": 16}
 """Encodings with fewer bits than are planned."""
@@ -36,7 +36,7 @@ def formats_told(sample_rate_hz: int, noise_dbfs: float) -> tuple[str, ...]:
     over_db = noise_dbfs - ROUNDING_16_DBFS
     depth = NO_MATTER if over_db >= MARGIN_DB else MATTERS
     return (
-        RATES.get(sample_rate_hz, f"{sample_rate_hz / 1000:g} kHz."),
+        RATES.get(sample_rate_hz, f"{kilohertz(sample_rate_hz)}."),
         depth.format(noise=figure(noise_dbfs), over=figure(over_db), rounding=figure(-ROUNDING_16_DBFS)),
         DISK.format(mb=figure(sample_rate_hz * 3 * 3600 / 1e6)),
     )
@@ -46,7 +46,7 @@ def format_told(sample_rate_hz: int, encoding: str, planned_hz: int) -> tuple[st
     """Say where a recording is not of the format that was planned."""
     told = []
     if sample_rate_hz != planned_hz:
-        told.append(OTHER_RATE.format(rate=f"{sample_rate_hz / 1000:g}", planned=f"{planned_hz / 1000:g}"))
+        told.append(OTHER_RATE.format(rate=kilohertz(sample_rate_hz), planned=kilohertz(planned_hz)))
     if encoding in BITS:
         told.append(FEW_BITS.format(bits=BITS[encoding]))
     return tuple(told)

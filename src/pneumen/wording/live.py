@@ -5,7 +5,7 @@ from typing import Final
 from pneumen.core.errors import PneumenError
 from pneumen.core.live import ARMED, BY_DISTANCE, BY_GAIN, LISTENING, PROCESSING, RECORDING, LiveWord, Origin
 from pneumen.core.take import ALIKE, CUTS, RIDES, THINS, UNTOUCHED, Riding
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import figure, kilohertz
 from pneumen.wording.language import _
 
 WORDS: Final = {
@@ -71,7 +71,7 @@ RIDING: Final = {
     THINS: _("Noise suppression is at work: what is left in the pauses is no even noise any more."),
 }
 CHECK_REFUSED: Final = _("The check told nothing: {why}.")
-THROUGH: Final = _("Recorded by the browser through {device}, {channel}, at {rate} kHz.")
+THROUGH: Final = _("Recorded by the browser through {device}, {channel}, at {rate}.")
 RAW: Final = _("The browser reports no processing of its own.")
 OVER: Final = _("{over} samples touched full scale since {since}.")
 SINCE: Final = {RECORDING: _("the take began"), ARMED: _("it was armed"), LISTENING: _("listening began")}
@@ -150,7 +150,7 @@ def origin_told(origin: Origin) -> str:
         channel = (ONE_CHANNEL if origin.channel else ALL_CHANNELS).format(
             channel=origin.channel, channels=origin.channels
         )
-    rate = f"{origin.sample_rate_hz / 1000:g}"
+    rate = kilohertz(origin.sample_rate_hz)
     told = THROUGH.format(device=origin.device or ANY_DEVICE, channel=channel, rate=rate)
     return f"{told} {RAW}" if origin.device and not origin.alters_levels else told
 

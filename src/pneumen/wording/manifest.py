@@ -7,8 +7,8 @@ from pneumen.core.verdict import Verdict
 from pneumen.wording.language import _
 
 NOTHING: Final = _("Nothing goes yet: record a take, or tick one.")
-GOES: Final = _("{count} files go, each from the song’s zero to its end at {length}, {rate} Hz and {bits} bit.")
-GOES_ONE: Final = _("One file goes, from the song’s zero to its end at {length}, {rate} Hz and {bits} bit.")
+GOES: Final = _("{count} files go, each from the song’s zero to its end at {length}, {rate} and {bits} bit.")
+GOES_ONE: Final = _("One file goes, from the song’s zero to its end at {length}, {rate} and {bits} bit.")
 MISSING: Final = _("{names} send nothing yet.")
 ONE_MISSING: Final = _("{names} sends nothing yet.")
 OTHERS: Final = _("What may go too: {count} takes, each whole")

@@ -6,7 +6,7 @@ from typing import Any, Final
 
 from pneumen.core.send import Delivered, Delivery, SendFile
 from pneumen.core.take import Finding
-from pneumen.wording.figures import clock, figure, verdict_words
+from pneumen.wording.figures import clock, figure, kilohertz, verdict_words
 from pneumen.wording.language import _
 
 DECIMALS: Final = 6
@@ -23,7 +23,7 @@ TOLD: Final = {
     "silent outside": _("All of it lies outside the song, so that the file is silent: check its offset."),
     "runs-over": _("{value:.2f} s lie beyond the song's end and were left out."),
     "starts-before-zero": _("{value:.2f} s lie before the song's zero and were left out."),
-    "resampled": _("It was recorded at {value:.0f} Hz and resampled to the song's rate."),
+    "resampled": _("It was recorded at {rate} and resampled to the song's rate."),
     "resampled ppm": _("Its clock ran {value:.1f} ppm beside the song's; it was resampled."),
     "depth-raised": _("It holds 16 bits: 24 in the package gain nothing, and lose nothing."),
     "dual-mono": _("Both its sides were the same: it is sent as mono."),
@@ -39,7 +39,8 @@ TOLD: Final = {
 def advice_on_delivery(finding: Finding) -> str:
     """Return what is to be known of a delivered file, and what to do about it."""
     told = TOLD.get(f"{finding.kind} {finding.cause}") or TOLD[finding.kind]
-    return told.format(value=finding.value or 0.0, at=clock(finding.start_s))
+    value = finding.value or 0.0
+    return told.format(value=value, at=clock(finding.start_s), rate=kilohertz(value))
 
 
 def manifest_of(delivery: Delivery, ignored: tuple[str, ...] = ()) -> dict[str, Any]:
@@ -78,8 +79,8 @@ def notes_of(delivery: Delivery) -> str:
         head.append(_("Key: {key}").format(key=pack.key))
     head.append(_("Length: {length}").format(length=clock(pack.length_s, decimals=3)))
     head.append(
-        _("Files: {rate} Hz, {bits} bit, {kind}, nothing normalised, no effects").format(
-            rate=pack.rate_hz, bits=pack.bits, kind=pack.format.upper()
+        _("Files: {rate}, {bits} bit, {kind}, nothing normalised, no effects").format(
+            rate=kilohertz(pack.rate_hz), bits=pack.bits, kind=pack.format.upper()
         )
     )
     head += ["", str(LINES_UP), ""]

@@ -11,6 +11,7 @@ NO_LINES: Final = _("No lines yet: take the words from Part, paste them, or go b
 NO_TAKES: Final = _("The lines stand. Record at least one take, and it is laid to them by itself.")
 NOT_LAID: Final = _("The takes are not laid to the lines yet.")
 ALL_CHOSEN: Final = _("Every line has its take.")
+NO_TRACK: Final = _("The track is not made yet.")
 TO_CHOOSE: Final = _("{left} of {count} lines are still open; for {close} of them two takes are about equal.")
 TO_ACCEPT: Final = _("{left} of {count} lines are still open; what is proposed for them is clear.")
 LACKING: Final = _("{count} have no take that does them well.")
@@ -55,7 +56,7 @@ PHRASE: Final = _("Phrase {number}")
 BARS: Final = _("{bars} bars")
 
 
-def sentence_told(choices: tuple[LineChoice, ...], chosen: int, lacking: int) -> str:
+def sentence_told(choices: tuple[LineChoice, ...], chosen: int, lacking: int, *, made: bool) -> str:
     """Say how the sheet stands."""
     count = len(choices)
     left = count - chosen
@@ -63,6 +64,8 @@ def sentence_told(choices: tuple[LineChoice, ...], chosen: int, lacking: int) ->
     told = (
         [ALL_CHOSEN] if not left else [(TO_CHOOSE if close else TO_ACCEPT).format(left=left, count=count, close=close)]
     )
+    if not left and not made:
+        told.append(NO_TRACK)
     if lacking:
         told.append(ONE_LACKING if lacking == 1 else LACKING.format(count=lacking))
     return " ".join(told)

@@ -159,7 +159,7 @@ def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     fresh = track is not None and is_fresh(track, plan)
     has_times = bool(sheet.lines) and sheet.lines[0].start_s is not None
     return SheetScreen(
-        sentence=_sentence(sheet, laid=has_times, takes=bool(takes)),
+        sentence=_sentence(sheet, laid=has_times, takes=bool(takes), made=track is not None),
         verdict=comp_verdict(part),
         line_prefix=reverse("comp:line", args=[part.pk, 0]).removesuffix("0/"),
         lines=_lines(part, sheet, laid, track if fresh else None),
@@ -177,12 +177,14 @@ def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     )
 
 
-def _sentence(sheet: Sheet, *, laid: bool, takes: bool) -> str:
+def _sentence(sheet: Sheet, *, laid: bool, takes: bool, made: bool) -> str:
     if not sheet.lines:
         return str(NO_LINES)
     if not takes:
         return str(NO_TAKES)
-    return sentence_told(sheet.choices, len(sheet.chosen), len(sheet.punch)) if laid else str(NOT_LAID)
+    if not laid:
+        return str(NOT_LAID)
+    return sentence_told(sheet.choices, len(sheet.chosen), len(sheet.punch), made=made)
 
 
 def _caveats(takes: list[Take]) -> tuple[str, ...]:

@@ -118,7 +118,8 @@ def _change(request: Request, row: SheetLine) -> None:
     elif "begin" in sent:
         edited.move_line(row, _seconds("beginning", sent["begin"]))
     else:
-        raise UnknownName("change", next(iter(sent), ""), ("mark", "split", "join", "begin"))
+        asked = next((name for name in sent if name != "csrfmiddlewaretoken"), "")
+        raise UnknownName("change", asked, ("mark", "split", "join", "begin"))
     made.made_again(row.part)
 
 

@@ -12,7 +12,7 @@ from pneumen.web.hookup.services import mix_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.wording import delay as words
-from pneumen.wording.figures import figure
+from pneumen.wording.figures import figure, kilohertz
 from pneumen.wording.formats import formats_told
 
 
@@ -105,7 +105,7 @@ def _loop_told(part: Part) -> LoopTold | None:
     return LoopTold(
         lines=words.loop_told(row.to_core(), row.through, simulated=row.simulated),
         through=words.THROUGH[row.through],
-        at=f"{row.buffer} samples, {row.sample_rate_hz / 1000:g} kHz",
+        at=f"{row.buffer} samples, {kilohertz(row.sample_rate_hz)}",
     )
 
 

@@ -13,7 +13,7 @@ from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
 from pneumen.web.settle import outcome_of, performance_of
 from pneumen.web.song.models import AUDIENCES
-from pneumen.wording.figures import figure, with_band
+from pneumen.wording.figures import figure, kilohertz, with_band
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -64,7 +64,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
         usual=tuple(name for name, *_ in USUAL_SECTIONS),
         backing=backing,
         backing_told=_backing_told(backing, rate_hz) if backing else "",
-        format_label=f"24-bit, {rate_hz / 1000:g} kHz, WAV, {'stereo' if part.channels > 1 else 'mono'}: {audience.lower()}",
+        format_label=f"24-bit, {kilohertz(rate_hz)}, WAV, {'stereo' if part.channels > 1 else 'mono'}: {audience.lower()}",
         format_reason=reason,
         whys=_whys(part, known),
     )
@@ -111,10 +111,10 @@ def _session_told(part: Part) -> str:
 
 def _backing_told(backing: Backing, rate_hz: int) -> str:
     minutes, seconds = divmod(round(backing.duration_s), 60)
-    told = f"{backing.original_name}: {minutes}:{seconds:02d}, {backing.sample_rate_hz / 1000:g} kHz, {backing.channels} channel"
+    told = f"{backing.original_name}: {minutes}:{seconds:02d}, {kilohertz(backing.sample_rate_hz)}, {backing.channels} channel"
     told += "s." if backing.channels > 1 else "."
     if backing.sample_rate_hz != rate_hz:
-        told += f" The song goes out at {rate_hz / 1000:g} kHz: set the project to one rate before the first take."
+        told += f" The song goes out at {kilohertz(rate_hz)}: set the project to one rate before the first take."
     return told
 
 

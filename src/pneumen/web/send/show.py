@@ -23,7 +23,7 @@ from pneumen.web.send.items import (
 from pneumen.web.send.models import RATES_HZ, Delivery, SendPlan
 from pneumen.web.send.services import TOGETHER, changed_since, zip_of
 from pneumen.web.song.models import AUDIENCES, Song
-from pneumen.wording.figures import clock, figure, size_told
+from pneumen.wording.figures import clock, figure, kilohertz, size_told
 from pneumen.wording.manifest import (
     CHANNELS as CHANNELS_TOLD,
 )
@@ -157,7 +157,9 @@ def _sentence(going: Sequence[Item], parts: Sequence[Part], plan: SendPlan, rate
         return str(NOTHING)
     length = clock(length_s, 1)
     told = [
-        (GOES if len(going) > 1 else GOES_ONE).format(count=len(going), length=length, rate=rate_hz, bits=plan.bits)
+        (GOES if len(going) > 1 else GOES_ONE).format(
+            count=len(going), length=length, rate=kilohertz(rate_hz), bits=plan.bits
+        )
     ]
     there = {one.part.pk for one in going if one.part is not None}
     missing = [part.name for part in parts if part.pk not in there]

@@ -24,7 +24,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.wording.controls import CONTROLS, place_told
-from pneumen.wording.figures import figure, money, with_band
+from pneumen.wording.figures import figure, kilohertz, money, with_band
 from pneumen.wording.hookup import phantom_told
 from pneumen.wording.lengths import near
 from pneumen.wording.order import crowded_told, money_short_told
@@ -266,7 +266,7 @@ def _buffer_answer(part: Part, round_trip_ms: float) -> Answer:
     why = Why(
         title="Why this buffer",
         lines=(
-            f"An input and an output buffer of {plan.buffer} samples at {plan.sample_rate_hz / 1000:g} kHz, the driver’s safety "
+            f"An input and an output buffer of {plan.buffer} samples at {kilohertz(plan.sample_rate_hz)}, the driver’s safety "
             f"offset each way and the converters, as far as this device’s sheet tells: {figure(round_trip_ms, 1)} ms to your ears.",
             "A smaller one shortens that and costs the computer more; direct monitoring takes it out of the way.",
         ),
@@ -290,7 +290,7 @@ def _format_answer(part: Part) -> Answer:
     )
     return Answer(
         title="File",
-        value=f"24-bit, {part.song.sample_rate_hz / 1000:g} kHz",
+        value=f"24-bit, {kilohertz(part.song.sample_rate_hz)}",
         note=f"{label.lower()}: WAV, mono, one file a part.",
         why=why,
     )

@@ -21,7 +21,7 @@ from pneumen.web.take.models import Take
 from pneumen.web.take.performance_show import PerformanceScreen, performance_screen
 from pneumen.web.take.readings import FIGURES, ToldFigure
 from pneumen.web.take.strip import StripScreen, strip_screen
-from pneumen.wording.figures import clock, figure, off_window, with_band
+from pneumen.wording.figures import clock, figure, kilohertz, off_window, with_band
 from pneumen.wording.formats import format_told
 from pneumen.wording.lengths import near
 from pneumen.wording.live import origin_told, origin_troubles
@@ -177,7 +177,7 @@ def _facts(measurement: Measurement, take: Take) -> tuple[tuple[str, str], ...]:
         ("Length", clock(round(shape.duration_s, 1)) + (" (cut short)" if shape.truncated else "")),
         (
             "File",
-            f"{shape.container}, {shape.sample_rate_hz / 1000:g} kHz, {depth}, {measurement.channels_say}",
+            f"{shape.container}, {kilohertz(shape.sample_rate_hz)}, {depth}, {measurement.channels_say}",
         ),
         ("Recorded with", _recorded_with(take)),
     )

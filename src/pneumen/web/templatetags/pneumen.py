@@ -16,6 +16,7 @@ from pneumen.wording.figures import habits
 
 register = template.Library()
 register.filter("figure", written.figure)
+register.filter("kilohertz", written.kilohertz)
 for spelling in (lengths.near, lengths.far, lengths.near_field, lengths.far_field):
     register.filter(spelling.__name__, spelling)
 register.filter("size", written.size_told)
