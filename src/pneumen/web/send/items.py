@@ -21,8 +21,7 @@ from pneumen.web.part.models import Backing, Part
 from pneumen.web.send.models import RATES_HZ, SendItem, SendPlan
 from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.web.take.models import Layer, Take
-from pneumen.wording.figures import figure
-from pneumen.wording.lengths import near
+from pneumen.wording.manifest import BACKING, TIGHTENED, comp_about, recorded_told, take_about
 
 SPAN_S: Final = 10.0
 """Where a song has no lines, its manifest goes by so many seconds."""
@@ -87,9 +86,8 @@ def items_of(song: Song, parts: Sequence[Part], plan: SendPlan) -> list[Item]:
 
 
 def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], *, stereo: bool) -> Iterable[Item]:
-    takes = _takes_to_list(
-        part, {take_id for (part_id, take_id), row in said.items() if part_id == part.pk and row.goes}
-    )
+    heard = takes_on_sheet(part, heard=True, set_up=True)
+    takes = _to_list(heard, {take_id for (part_id, take_id), row in said.items() if part_id == part.pk and row.goes})
     offsets = offsets_of(part, takes)
     track = CompTrack.objects.filter(part=part).exclude(audio=None).select_related("audio").first()
     layers = {
@@ -115,7 +113,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
             audio=track.audio,
             offset_s=0.0,
             band_ms=None,
-            about=f"Comp of {lineage_told(track)}.",
+            about=comp_about(lineage_told(track), _hows(track, heard)),
             source=track.made_of,
             measured=track.to_core(),
             trace=track.trace,
@@ -139,7 +137,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
             audio=tight.audio if tight and tight.audio else take.audio,
             offset_s=0.0 if tight and tight.audio else offset.offset_s,
             band_ms=None if tight and tight.audio else offset.band_ms,
-            about=f"{_about(take)} Tightened to the lead." if tight and tight.audio else _about(take),
+            about=f"{_about(take)} {TIGHTENED}" if tight and tight.audio else _about(take),
             source=tight.made_of if tight and tight.audio else take.audio.checksum,
             measured=take.to_core(),
             trace=take.trace,
@@ -148,9 +146,8 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
         )
 
 
-def _takes_to_list(part: Part, chosen: set[int | None]) -> list[Take]:
-    """Return the newest takes of a part, and older ones that go."""
-    takes = takes_on_sheet(part, heard=True, set_up=True)
+def _to_list(takes: Sequence[Take], chosen: set[int | None]) -> list[Take]:
+    """Return the newest of a part's takes, and older ones that go."""
     newest = {take.pk for take in takes[-MOST_LISTED:]}
     return [take for take in takes if take.pk in newest or take.pk in chosen]
 
@@ -173,7 +170,7 @@ def _backing(backing: Backing, *, goes: bool) -> Item:
         audio=backing.audio,
         offset_s=-backing.zero_s,
         band_ms=None,
-        about=f"The backing track, {backing.original_name}.",
+        about=BACKING.format(name=backing.original_name),
         source=backing.audio.checksum,
         measured=None,
         trace=None,
@@ -182,15 +179,18 @@ def _backing(backing: Backing, *, goes: bool) -> Item:
 
 
 def _about(take: Take) -> str:
-    """Tell how a take was recorded."""
-    told = [f"Take {take.number}: {take.settings.gear}"] if take.settings.gear else [f"Take {take.number}"]
-    if take.settings.distance_m is not None:
-        told.append(near(take.settings.distance_m))
-    if take.snapshot.get("gain_marking") == "db":
-        told.append(f"gain {figure(take.gain_db, 0)} dB")
-    if take.simulated:
-        told.append("simulated")
-    return ", ".join(told) + "."
+    return take_about(take.number, _how(take))
+
+
+def _hows(track: CompTrack, takes: Sequence[Take]) -> dict[int, str]:
+    """Return how each take of a track was recorded, by its number, as far as it is still there."""
+    used = {one["take"] for one in track.lineage}
+    return {take.number: _how(take) for take in takes if take.number in used}
+
+
+def _how(take: Take) -> str:
+    gain_db = take.gain_db if take.snapshot.get("gain_marking") == "db" else None
+    return recorded_told(take.settings.gear, take.settings.distance_m, gain_db, simulated=take.simulated)
 
 
 def length_of_song(song: Song, parts: Sequence[Part]) -> float:
