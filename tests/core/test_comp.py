@@ -13,6 +13,7 @@ from pneumen.core.comp import Comp, CompPhrase, CompTake, comp_from_json, join_t
 from pneumen.core.errors import BadDocument, UnreadableFile
 from pneumen.core.take import LaidTake, active_level_dbfs, codes_of, lowering_for, open_recording
 from pneumen.core.verdict import Verdict
+from pneumen.wording.comp import seam_told
 from tests.signals import RATE, as_json, noise, phrases, sine
 
 HALF_STEP = 2.0**-24
@@ -216,6 +217,18 @@ class Seams(CompCase):
         seam = self.joined(takes, ("a", 0, 3), ("b", 3, 6)).seams[0]
         for step in (*seam.own_steps_db, seam.step_db):
             self.assertAlmostEqual(step, 6, delta=0.2)
+
+    def test_a_step_that_a_take_has_by_itself_is_not_heard_as_a_seam(self):
+        rise = np.concatenate([np.full(3 * RATE, 0.1), np.full(3 * RATE, 0.2)])
+        takes = {"a": self.take(rise * sine(220, 6)), "b": self.take(1.01 * rise * sine(220, 6))}
+        joined = self.joined(takes, ("a", 0, 3), ("b", 3, 6))
+        self.assertEqual((joined.seams[0].smooth, joined.seams[0].heard), (False, False))
+        self.assertEqual([(one.kind, one.verdict) for one in joined.findings], [("level-step", Verdict.CLEAR)])
+        self.assertIn("as it does inside the takes", seam_told(joined.seams[0]))
+        apart = {"a": self.take(sine(220, 6, -20)), "b": self.take(sine(220, 6, -14))}
+        joined = self.joined(apart, ("a", 0, 3), ("b", 3, 6))
+        self.assertTrue(joined.seams[0].heard)
+        self.assertEqual([one.verdict for one in joined.findings], [Verdict.MENDABLE])
 
     def test_a_seam_moves_to_where_it_is_least_heard_and_no_farther_than_allowed(self):
         one, two = (phrases(-12, -70) + noise(7, -70, seed=seed) for seed in (3, 4))

@@ -4,6 +4,7 @@ from typing import Final
 
 from pneumen.core.comp import Seam
 from pneumen.core.take import Finding
+from pneumen.core.verdict import Verdict
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
@@ -17,9 +18,21 @@ SEAMS: Final = {
 }
 
 
+BY_ITSELF: Final = _("the level steps here as it does inside the takes by themselves: it belongs to what is sung")
+
+
 def seam_told(seam: Seam) -> str:
     """Return why a seam is smooth, or is not."""
-    return str(SEAMS[seam.why])
+    return str(SEAMS[seam.why] if seam.smooth or seam.heard else BY_ITSELF)
+
+
+EARLIER: Final = _("laid {ms} ms earlier")
+LATER: Final = _("laid {ms} ms later")
+
+
+def laid_told(lag_s: float) -> str:
+    """Say that a phrase lies elsewhere than its take would have it: a lag is taken out."""
+    return (EARLIER if lag_s > 0 else LATER).format(ms=figure(abs(1000 * lag_s)))
 
 
 LAWS: Final = {"linear": _("linear"), "equal-power": _("at equal power")}
@@ -45,10 +58,10 @@ def advice_on_comp(finding: Finding) -> str:
     name = finding.cause
     match finding.kind:
         case "level-step":
-            step = figure(finding.value, 1, sign=True)
-            return _("The level steps by {step} dB here: match the levels, or give the phrase a gain.").format(
-                step=step
-            )
+            told = _("The level steps by {step} dB here: match the levels, or give the phrase a gain.")
+            if finding.verdict is Verdict.CLEAR:
+                told = _("The level steps by {step} dB here, as it does inside the takes by themselves.")
+            return told.format(step=figure(finding.value, 1, sign=True))
         case "cuts-a-note":
             return str(_("A note is cut here: move the seam to a pause or just before an attack."))
         case "short-take":

@@ -9,7 +9,7 @@ from typing import Final
 import numpy as np
 
 from pneumen.core.comp.document import Comp
-from pneumen.core.comp.seams import STEP_DB, Crossing, Seam, Side, crossing_at, judged, quietest_at
+from pneumen.core.comp.seams import LEVEL_STEP, STEP_DB, Crossing, Seam, Side, crossing_at, judged, quietest_at
 from pneumen.core.levels import db_to_ratio, ratio_to_db
 from pneumen.core.take import Finding, LaidTake, active_level_dbfs, clipping_in, lowering_for
 from pneumen.core.verdict import Verdict
@@ -208,7 +208,8 @@ def _of_seams(seams: tuple[Seam, ...]) -> list[Finding]:
         half_s = seam.crossfade_ms / 2000
         span = (seam.at_s - half_s, seam.at_s + half_s)
         if seam.step_db is not None and abs(seam.step_db) > STEP_DB:
-            found.append(_finding("level-step", *span, seam.step_db, "dB", Verdict.MENDABLE, seam.to_take))
+            verdict = Verdict.CLEAR if seam.steps_by_itself else Verdict.MENDABLE
+            found.append(_finding(LEVEL_STEP, *span, seam.step_db, "dB", verdict, seam.to_take))
         if seam.why == "cuts-a-note":
             found.append(_finding("cuts-a-note", *span, seam.level_db, "dB", Verdict.MENDABLE, seam.to_take))
     return found

@@ -25,6 +25,7 @@ FLOOR_FRAME_S: Final = 0.02
 FLOOR_NEAR_S: Final = 0.15
 AS_GOOD_DB: Final = 3.0
 """So much more at a seam makes no difference: then what lies just before an attack, or nearer, is taken."""
+LEVEL_STEP: Final = "level-step"
 SMOOTH_WHY: Final = ("same-take", "alike", "before-attack", "pause")
 
 Span = tuple[int, int]
@@ -93,6 +94,18 @@ class Seam:
     """In a pause: how much louder its quietest moments are in the later take: room and noise change with it."""
     better: tuple[Place, ...] = ()
     """Places near by where less would be heard, the best first."""
+
+    @property
+    def steps_by_itself(self) -> bool:
+        """Whether its level steps no farther than the same join does inside one of its takes, give or take STEP_DB."""
+        if self.step_db is None:
+            return False
+        return any(own is not None and abs(self.step_db - own) <= STEP_DB for own in self.own_steps_db)
+
+    @property
+    def heard(self) -> bool:
+        """Whether the change of takes is heard: a step in level that a take has there by itself belongs to the song."""
+        return not self.smooth and not (self.why == LEVEL_STEP and self.steps_by_itself)
 
 
 def correlation(one: np.ndarray, other: np.ndarray) -> float:
@@ -265,7 +278,7 @@ def _why(
     if sounding and crossing.law == EQUAL_POWER:
         return "cuts-a-note"
     if step_db is not None and abs(step_db) > STEP_DB:
-        return "level-step"
+        return LEVEL_STEP
     if sounding:
         return "same-take" if one.name == other.name else "alike"
     before, begins = levels

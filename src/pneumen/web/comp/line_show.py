@@ -15,6 +15,7 @@ from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, seams_shown
 from pneumen.web.part.models import Part
 from pneumen.web.take.log import preferences_of
+from pneumen.wording.comp import laid_told
 from pneumen.wording.figures import figure
 from pneumen.wording.log import MARKED
 from pneumen.wording.sheet import TONE_BESIDE, line_label, why_told
@@ -109,7 +110,7 @@ def _figures(row: Held, usual_db: float) -> Iterator[str]:
     if row.level_db is not None:
         yield f"{figure(row.level_db - usual_db, 1, sign=True)} dB"
     if row.lag_s:
-        yield f"{figure(1000 * row.lag_s, 0, sign=True)} ms taken out"
+        yield laid_told(row.lag_s)
 
 
 def _tones(part: Part, sheet: Sheet, number: int) -> dict[tuple[int, int], list[float]]:

@@ -44,6 +44,7 @@ from pneumen.web.comp.models import CompTrack, track_settings
 from pneumen.web.job.services import Tell, queue_anew
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
+from pneumen.wording.comp import laid_told
 
 SHORTEST_S: Final = 0.001
 RUNS_ON_S: Final = 0.15
@@ -148,7 +149,7 @@ class _Piece:
     @property
     def name(self) -> str:
         """Its take's; where a lag is taken out of it, another one for each lag."""
-        return f"{self.take.number}" if not self.lag_s else f"{self.take.number} {1000 * self.lag_s:+.0f} ms"
+        return f"{self.take.number}, {laid_told(self.lag_s)}," if self.lag_s else f"{self.take.number}"
 
     @property
     def audio(self) -> AudioFile:

@@ -67,7 +67,7 @@ def seams_shown(sheet: Sheet, track: CompTrack | None) -> dict[int, SeamShown]:
         step = "" if seam.step_db is None else f"{figure(seam.step_db, 1, sign=True)} dB"
         found[min(starts)[1]] = SeamShown(
             step=step,
-            verdict=Verdict.CLEAR if seam.smooth else Verdict.MENDABLE,
+            verdict=Verdict.MENDABLE if seam.heard else Verdict.CLEAR,
             told=seam_told(seam),
             at_s=f"{seam.at_s:.3f}",
             figures=seam_figures(seam),
@@ -89,7 +89,7 @@ def track_shown(track: CompTrack, *, fresh: bool) -> TrackShown:
             for one in measured.findings
             if one.kind not in ("noise", "too-quiet")
         ]
-    rough = sum(not seam["smooth"] for seam in track.seams)
+    rough = sum(msgspec.convert(seam, Seam).heard for seam in track.seams)
     sentence = ""
     if measured:
         peak = measured.level.sample_peak_dbfs
