@@ -18,7 +18,9 @@ SEAMS: Final = {
 }
 
 
-BY_ITSELF: Final = _("the level steps here as it does inside the takes by themselves: it belongs to what is sung")
+BY_ITSELF: Final = _(
+    "the level steps here as it does inside the takes by themselves: it belongs to what is sung or played"
+)
 
 
 def seam_told(seam: Seam) -> str:

@@ -2,6 +2,7 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from operator import attrgetter
 from typing import Any, Final
 
 from django.db import transaction
@@ -22,13 +23,15 @@ HELD: Final = (
 )
 Held = Any
 """A row of LineTake as plain values, with these names."""
+OWN_MARKS: Final = attrgetter(*MARKED)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sheet:
     """The sheet as it stands: its lines, what takes hold of each by take number, and what is proposed.
 
-    takes are those on it, by their key. chosen is each line's take, where one is chosen that holds it.
+    marks are those of each take in a line: its own, or else those of the whole pass. chosen is each line's take, where
+    one is chosen that holds it.
     """
 
     lines: tuple[SheetLine, ...]
@@ -36,6 +39,7 @@ class Sheet:
     choices: tuple[LineChoice, ...]
     punch: tuple[PunchLine, ...]
     chosen: Mapping[int, int]
+    marks: tuple[Mapping[int, Mapping[str, str]], ...]
 
     @property
     def path(self) -> tuple[int | None, ...]:
@@ -46,15 +50,17 @@ class Sheet:
 def sheet_of(part: Part) -> Sheet:
     """Return the sheet of a part."""
     lines = tuple(part.sheet_lines.all())
-    numbers = dict(part.takes.values_list("pk", "number"))
-    passes = {row["number"]: row for row in part.takes.values("number", *MARKED)}
+    takes = {row["pk"]: row for row in part.takes.values("pk", "number", *MARKED)}
+    numbers = {pk: row["number"] for pk, row in takes.items()}
+    passes = {row["number"]: {name: row[name] for name in MARKED} for row in takes.values()}
     held: list[dict[int, Held]] = [{} for _ in lines]
     places = {line.pk: number for number, line in enumerate(lines)}
     # As plain values: a long sheet has hundreds of these, and each choice reads them all.
     for row in LineTake.objects.filter(line__part=part).order_by("take__number").values_list(*HELD, named=True):
         if row.take_id in numbers:  # what was put away holds nothing any more
             held[places[row.line_id]][numbers[row.take_id]] = row
-    candidates = [_candidates(rows, passes) for rows in held]
+    marks = tuple({number: marks_of(row, passes[number]) for number, row in rows.items()} for rows in held)
+    candidates = [_candidates(rows, of_line) for rows, of_line in zip(held, marks, strict=True)]
     chosen = {
         number: numbers[line.take_id]
         for number, line in enumerate(lines)
@@ -69,20 +75,22 @@ def sheet_of(part: Part) -> Sheet:
         choices=choices,
         punch=punch_list(choices, candidates, rest_after=rest_after),
         chosen=chosen,
+        marks=marks,
     )
 
 
-def _candidates(rows: Mapping[int, Held], passes: Mapping[int, Mapping[str, str]]) -> list[Candidate]:
+def _candidates(rows: Mapping[int, Held], marks: Mapping[int, Mapping[str, str]]) -> list[Candidate]:
     return [
-        Candidate(take=number, faults=row.faults, others=row.others, marks=marks_of(row, passes[number]))
+        Candidate(take=number, faults=row.faults, others=row.others, marks=marks[number])
         for number, row in rows.items()
         if row.holds
     ]
 
 
-def marks_of(row: Held, of_pass: Mapping[str, str]) -> dict[str, str]:
+def marks_of(row: Held, of_pass: Mapping[str, str]) -> Mapping[str, str]:
     """Return the marks of a take in a line: its own, or else those of the whole pass."""
-    return {name: getattr(row, name) or value for name, value in of_pass.items() if name in MARKED}
+    own = OWN_MARKS(row)
+    return of_pass if not any(own) else {name: mark or of_pass[name] for name, mark in zip(MARKED, own, strict=True)}
 
 
 @transaction.atomic

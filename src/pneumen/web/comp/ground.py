@@ -47,7 +47,7 @@ def takes_on_sheet(part: Part, *, heard: bool = False, set_up: bool = False) -> 
     left_out = [name for name in HEAVY if name not in needed]
     if rows.filter(simulated=False).exists():
         rows = rows.filter(simulated=False)
-    newest = list(rows.order_by("-number").values_list("pk", flat=True)[:MOST_TAKES])
+    newest = rows.order_by("-number").values("pk")[:MOST_TAKES]
     chosen = part.sheet_lines.exclude(take=None).values("take")
     rows = rows.filter(Q(pk__in=newest) | Q(pk__in=chosen) | Q(place__leads=True))
     return list(rows.defer(*left_out).annotate(**TOLD).order_by("number"))

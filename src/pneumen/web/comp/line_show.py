@@ -2,16 +2,14 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any
 
 from pneumen.core.comp import usual_level_db
 from pneumen.core.performance import unlike_db
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
-from pneumen.web.comp.choices import Held, Sheet, marks_of
-from pneumen.web.comp.models import LineTake, SheetLine
+from pneumen.web.comp.choices import Held, Sheet
+from pneumen.web.comp.models import CompTrack, LineTake, SheetLine
 from pneumen.web.comp.sheet import begins_within
-from pneumen.web.comp.track import is_fresh, plan_of, track_of
 from pneumen.web.comp.track_show import SeamShown, seams_shown
 from pneumen.web.part.models import Part
 from pneumen.web.take.log import preferences_of
@@ -50,15 +48,13 @@ class LineScreen:
     has_next: bool
 
 
-def line_screen(part: Part, pk: int, sheet: Sheet) -> LineScreen | None:
-    """Return one line of the sheet; None where it is not there."""
+def line_screen(part: Part, pk: int, sheet: Sheet, track: CompTrack | None) -> LineScreen | None:
+    """Return one line of the sheet, with the seam before it where the track is as the sheet stands; None without it."""
     number = next((number for number, line in enumerate(sheet.lines) if line.pk == pk), None)
     if number is None:
         return None
     line, choice = sheet.lines[number], sheet.choices[number]
     order = JUDGINGS[preferences_of(part).judging]
-    track = track_of(part)
-    fresh = track is not None and is_fresh(track, plan_of(part, track, sheet))
     earliest, latest = begins_within(line, sheet.lines[number - 1] if number else None)
     words = line.words.split()
     return LineScreen(
@@ -68,7 +64,7 @@ def line_screen(part: Part, pk: int, sheet: Sheet) -> LineScreen | None:
         words=tuple((place, word) for place, word in enumerate(words[:-1], start=1)),
         takes=tuple(_details(part, sheet, number, order)),
         why=why_told(choice, order, chosen=number in sheet.chosen) if line.start_s is not None else "",
-        seam=seams_shown(sheet, track if fresh else None).get(number),
+        seam=seams_shown(sheet, track).get(number),
         begins="" if line.start_s is None else f"{line.start_s:.2f}",
         earliest=earliest,
         latest=latest,
@@ -77,7 +73,6 @@ def line_screen(part: Part, pk: int, sheet: Sheet) -> LineScreen | None:
 
 
 def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> list[Detail]:
-    passes: dict[int, dict[str, Any]] = {row["number"]: row for row in part.takes.values("number", *order)}
     rows = sheet.held[number]
     tones = _tones(part, sheet, number)
     usual_db = usual_level_db(rows.values()) or 0.0
@@ -85,7 +80,7 @@ def _details(part: Part, sheet: Sheet, number: int, order: tuple[str, ...]) -> l
     for take, row in rows.items():
         if not row.holds:
             continue
-        marks = marks_of(row, passes[take])
+        marks = sheet.marks[number][take]
         chosen = sheet.chosen.get(number)
         state = "chosen" if chosen == take else "proposed" if sheet.path[number] == take else ""
         found.append(

@@ -2,8 +2,10 @@
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
+from django.template.loader import render_to_string
 from django.urls import reverse
 from django.utils.html import escape
 from django.utils.safestring import SafeString
@@ -11,13 +13,13 @@ from django.utils.safestring import SafeString
 from pneumen.core.comp import ANOTHER_TEMPO, LineChoice
 from pneumen.core.take import JUDGINGS
 from pneumen.core.verdict import Verdict
-from pneumen.web.comp.choices import Held, Sheet, marks_of
+from pneumen.web.comp.choices import Held, Sheet
 from pneumen.web.comp.ground import Laid, laid_takes
 from pneumen.web.comp.models import CompTrack, SheetLine
 from pneumen.web.comp.punch import Punch, punch_of
 from pneumen.web.comp.sheet import begins_within
 from pneumen.web.comp.track import is_fresh, plan_of, track_of
-from pneumen.web.comp.track_show import SeamShown, TrackShown, comp_verdict, seams_shown, track_shown
+from pneumen.web.comp.track_show import SeamShown, TrackShown, seams_shown, track_shown, verdict_of
 from pneumen.web.part.models import Part
 from pneumen.web.take.log import preferences_of
 from pneumen.web.take.models import Take
@@ -129,6 +131,17 @@ class LineShown:
         return f"Line {self.number}: {self.label}{take}"
 
 
+@lru_cache(maxsize=1024)
+def drawn_line(line: LineShown, *, prefix: str, first: bool, laid: bool) -> SafeString:
+    """Return a line's HTML; a choice changes few lines of many, and the others are there already.
+
+    Args:
+        prefix: what the address of a line begins with; first: the keys begin here; laid: there are takes to choose.
+    """
+    told = {"line": line, "prefix": prefix, "first": first, "laid": laid}
+    return SafeString(render_to_string("comp/line.html", told))
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SheetScreen:
     """The whole page; line_prefix is what the address of a line begins with, worked out once for all of them."""
@@ -149,6 +162,12 @@ class SheetScreen:
     other_sheets: tuple[tuple[int, str], ...]
     sources: Mapping[int, str]
 
+    @property
+    def drawn_lines(self) -> SafeString:
+        """Return all lines as HTML."""
+        how = {"prefix": self.line_prefix, "laid": self.laid and bool(self.takes)}
+        return SafeString("".join(drawn_line(line, first=not number, **how) for number, line in enumerate(self.lines)))
+
 
 def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     """Return what the page shows."""
@@ -160,7 +179,7 @@ def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     has_times = bool(sheet.lines) and sheet.lines[0].start_s is not None
     return SheetScreen(
         sentence=_sentence(sheet, laid=has_times, takes=bool(takes), made=track is not None),
-        verdict=comp_verdict(part),
+        verdict=verdict_of(track),
         line_prefix=reverse("comp:line", args=[part.pk, 0]).removesuffix("0/"),
         lines=_lines(part, sheet, laid, track if fresh else None),
         laid=has_times,
@@ -216,14 +235,19 @@ def _other_sheets(part: Part) -> tuple[tuple[int, str], ...]:
 def _lines(part: Part, sheet: Sheet, laid: Laid, track: CompTrack | None) -> tuple[LineShown, ...]:
     order = JUDGINGS[preferences_of(part).judging]
     offsets = {take.number: offset.offset_s for take, offset in laid}
-    passes = {take.number: {name: getattr(take, name) for name in order} for take, _ in laid}
     seams = seams_shown(sheet, track)
     found, section = [], ""
     for number, (line, choice) in enumerate(zip(sheet.lines, sheet.choices, strict=True)):
         take = sheet.path[number]
         marks = tuple(
             _mark(
-                line, row, one, _state(choice, sheet.chosen.get(number), one), offsets[one], marks_of(row, passes[one])
+                line,
+                row,
+                one,
+                _state(choice, sheet.chosen.get(number), one),
+                offsets[one],
+                sheet.marks[number][one],
+                order,
             )
             for one, row in sheet.held[number].items()
             if row.holds and one in offsets
@@ -259,15 +283,23 @@ def _state(choice: LineChoice, chosen: int | None, number: int) -> str:
     return "proposed" if choice.take == number else ""
 
 
-def _mark(line: SheetLine, row: Held, number: int, state: str, offset_s: float, marks: Mapping[str, str]) -> TakeMark:
+def _mark(
+    line: SheetLine,
+    row: Held,
+    number: int,
+    state: str,
+    offset_s: float,
+    marks: Mapping[str, str],
+    order: tuple[str, ...],
+) -> TakeMark:
     verdict = Verdict.BAKED_IN if row.faults else Verdict.WATCH if row.others else Verdict.CLEAR
-    told = [f"{MARKED[name]} {MARKS[mark]}" for name, mark in marks.items() if mark]
+    told = [f"{MARKED[name]} {MARKS[mark]}" for name, mark in ((name, marks[name]) for name in order) if mark]
     if row.kinds:
         told.append(row.kinds.replace(",", ", "))
     return TakeMark(
         number=number,
         state=state,
-        marks="".join(SHORT[mark] for mark in marks.values()),
+        marks="".join(SHORT[marks[name]] for name in order),
         verdict=verdict,
         told="; ".join(told),
         at_s=f"{(line.start_s or 0.0) + row.lag_s - offset_s:.3f}",

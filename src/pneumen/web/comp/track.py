@@ -212,6 +212,12 @@ def track_of(part: Part) -> CompTrack | None:
     return CompTrack.objects.filter(part=part).prefetch_related("jobs").first()
 
 
+def track_if_fresh(part: Part, sheet: Sheet) -> CompTrack | None:
+    """Return the track where it is made of what is chosen now."""
+    track = track_of(part)
+    return track if track is not None and is_fresh(track, plan_of(part, track, sheet)) else None
+
+
 @transaction.atomic
 def make(part: Part, **settings: Any) -> CompTrack:
     """Have the track made of what is chosen, in the way its person wants it.

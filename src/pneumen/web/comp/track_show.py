@@ -45,11 +45,14 @@ class TrackShown:
 
 def comp_verdict(part: Part) -> Verdict:
     """Return how Comp stands: the track's worst where it is made, else open."""
-    track = CompTrack.objects.filter(part=part).exclude(made_of="").only("measurement", "seams", "told").first()
-    return Verdict.OPEN if track is None else verdict_of_track(track)
+    made = CompTrack.objects.filter(part=part).exclude(made_of="")
+    return verdict_of(made.only("made_of", "measurement", "seams", "told").first())
 
 
-def verdict_of_track(track: CompTrack) -> Verdict:
+def verdict_of(track: CompTrack | None) -> Verdict:
+    """Return how a track stands; open where it is not made yet."""
+    if track is None or not track.made_of:
+        return Verdict.OPEN
     measured = track.to_core()
     found = [finding.verdict for finding in _told_of(track)]
     return worst_of([*found, measured.verdict if measured else Verdict.CLEAR])
@@ -105,7 +108,7 @@ def track_shown(track: CompTrack, *, fresh: bool) -> TrackShown:
         fresh=fresh,
         progress=job.progress if job else 0,
         error=job.error if job else "",
-        verdict=verdict_of_track(track) if measured else None,
+        verdict=verdict_of(track) if measured else None,
         sentence=sentence,
         findings=tuple(findings),
         lineage=lineage_told(track),

@@ -40,7 +40,8 @@ def context_of(part: Part, line: str = "", problem: str = "") -> dict[str, Any]:
     sheet = sheet_of(part)
     screen = sheet_screen(part, sheet)
     pk = int(line) if line.isdecimal() and len(line) < MOST_DIGITS else None
-    detail = line_screen(part, pk, sheet) if pk is not None else None
+    made_now = screen.track.row if screen.track and screen.track.fresh else None
+    detail = line_screen(part, pk, sheet, made_now) if pk is not None else None
     return {"part": part, "screen": screen, "detail": detail, "problem": problem}
 
 
@@ -100,7 +101,8 @@ def line(request: Request, part: Part, line_id: int) -> HttpResponse:
     if request.method != "POST":
         if not request.htmx:
             return redirect(f"{reverse('comp:page', args=[part.pk])}?line={line_id}#line-detail")
-        detail = line_screen(part, line_id, sheet_of(part))
+        sheet = sheet_of(part)
+        detail = line_screen(part, line_id, sheet, made.track_if_fresh(part, sheet))
         return render(request, "comp/detail.html", {"part": part, "detail": detail})
     return answered(request, part, lambda: _change(request, row), line=str(line_id))
 
