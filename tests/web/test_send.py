@@ -16,7 +16,7 @@ from django.urls import reverse
 from pneumen.core.take import PcmFile, codes_of
 from pneumen.web.send.models import Delivery, SendItem, SendPlan
 from pneumen.web.send.services import remove_nobodys
-from pneumen.web.send.show import send_screen
+from pneumen.web.send.show import send_screen, send_verdict
 from pneumen.web.song.away import purge
 from tests.signals import RATE, noise, phrases, wav
 from tests.web.base import HTMX, DemoCase
@@ -87,6 +87,17 @@ class Manifest(SendCase):
         self.assertEqual(send_screen(self.voice).rate_hz, 96_000)
         self.plan(audience="classical", rate_hz="")
         self.assertEqual(send_screen(self.voice).rate_hz, 96_000)
+
+    def test_it_stands_as_its_files_do_on_the_page_and_in_the_thread(self):
+        take = self.measured_take(sung())
+        self.assertEqual((send_screen(self.voice).verdict, send_verdict(self.song)), ("open", "open"))
+        self.package()
+        self.assertEqual((send_screen(self.voice).verdict, send_verdict(self.song)), ("watch", "watch"))
+        take.rhythm = "good"
+        take.save(update_fields=["rhythm"])
+        verdicts = {verdict for one in send_screen(self.voice).items if one.arrives for verdict, _ in one.checks}
+        self.assertEqual(verdicts, set(), "marked, it was listened through")
+        self.assertEqual((send_screen(self.voice).verdict, send_verdict(self.song)), ("clear", "clear"))
 
     def test_several_takes_go_whole_and_names_are_ones_own(self):
         takes = [self.measured_take(sung(seed=seed)) for seed in (1, 2)]

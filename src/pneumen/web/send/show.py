@@ -8,6 +8,7 @@ from pneumen.core.comp import Span
 from pneumen.core.send import CHANNELS, delivered_names
 from pneumen.core.take import Measurement
 from pneumen.core.verdict import Verdict, worst_of
+from pneumen.web.kept_rows import as_read
 from pneumen.web.part.models import Part
 from pneumen.web.send.items import (
     Item,
@@ -111,11 +112,22 @@ class SendScreen:
 
 
 def send_verdict(song: Song) -> Verdict:
-    """Return how Send stands: open before a package was made, else what its findings say."""
-    row = Delivery.objects.filter(song=song).exclude(manifest=None).only("manifest").first()
-    if row is None or row.manifest is None:
+    """Return how Send stands: open before a package was made, else the worst of what is said of it and its files."""
+    package = _package_of(song)
+    if package is None:
         return Verdict.OPEN
-    return worst_of(Verdict(one["verdict"]) for one in row.manifest["findings"])
+    return as_read(("send", song.pk), lambda: _judged(package, items_of(song, parts_of(song), plan_of_song(song))))
+
+
+def _package_of(song: Song) -> Delivery | None:
+    return Delivery.objects.filter(song=song).exclude(manifest=None).only("manifest").first()
+
+
+def _judged(package: Delivery | None, items: Sequence[Item]) -> Verdict:
+    if package is None or package.manifest is None:
+        return Verdict.OPEN
+    said = [Verdict(one["verdict"]) for one in package.manifest["findings"]]
+    return worst_of([*said, *(verdict for one in items if one.goes for verdict, _ in _checks(one))])
 
 
 def send_screen(part: Part) -> SendScreen:
@@ -132,7 +144,7 @@ def send_screen(part: Part) -> SendScreen:
     deliveries = [_delivery(row, items, spans) for row in song.deliveries.prefetch_related("jobs")[:MOST_HISTORY]]
     return SendScreen(
         sentence=_sentence(going, parts, plan, rate_of(song, plan), length_s),
-        verdict=send_verdict(song),
+        verdict=_judged(_package_of(song), items),
         plan=plan,
         key=song.key,
         audience=audience,
@@ -169,9 +181,7 @@ def _sentence(going: Sequence[Item], parts: Sequence[Part], plan: SendPlan, rate
 
 
 def _item(one: Item, arrives: str) -> ItemShown:
-    checks = [PROBLEMS[name] for name in one.problems if one.goes]
-    checks += _of_measurement(one.measured)
-    told = one.about
+    checks, told = _checks(one), one.about
     if one.band_ms is not None:
         told = f"{told} Begins at {figure(one.offset_s, 3, sign=True)} s ±{one.band_ms:.0f} ms."
     return ItemShown(
@@ -181,6 +191,11 @@ def _item(one: Item, arrives: str) -> ItemShown:
         checks=tuple((verdict, str(text)) for verdict, text in checks),
         told=told,
     )
+
+
+def _checks(one: Item) -> list[tuple[Verdict, str]]:
+    """Return what is to be said of a file: what is wrong with its going along, and what was measured."""
+    return [*(PROBLEMS[name] for name in one.problems if one.goes), *_of_measurement(one.measured)]
 
 
 def _of_measurement(measured: Measurement | None) -> list[tuple[Verdict, str]]:
