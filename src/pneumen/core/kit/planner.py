@@ -32,13 +32,14 @@ class Plan:
 class Frontier:
     """Every complete kit within the budget that no other beats, dearest first, written out only when asked for.
 
-    points are (price, clean range, direct-to-room ratio) in the same order. beside are the numbers of kits that others
-    beat in figures, but that bear what those may clip at.
+    points are (price, clean range, direct-to-room ratio) in the same order, worths what each is judged by, overload not
+    yet counted. beside are the numbers of kits that others beat in figures, but that bear what those may clip at.
     """
 
     needs: Needs
     choices: tuple[Choice, ...]
     points: tuple[Point, ...]
+    worths: tuple[Worth, ...]
     beside: frozenset[int] = frozenset()
 
     def kit(self, number: int) -> Kit:
@@ -59,19 +60,12 @@ class Frontier:
         def overload_short_db(place: int) -> float:
             return _overload_short_db(self.needs, self.choices[numbers[place]].devices, known)
 
-        return numbers[recommended_of([self._worth(number) for number in numbers], overload_short_db)]
+        return numbers[recommended_of([self.worths[number] for number in numbers], overload_short_db)]
 
     def worth(self, number: int) -> Worth:
         """Return what a kit is judged by."""
         short_db = _overload_short_db(self.needs, self.choices[number].devices, {})
-        return replace(self._worth(number), overload_short_db=short_db)
-
-    def _worth(self, number: int) -> Worth:
-        needs, choice = self.needs, self.choices[number]
-        price, clean_db, _ = choice.point
-        leads = zip(needs.parts, choice.devices.leads_of(needs), strict=True)
-        hung = ((part.source, lead_db + choice.hanging.gain_db) for part, lead_db in leads)
-        return worth_of(needs.enough, price, clean_db, hung)
+        return replace(self.worths[number], overload_short_db=short_db)
 
 
 def frontier_of(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
@@ -117,14 +111,21 @@ def _frontier(needs: Needs, unbeaten: Iterable[Choice], beside: Iterable[Choice]
         needs=needs,
         choices=tuple(choices),
         points=tuple(choice.point for choice in choices),
+        worths=tuple(_worth(needs, choice) for choice in choices),
         beside=frozenset(number for number, choice in enumerate(choices) if any(choice is one for one in beside)),
     )
 
 
+def _worth(needs: Needs, choice: Choice) -> Worth:
+    price, clean_db, _ = choice.point
+    leads = zip(needs.parts, choice.devices.leads_of(needs), strict=True)
+    hung = ((part.source, lead_db + choice.hanging.gain_db) for part, lead_db in leads)
+    return worth_of(needs.enough, price, clean_db, hung)
+
+
 def _with_margin(found: Frontier, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
     """Where the kit to recommend may clip, list beside it the one to take instead, though it beats it in figures."""
-    worths = [found._worth(number) for number in range(len(found.points))]
-    best = recommended_of(worths, lambda _: 0.0)
+    best = recommended_of(found.worths, lambda _: 0.0)
     if _overload_short_db(found.needs, found.choices[best].devices, {}) <= 0:
         return found
     spared = replace(found.needs, overload_spared=True)

@@ -65,6 +65,12 @@ def _frontier(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Fr
     return frontier_of(needs, owned, catalogue)
 
 
+@lru_cache(maxsize=256)
+def written(frontier: Frontier, number: int) -> Kit:
+    """Return a kit of a frontier with its packing list; a drag along it asks for the same few again and again."""
+    return frontier.kit(number)
+
+
 def check_options(options: Mapping[str, Any]) -> None:
     """Refuse money and circumstances that cannot be.
 
@@ -97,7 +103,7 @@ def keep_options(song: Song, options: dict[str, Any]) -> None:
 def take_kit(song: Song, number: int) -> None:
     """Set every part up with a kit of the frontier; it stays until an answer that decides the gear changes."""
     frontier = frontier_of_song(song)
-    kit = frontier.kit(min(max(number, 0), len(frontier.points) - 1))
+    kit = written(frontier, min(max(number, 0), len(frontier.points) - 1))
     _set_song_up(song, kit)
     song.budget, song.kit_taken = max(song.budget, kit.total + fixed_cost(song, frontier)), True
     song.money_short = False
@@ -130,7 +136,7 @@ def recommended_kit(song: Song) -> Kit | None:
         frontier = frontier_of_song(song)
     except NothingFits:
         return None
-    return frontier.kit(recommended_number(song, frontier))
+    return written(frontier, recommended_number(song, frontier))
 
 
 def money_short(song: Song) -> tuple[bool, float | None]:
@@ -232,7 +238,7 @@ def fixed_cost(song: Song, frontier: Frontier) -> float:
     if len(parts_planned(song)) == len(parts_of_song(song)):
         return 0.0
     cheapest = len(frontier.points) - 1
-    return max(in_use(song, frontier.kit(cheapest)).total - frontier.points[cheapest][0], 0.0)
+    return max(in_use(song, written(frontier, cheapest)).total - frontier.points[cheapest][0], 0.0)
 
 
 def kit_looked_at(song: Song, frontier: Frontier, number: int) -> Kit:
@@ -240,7 +246,7 @@ def kit_looked_at(song: Song, frontier: Frontier, number: int) -> Kit:
 
     A pad that was put in by hand stays where it is.
     """
-    kit = frontier.kit(number)
+    kit = written(frontier, number)
     parts = [(part, replace(voice, pad=part.pad)) for part, voice in zip(parts_planned(song), kit.voices, strict=True)]
     return settled(
         kit, [outcome(settle_with(part, chain_with(part.source_facts, kit.hub, voice))) for part, voice in parts]

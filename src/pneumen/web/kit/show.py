@@ -9,6 +9,7 @@ from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
     Frontier,
     Kit,
+    KitInUse,
     MoneyStory,
     Swap,
     findings_of_kit,
@@ -36,6 +37,7 @@ from pneumen.web.kit.services import (
     kit_looked_at,
     places_within,
     recommended_number,
+    written,
 )
 from pneumen.web.kit.why import whys_of
 from pneumen.web.song.models import Song
@@ -103,7 +105,8 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     tried = budget is not None
     budget = song.budget if budget is None else budget
     horizon = horizon_of(song)
-    now = {} if tried else _as_set_up(song)
+    set_up = None if tried else in_use(song)
+    now = {} if set_up is None else _as_set_up(song, set_up)
     try:
         frontier = frontier_of_song(song)
     except NothingFits as error:
@@ -119,7 +122,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     points = _as_looked_at(points, number, kit)
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
-    worth, stands = kit.worth(frontier.needs), None if tried else Now(total=in_use(song).total, crowd=crowd_in(song))
+    worth, stands = kit.worth(frontier.needs), None if set_up is None else Now(total=set_up.total, crowd=crowd_in(song))
     amiss = amiss_told(song, set_up=not tried)
     told = sentence_of(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands)
     return KitScreen(
@@ -165,8 +168,7 @@ def _pictures(
     return tuple(draw_frontier(points, number, budget, horizon, frame, enough) for frame in those_seen(WIDE, NARROW))
 
 
-def _as_set_up(song: Song) -> dict[str, Any]:
-    kit = in_use(song)
+def _as_set_up(song: Song, kit: KitInUse) -> dict[str, Any]:
     return {"parts": parts_in_use(song), "in_use_total": money(kit.total), "in_use": packing_of(kit, song)}
 
 
@@ -268,7 +270,7 @@ def _trip_change_ms(frontier: Frontier, within: float, kit: Kit) -> float:
     places = [place for place, point in enumerate(frontier.points) if point[0] <= within]
     if not places:
         return 0.0
-    there = frontier.kit(frontier.recommended(places)).round_trip_ms
+    there = written(frontier, frontier.recommended(places)).round_trip_ms
     return 0.0 if there is None or kit.round_trip_ms is None else there - kit.round_trip_ms
 
 
