@@ -28,10 +28,12 @@ SOUNDING_UNDER_DB: Final = 22.0
 """What lies within so much of its active level, so near to a blast, is a word or note about it."""
 POP_OVER_DB, THUMP_OVER_DB = 24.0, 12.0
 """Over the neighbouring low band; a word's own beginning stirs it, silence does not."""
-POP_UNDER_DB, THUMP_UNDER_DB = 9.0, 22.0
+POP_UNDER_DB, THUMP_UNDER_DB = 9.0, 24.0
 """What lies further under the take's active level is not heard as a blow (estimate)."""
 POP_OVER_VOICE_DB, THUMP_OVER_VOICE_DB = -12.0, 8.0
 """Over what sounds above it at the same moment."""
+BARE_DB, REST_MORE_DB, LEAST_REST_S = 12.0, 6.0, 0.5
+"""In rests a thump stands so much farther out, and over the octaves above it."""
 SPILL: Final = 3
 """The low band answers so many frames later or longer than the others."""
 LOW_SHARE_DB: Final = -9.0
@@ -76,9 +78,11 @@ def blasts_in(frames: Frames, *, words: bool = False) -> list[Blast]:
     voice, body, whole = frames.band(250.0, 4000.0), frames.band(120.0, 500.0), frames.band(120.0, 10_000.0)
     active, sounding = _active(voice), _active(whole) * 10 ** (-SOUNDING_UNDER_DB / 10)
     both, word = frames.low[:bands].astype(float).sum(axis=0), round(WORD_S / frames.step_s)
+    rests = whole <= sounding
     found: list[Blast] = []
     for low, least in zip(frames.low[:bands], (body * 0, body * 10 ** (OVER_BODY_DB / 10)), strict=False):
         over = low / np.maximum(_neighbours(low, frames.step_s), 1e-16)
+        over = np.maximum(over, _over_rests(low, body, rests, frames.step_s))
         strong = (over > 10 ** (THUMP_OVER_DB / 10)) & (both > active * 10 ** (-THUMP_UNDER_DB / 10)) & (low > least)
         for first, last in joined_runs(np.flatnonzero(strong), round(ONE_S / frames.step_s)):
             top = first + int(low[first:last].argmax())
@@ -133,6 +137,26 @@ def _neighbours(low: np.ndarray, step_s: float) -> np.ndarray:
         for some in np.array_split(centres, 1 + len(centres) // AT_ONCE)
     ]
     return np.asarray(np.interp(np.arange(len(low)), centres, np.concatenate(usual)))
+
+
+def _over_rests(low: np.ndarray, body: np.ndarray, rests: np.ndarray, step_s: float) -> np.ndarray:
+    """Return how far the low band of rests lies over the rests about it; nothing where something sounds.
+
+    A phrase near by has a low band of its own, which says nothing of the silence before it. What brings the octaves
+    over it along is no knock.
+    """
+    found, near = np.zeros(len(low)), max(1, round(NEAR_S / step_s))
+    places = np.flatnonzero(rests)
+    if len(places) * step_s < LEAST_REST_S:
+        return found
+    quiet = low[places]
+    middle = (
+        np.maximum(_neighbours(quiet, step_s), 1e-16) if len(quiet) > near else np.quantile(quiet, USUAL_PERCENT / 100)
+    )
+    over = quiet / middle
+    bare = quiet > body[places] * 10 ** (BARE_DB / 10)
+    found[places] = np.where(bare, over * 10 ** (-REST_MORE_DB / 10), 0.0)
+    return found
 
 
 def _span(low: np.ndarray, top: int) -> tuple[int, int]:
