@@ -15,6 +15,8 @@ from pneumen.core.take.frames import Frames
 BANDS_HZ: Final = ((500.0, 1000.0), (1000.0, 2000.0), (2000.0, 4000.0), (5000.0, 10_000.0))
 UNDER_LOUDEST_DB: Final = 25.0
 LEAST_PAUSE_S: Final = 0.6
+LONG_PAUSE_S: Final = 1.2
+"""Where there are pauses so long, shorter ones, half of which a tail fills, need not be asked."""
 AFTER_S: Final = 0.12
 """So long the end of a sound may still reach into a pause."""
 BEFORE_S: Final = 0.1
@@ -27,7 +29,12 @@ LEAP_SHARE: Final = 0.75
 """What comes up all at once is an edit or a gate, no gain that recovers."""
 RISE_DB: Final = 2.5
 """A room's own noise keeps within that (common practice, no source)."""
+MOST_DB: Final = 30.0
+"""No gain recovers by more within a pause (estimate)."""
+HELD_DB: Final = 4.0
+"""A gain that came up stays up until the next phrase; a soft stroke dies away again."""
 ALIKE_DB: Final = 2.0
+MOST_BANDS: Final = 3
 LEAST_PAUSES: Final = 2
 MOST_SHARE: Final = 0.6
 """The noise rises in so many of the pauses at least."""
@@ -56,13 +63,25 @@ def noise_rise(frames: Frames) -> NoiseRise:
     window = round(WINDOW_S / frames.step_s)
     rises = []
     for first, last in runs_in(quiet):
-        if first and (last - first) * frames.step_s >= LEAST_PAUSE_S:  # before the first phrase nothing was held down
+        length_s = (last - first) * frames.step_s
+        if first and length_s >= LEAST_PAUSE_S:  # before the first phrase nothing was held down
             levels = _levels_db(bands[:, first + after : last - before], window)
-            if np.median(levels[:, -1] - levels.min(axis=1)) >= np.median(levels[:, 0] - levels.min(axis=1)) - FALLS_DB:
-                rises.append(_rise_db(levels))
-    if not rises:
+            rise_db = _rise_db(levels)
+            if rise_db > MOST_DB:  # a word or a note begins
+                continue
+            if rise_db >= RISE_DB or not _rings_on(levels):
+                rises.append((length_s, rise_db))
+    long = [rise for rise in rises if rise[0] >= LONG_PAUSE_S]
+    told = [rise_db for _, rise_db in (long if len(long) >= LEAST_PAUSES else rises)]
+    if not told:
         return NoiseRise(pauses=0, rise_db=0.0)
-    return NoiseRise(pauses=len(rises), rise_db=float(np.quantile(rises, 1 - MOST_SHARE)))
+    return NoiseRise(pauses=len(told), rise_db=float(np.quantile(told, 1 - MOST_SHARE)))
+
+
+def _rings_on(levels: np.ndarray) -> bool:
+    """Return whether a pause begins with the tail of a note that hides what its noise does."""
+    over_least = levels - levels.min(axis=1, keepdims=True)
+    return bool(np.median(over_least[:, -1]) < np.median(over_least[:, 0]) - FALLS_DB)
 
 
 def _levels_db(bands: np.ndarray, window: int) -> np.ndarray:
@@ -73,15 +92,16 @@ def _levels_db(bands: np.ndarray, window: int) -> np.ndarray:
 
 
 def _rise_db(levels: np.ndarray) -> float:
-    """Return by how much all bands come up together within a pause, little by little."""
-    best_db = 0.0
+    """Return by how much the bands come up together within a pause, little by little; in one of them a note may ring."""
+    best_db, most = 0.0, -min(MOST_BANDS, len(levels))
     for earlier in range(levels.shape[1] - 1):
-        change = levels[:, earlier + 1 :] - levels[:, earlier : earlier + 1]
+        change = np.sort(levels[:, earlier + 1 :] - levels[:, earlier : earlier + 1], axis=0)[most:]
         rise_db = np.median(change, axis=0)
-        leap_db = np.maximum.accumulate(np.median(np.diff(levels[:, earlier:], axis=1), axis=0))
+        steps = np.sort(np.diff(levels[:, earlier:], axis=1), axis=0)[most:]
+        leap_db = np.maximum.accumulate(np.median(steps, axis=0))
         half = rise_db[max(0, (levels.shape[1] - 1) // 2 - earlier - 1)]
         begun_db = half if earlier < (levels.shape[1] - 1) // 2 else -np.inf
         little_by_little = (np.ptp(change, axis=0) <= 2 * ALIKE_DB) & (leap_db <= LEAP_SHARE * rise_db)
-        little_by_little &= begun_db >= BEGUN_SHARE * rise_db
+        little_by_little &= (begun_db >= BEGUN_SHARE * rise_db) & (rise_db <= rise_db[-1] + HELD_DB)
         best_db = max(best_db, float(rise_db[little_by_little].max(initial=0.0)))
     return best_db
