@@ -92,7 +92,7 @@ def _levels_db(bands: np.ndarray, window: int) -> np.ndarray:
 
 
 def _rise_db(levels: np.ndarray) -> float:
-    """Return by how much the bands come up together within a pause, little by little; in one of them a note may ring."""
+    """Return by how much bands come up together within a pause, little by little; in one of them a note may ring."""
     best_db, most = 0.0, -min(MOST_BANDS, len(levels))
     for earlier in range(levels.shape[1] - 1):
         change = np.sort(levels[:, earlier + 1 :] - levels[:, earlier : earlier + 1], axis=0)[most:]
