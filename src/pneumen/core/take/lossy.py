@@ -1,17 +1,20 @@
 """Whether a file was once an MP3 or the like: holes where the noise should be, frames of a transform coder, an edge.
 
 What is recorded only ever adds to a room's and a preamp's noise: no band is emptier while something loud sounds than
-in the pauses. A coder leaves out what the loud sound hides. Coders that work by one transform (AAC, Vorbis) leave a
-second trace: in their own frames, and in no others, a great many of its values are exactly nothing.
+in the pauses. A coder leaves out what the loud sound hides. Coders leave a second trace: in their own frames (one
+transform in AAC and Vorbis, a bank of filters with one behind it in MP3), and in no others, a great many of its values
+are exactly nothing.
 """
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from typing import Final
 
 import numpy as np
 from scipy.fft import fft, rfft
+
+from pneumen.core.take.hybrid import GRANULE, lines_at_offsets
 
 WINDOW: Final = 1024
 BAND_HZ: Final = 500.0
@@ -45,9 +48,22 @@ CODED_HZ: Final = (3000.0, 16_000.0)
 LEAST_VALUE: Final = 1e-9
 STANDS_OUT: Final = 9.0
 """The frame that stands out lies so many deviations under the others; in uncoded sounds none passes 4."""
+GRANULE_HZ: Final = (1000.0, 16_000.0)
+GRANULE_STANDS_OUT: Final = 10.0
+"""In uncoded sounds none passes 5, in a synthesiser's 9."""
+SEGMENT: Final = 3 * FRAME
+"""So many samples hold every offset of every coder's frames."""
 MOST_SEGMENTS: Final = 6
 FIRST_SEGMENTS, WORTH_MORE = 3, 3.5
 """Where nothing stands out so far in the first of them, nothing will in all."""
+
+
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class Segment:
+    """SEGMENT samples of a file from one of them on."""
+
+    start: int
+    samples: np.ndarray
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -72,14 +88,14 @@ class Coding:
 
 
 def coding_of(
-    loud: Sequence[np.ndarray], quiet: Sequence[np.ndarray], segments: Sequence[np.ndarray], sample_rate_hz: int
+    loud: Sequence[np.ndarray], quiet: Sequence[np.ndarray], segments: Sequence[Segment], sample_rate_hz: int
 ) -> Coding:
     """Return the traces of a lossy coder.
 
     Args:
         loud: pieces of a tenth of a second or so in which the take sounds.
         quiet: pieces from its pauses, those that are digitally empty left out; none where it never pauses.
-        segments: some loud pieces of three times FRAME samples that begin at whole multiples of it, for the frames.
+        segments: some loud pieces, for the frames.
 
     Reference: holes follow from noises adding up (physics); frames are found as in Yang, Qu and Huang, Detecting
     double compression of audio, and its kin (from memory).
@@ -94,7 +110,7 @@ def coding_of(
         edge_hz=edge_hz,
         noise_ends=noise_edge_hz is not None,
         holes=_has_holes(bands, noise),
-        frames=any(_frames_stand_out(segments, window, sample_rate_hz) for window in _windows()),
+        frames=_frames_stand_out(segments, sample_rate_hz),
     )
 
 
@@ -169,16 +185,24 @@ def _windows() -> tuple[np.ndarray, np.ndarray]:
     return np.concatenate([rising, rising[::-1]]), np.sin(np.pi / 2 * np.square(sine))
 
 
-def _frames_stand_out(segments: Sequence[np.ndarray], window: np.ndarray, sample_rate_hz: int) -> bool:
-    """Return whether at one offset of a coder's frames far more values are next to nothing than at all others."""
-    whole = np.zeros(FRAME)
+def _frames_stand_out(segments: Sequence[Segment], sample_rate_hz: int) -> bool:
+    """Return whether at one offset of some coder's frames far more values are next to nothing than at all others."""
+    transforms = (partial(_transformed, window=window, sample_rate_hz=sample_rate_hz) for window in _windows())
+    filtered = partial(_filtered, sample_rate_hz=sample_rate_hz)
+    return any(_stands_out(segments, one, STANDS_OUT) for one in transforms) or _stands_out(
+        segments, filtered, GRANULE_STANDS_OUT
+    )
+
+
+def _stands_out(segments: Sequence[Segment], emptiness: Callable[[np.ndarray], np.ndarray], least: float) -> bool:
+    whole: np.ndarray | float = 0.0
     for count, segment in enumerate(segments[:MOST_SEGMENTS], 1):
-        emptiness = _emptiness(segment, window, sample_rate_hz)
-        apart = emptiness - np.median(emptiness)
-        whole += apart / max(float(np.median(np.abs(apart))), 1e-6)
-        if count == FIRST_SEGMENTS and _lowest(whole) > -WORTH_MORE:
+        empty = emptiness(segment.samples)
+        apart = np.roll(empty - np.median(empty), segment.start % len(empty))
+        whole = whole + apart / max(float(np.median(np.abs(apart))), 1e-6)
+        if count == FIRST_SEGMENTS and _lowest(np.asarray(whole)) > -WORTH_MORE:
             return False
-    return _lowest(whole) < -STANDS_OUT
+    return bool(segments) and _lowest(np.asarray(whole)) < -least
 
 
 def _lowest(whole: np.ndarray) -> float:
@@ -187,15 +211,24 @@ def _lowest(whole: np.ndarray) -> float:
     return float(whole.min()) / deviation if deviation > 0 else 0.0
 
 
-def _emptiness(segment: np.ndarray, window: np.ndarray, sample_rate_hz: int) -> np.ndarray:
-    """Return the mean natural logarithm of the transform's values for each offset of its frames within a segment.
+def _transformed(samples: np.ndarray, window: np.ndarray, sample_rate_hz: int) -> np.ndarray:
+    """Return how empty a transform is at each offset of its frames: the mean natural logarithm of its values.
 
     The modified discrete cosine transform by a complex FFT (Princen and Bradley, 1987; from memory).
     """
     place, order = np.arange(2 * FRAME), np.arange(FRAME)
-    rows = np.lib.stride_tricks.sliding_window_view(segment.astype(np.float32), 2 * FRAME)[:FRAME]
+    rows = np.lib.stride_tricks.sliding_window_view(samples.astype(np.float32), 2 * FRAME)[:FRAME]
     turned = (window * np.exp(-0.5j * np.pi * place / FRAME)).astype(np.complex64)
     back = np.exp(-1j * np.pi * (0.5 + FRAME / 2) * (order + 0.5) / FRAME).astype(np.complex64)
     low, high = (min(FRAME, round(hz * 2 * FRAME / sample_rate_hz)) for hz in CODED_HZ)
-    values = (fft(rows * turned, axis=1)[:, low:high] * back[low:high]).real
+    return _emptiness((fft(rows * turned, axis=1)[:, low:high] * back[low:high]).real)
+
+
+def _filtered(samples: np.ndarray, sample_rate_hz: int) -> np.ndarray:
+    """Return how empty MP3's bank of filters is at each offset of its granules."""
+    low, high = (min(GRANULE, round(hz * 2 * GRANULE / sample_rate_hz)) for hz in GRANULE_HZ)
+    return _emptiness(lines_at_offsets(samples)[:, low:high])
+
+
+def _emptiness(values: np.ndarray) -> np.ndarray:
     return np.asarray(np.log(np.abs(values) + np.float32(LEAST_VALUE)).mean(axis=1))

@@ -11,7 +11,7 @@ from pneumen.core.take.comb import RATE_HZ as COMB_HZ
 from pneumen.core.take.comb import Comb, comb_in
 from pneumen.core.take.edges import FRAMES_PER_S
 from pneumen.core.take.floor import FloorMeter, find_pauses, runs_in
-from pneumen.core.take.lossy import FRAME, MOST_SEGMENTS, Coding, coding_of
+from pneumen.core.take.lossy import MOST_SEGMENTS, SEGMENT, Coding, Segment, coding_of
 from pneumen.core.take.mains import hum_in_pieces, looks_at
 from pneumen.core.take.noise_parts import NoiseMeter
 from pneumen.core.take.recording import Recording
@@ -71,10 +71,13 @@ class SecondLook:
         loud = heard[power > power.max() * 10 ** (-LOUD_UNDER_DB / 10)]
         quiet = heard[power <= np.quantile(power, QUIET_SHARE)]
         loudest = np.sort(heard[np.argsort(power)[-max(MOST_SEGMENTS, len(heard) // 4) :]])
-        starts = [self._edge(int(frame)) // FRAME * FRAME for frame in _spread(loudest, MOST_SEGMENTS)]
-        segments = [self.recording.stretch(start, start + 3 * FRAME, self.channel) for start in starts]
+        starts = [self._edge(int(frame)) for frame in _spread(loudest, MOST_SEGMENTS)]
+        segments = [
+            Segment(start=start, samples=self.recording.stretch(start, start + SEGMENT, self.channel))
+            for start in starts
+        ]
         # What is mostly digital silence has next to nothing in every frame.
-        whole = [each for each in segments if len(each) == 3 * FRAME and np.count_nonzero(each) > len(each) / 2]
+        whole = [one for one in segments if len(one.samples) == SEGMENT and np.count_nonzero(one.samples) > SEGMENT / 2]
         return coding_of(self._pieces(loud), self._pieces(quiet), whole, self.recording.sample_rate_hz)
 
     def comb(self) -> Comb | None:
