@@ -81,8 +81,8 @@ def blasts_in(frames: Frames, *, words: bool = False) -> list[Blast]:
     rests = whole <= sounding
     found: list[Blast] = []
     for low, least in zip(frames.low[:bands], (body * 0, body * 10 ** (OVER_BODY_DB / 10)), strict=False):
-        over = low / np.maximum(_neighbours(low, frames.step_s), 1e-16)
-        over = np.maximum(over, _over_rests(low, body, rests, frames.step_s))
+        beside = low / np.maximum(_neighbours(low, frames.step_s), 1e-16)
+        over = np.maximum(beside, _over_rests(low, body, rests, frames.step_s))
         strong = (over > 10 ** (THUMP_OVER_DB / 10)) & (both > active * 10 ** (-THUMP_UNDER_DB / 10)) & (low > least)
         for first, last in joined_runs(np.flatnonzero(strong), round(ONE_S / frames.step_s)):
             top = first + int(low[first:last].argmax())
@@ -91,7 +91,7 @@ def blasts_in(frames: Frames, *, words: bool = False) -> list[Blast]:
             blast = Blast(
                 start_s=max(0.0, frames.at_s(_rise(low, top)) - LATE_S),
                 end_s=frames.at_s(end),
-                over_db=float(10 * np.log10(over[top])),
+                over_db=float(10 * np.log10((beside if in_word else over)[top])),
                 in_word=bool(in_word),
             )
             strength = both[begin:end].max()
