@@ -34,6 +34,8 @@ POP_OVER_VOICE_DB, THUMP_OVER_VOICE_DB = -12.0, 8.0
 """Over what sounds above it at the same moment."""
 BARE_DB, REST_MORE_DB, LEAST_REST_S = 12.0, 6.0, 0.5
 """In rests a thump stands so much farther out, and over the octaves above it."""
+REST_AWAY_S: Final = 0.10
+"""So far from what sounds a rest begins and ends: a word's own low end reaches into it."""
 SPILL: Final = 3
 """The low band answers so many frames later or longer than the others."""
 LOW_SHARE_DB: Final = -9.0
@@ -78,7 +80,7 @@ def blasts_in(frames: Frames, *, words: bool = False) -> list[Blast]:
     voice, body, whole = frames.band(250.0, 4000.0), frames.band(120.0, 500.0), frames.band(120.0, 10_000.0)
     active, sounding = _active(voice), _active(whole) * 10 ** (-SOUNDING_UNDER_DB / 10)
     both, word = frames.low[:bands].astype(float).sum(axis=0), round(WORD_S / frames.step_s)
-    rests = whole <= sounding
+    rests = np.convolve(whole > sounding, np.ones(2 * round(REST_AWAY_S / frames.step_s) + 1), "same") < 0.5
     found: list[Blast] = []
     for low, least in zip(frames.low[:bands], (body * 0, body * 10 ** (OVER_BODY_DB / 10)), strict=False):
         beside = low / np.maximum(_neighbours(low, frames.step_s), 1e-16)

@@ -19,6 +19,9 @@ HEARD_UNDER_DB: Final = 40.0
 LOUD_UNDER_DB: Final = 25.0
 DARK_DB: Final = 15.0
 DARK_SHARE: Final = 0.7
+VOWEL_UNDER_DB: Final = 20.0
+LEAST_VOWEL_S: Final = 0.07
+"""What is loud in words lasts so long, in the middle of many; a drum's strokes do not."""
 USUALLY_DARK_DB: Final = 18.0
 """Most loud moments are vowels, which have next to no treble."""
 
@@ -40,4 +43,6 @@ def holds_words(frames: Frames) -> bool:
     share = hissing.sum() / heard.sum()
     under_db = 10 * np.log10(vowel[loud] / np.maximum(hiss[loud], 1e-20))
     is_dark = (under_db > DARK_DB).mean() >= DARK_SHARE and np.median(under_db) >= USUALLY_DARK_DB
-    return bool(consonants and HISS_SHARE[0] <= share <= HISS_SHARE[1] and is_dark)
+    vowels_s = [last - first for first, last in runs_in(vowel > vowel.max() * 10 ** (-VOWEL_UNDER_DB / 10))]
+    lasts = np.median(vowels_s) * frames.step_s >= LEAST_VOWEL_S
+    return bool(consonants and HISS_SHARE[0] <= share <= HISS_SHARE[1] and is_dark and lasts)

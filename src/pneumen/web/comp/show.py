@@ -178,7 +178,7 @@ def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     fresh = track is not None and is_fresh(track, plan)
     has_times = bool(sheet.lines) and sheet.lines[0].start_s is not None
     return SheetScreen(
-        sentence=_sentence(sheet, laid=has_times, takes=bool(takes), made=track is not None),
+        sentence=_sentence(sheet, laid=has_times, takes=bool(takes), made=bool(track and track.made_of)),
         verdict=verdict_of(track),
         line_prefix=reverse("comp:line", args=[part.pk, 0]).removesuffix("0/"),
         lines=_lines(part, sheet, laid, track if fresh else None),

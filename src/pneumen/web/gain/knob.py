@@ -89,7 +89,7 @@ def _window_told(chain: Chain, window: list[float]) -> str:
     shares = [chain.knob.share_at(edge) for edge in window]
     if chain.taper:
         return f"window {clock_told(shares[0])} to {clock_told(shares[1])}"
-    return f"window about {turned(shares[0], chain.control)[0]} to {stands_at(shares[1], chain.control)}"
+    return f"window about {turned(shares[0], chain.control)[0]} to {' '.join(turned(shares[1], chain.control))}"
 
 
 def _spoken(chain: Chain, gain_db: float) -> str:

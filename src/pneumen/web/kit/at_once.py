@@ -19,7 +19,7 @@ def entry_of(part: Part) -> Entry:
 
 def own_entry_of(part: Part) -> Entry:
     """Return how a part with a whole chain of its own goes in with that alone, whatever was planned beside it."""
-    microphone, interface = part.own_microphone, part.own_interface
+    microphone, interface = None if part.is_plugged else part.own_microphone, part.own_interface
     hub: Item | None = None
     if microphone is not None and OWN_FAMILIES[microphone.family].plug != "xlr":
         hub = microphone.to_core() if microphone.is_recorder else None
