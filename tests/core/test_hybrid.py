@@ -69,3 +69,7 @@ class Coded(unittest.TestCase):
                 subprocess.run(["ffmpeg", "-v", "error", "-y", "-i", plain, "-b:a", "128k", coded], check=True)
                 subprocess.run(["ffmpeg", "-v", "error", "-y", "-i", coded, back], check=True)
                 self.assertEqual(self.found(soundfile.read(back)[0]), ["lossy"])
+
+    def test_a_tone_that_repeats_itself_exactly_is_no_coder(self):
+        for samples in (np.clip(3 * sine(220, 4), -1, 1), 0.5 * np.sign(sine(150, 4))):
+            self.assertEqual(self.found(samples), [])

@@ -152,10 +152,8 @@ def _over_rests(low: np.ndarray, body: np.ndarray, rests: np.ndarray, step_s: fl
     if len(places) * step_s < LEAST_REST_S:
         return found
     quiet = low[places]
-    middle = (
-        np.maximum(_neighbours(quiet, step_s), 1e-16) if len(quiet) > near else np.quantile(quiet, USUAL_PERCENT / 100)
-    )
-    over = quiet / middle
+    usual = _neighbours(quiet, step_s) if len(quiet) > near else np.quantile(quiet, USUAL_PERCENT / 100)
+    over = quiet / np.maximum(usual, 1e-16)
     bare = quiet > body[places] * 10 ** (BARE_DB / 10)
     found[places] = np.where(bare, over * 10 ** (-REST_MORE_DB / 10), 0.0)
     return found

@@ -51,6 +51,9 @@ STANDS_OUT: Final = 9.0
 GRANULE_HZ: Final = (1000.0, 16_000.0)
 GRANULE_STANDS_OUT: Final = 10.0
 """In uncoded sounds none passes 5, in a synthesiser's 9."""
+ALONE: Final = 5
+ALONE_SHARE: Final = 0.6
+"""Farther than so many samples from the lowest nothing lies more than so far down, of a coder's frames."""
 SEGMENT: Final = 3 * FRAME
 """So many samples hold every offset of every coder's frames."""
 MOST_SEGMENTS: Final = 6
@@ -202,7 +205,14 @@ def _stands_out(segments: Sequence[Segment], emptiness: Callable[[np.ndarray], n
         whole = whole + apart / max(float(np.median(np.abs(apart))), 1e-6)
         if count == FIRST_SEGMENTS and _lowest(np.asarray(whole)) > -WORTH_MORE:
             return False
-    return bool(segments) and _lowest(np.asarray(whole)) < -least
+    return bool(segments) and _lowest(np.asarray(whole)) < -least and _is_alone(np.asarray(whole))
+
+
+def _is_alone(whole: np.ndarray) -> bool:
+    """Return whether the lowest value has no second like it: a sound that repeats itself has one each time."""
+    at = int(whole.argmin())
+    others = np.delete(np.roll(whole, -at), np.r_[0:ALONE, len(whole) - ALONE + 1 : len(whole)])
+    return bool(others.min() > ALONE_SHARE * whole[at])
 
 
 def _lowest(whole: np.ndarray) -> float:
