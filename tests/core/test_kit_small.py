@@ -21,6 +21,7 @@ from pneumen.core.kit import (
 )
 from pneumen.core.kit.accessories import Missing, Shelf, for_hub, for_microphone, for_plug
 from pneumen.core.kit.coverings import absorption_of, hangings_for
+from pneumen.core.kit.things import served
 from pneumen.core.room import Placed, lead_run_m
 
 ROOM = RoomNeed(noise_dba=34, rt60_s=0.5, volume_m3=30)
@@ -104,6 +105,19 @@ class ForMicrophones(unittest.TestCase):
     def test_a_usb_microphone_needs_no_cable_of_ours(self):
         usb = Item(id="u", kind="microphone", name="U", price=50, family="usb-dynamic")
         self.assertEqual(self.things(microphone=usb), ["stand-tall", "clip", "disc"])
+
+    def test_who_takes_turns_uses_again_what_is_there(self):
+        """One stand and cable serve both in turn; at once each needs its own; what is bought is told as it is paid."""
+        mine = OwnedGear(kinds=("boom-stand", "boom-stand", "xlr-cable", "xlr-cable"))
+        for at_once, stands in ((1, 1), (2, 2)):
+            asked = replace(needs("lever-harp"), inputs_at_once=at_once)
+            there = shelf(asked, owned=mine)
+            stocks = [list(there.pieces)] * 2 if at_once > 1 else [list(there.pieces), list(there.pieces)]
+            things = [list(for_microphone(there, asked, MICROPHONE, (0,), stock=stock)) for stock in stocks]
+            kinds = [thing.kind for thing in served(asked, things)]
+            with self.subTest(at_once):
+                self.assertEqual((kinds.count("boom-stand"), kinds.count("xlr-cable")), (stands, stands))
+                self.assertEqual(kinds.count("stand-clip"), 2)
 
     def test_what_is_missing_is_named(self):
         asked = needs()

@@ -137,6 +137,13 @@ class KitScreen(DemoCase):
         self.assertEqual(rows[0], "number,what,kind,where from,price of all,why")
         self.assertTrue(rows[-1].startswith(",total"))
 
+    def test_who_takes_turns_uses_one_stand_again(self):
+        """The demo's three parts are recorded one after the other, with one stand and one cable owned."""
+        for name in ("kit:page", "start:page"):
+            screen = self.page(name).context["screen" if name == "kit:page" else "plan"]
+            counts = {line.kind: line.count for line in screen.packing.lines if line.where == "you have it"}
+            self.assertEqual((counts["Boom stand"], counts["XLR cable"]), (1, 1), name)
+
     def test_another_person_sees_nothing_of_it(self):
         self.assertEqual(self.client.get(reverse("kit:page", args=[99_999])).status_code, 404)
 

@@ -11,7 +11,7 @@ from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.owned import OwnedGear
 from pneumen.core.kit.search import CENT
-from pneumen.core.kit.things import devices_of, things_of_hub, things_of_voice
+from pneumen.core.kit.things import devices_of, served, things_of_hub, things_of_voice
 
 ONCE = ("headphones", "phones-adapter", "software", "monitor", "line-cable")
 """What one person has once, however many hubs there are."""
@@ -58,7 +58,7 @@ def kit_in_use(
         wanted, missing = _asked(lambda hub=hub: things_of_hub(needs, shelf, hub))
         lacking += missing
         lines += [_small(thing) for thing in wanted if not (number and thing.kind in ONCE)]
-    pieces = shelf.pieces
+    pieces, asked = shelf.pieces, list[list[SmallThing]]()
     for parts, voice in _voices(
         chosen, [-number if part.session is None else part.session for number, part in enumerate(needs.parts)]
     ):
@@ -69,9 +69,10 @@ def kit_in_use(
                 lines.append(line_of(one, price))
         wanted, missing = _asked(lambda v=voice, p=parts, s=pieces: things_of_voice(needs, shelf, v, p, s))
         lacking += missing
-        lines += [_small(thing) for thing in wanted]
+        asked.append(wanted)
         if needs.most_at_once > 1:  # one after the other all can use the same
             pieces = _left(pieces, wanted)
+    lines += [_small(thing) for thing in served(needs, asked)]
     lines += [line_of(one, shelf.cost(one)) for one in extras]
     found = tuple(lines)
     return KitInUse(

@@ -1,5 +1,8 @@
 """The small things of a voice and of a hub: what has to be bought, taken or borrowed beside the devices."""
 
+from collections import Counter
+from collections.abc import Sequence
+
 from pneumen.core.kit.accessories import Piece, Shelf, SmallThing, for_hub, for_microphone, for_plug
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.item import Item
@@ -22,6 +25,17 @@ def things_of_voice(
             boosted = voice.booster is not None
             things += for_microphone(shelf, needs, voice.microphone, parts, boosted=boosted, stock=stock)
     return things
+
+
+def served(needs: Needs, asked: Sequence[Sequence[SmallThing]]) -> list[SmallThing]:
+    """Return the small things that several voices ask for; what is there already serves each that takes its turn."""
+    if needs.most_at_once > 1:
+        return [thing for things in asked for thing in things]
+    here, bought = Counter[SmallThing](), list[SmallThing]()
+    for things in asked:
+        here |= Counter(thing for thing in things if thing.price == 0)
+        bought += [thing for thing in things if thing.price > 0]
+    return [*here.elements(), *bought]
 
 
 def pieces_of(voice: Voice, channels: int) -> int:

@@ -18,7 +18,7 @@ from pneumen.core.kit.levels import PartLevels, levels_of_part
 from pneumen.core.kit.lines import KitLine, forgotten_kinds, line_of, place_of
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.search import CENT, DeviceKit
-from pneumen.core.kit.things import devices_of, things_of_hub, things_of_voice
+from pneumen.core.kit.things import devices_of, served, things_of_hub, things_of_voice
 from pneumen.core.line import Levels
 
 
@@ -172,11 +172,11 @@ def _devices_and_things(
     needs: Needs, shelf: Shelf, devices: DeviceKit
 ) -> tuple[list[tuple[Item, float]], list[SmallThing]]:
     items = [(devices.hub, shelf.cost(devices.hub))] if devices.hub else []
-    things = list(things_of_hub(needs, shelf, devices.hub))
+    asked = list[list[SmallThing]]()
     for parts, voice, pieces in zip(devices.classes, devices.voices, devices.pieces, strict=True):
         items += devices_of(shelf, voice, needs.channels_for(parts))
-        things += things_of_voice(needs, shelf, voice, parts, pieces)
-    return items, things
+        asked.append(things_of_voice(needs, shelf, voice, parts, pieces))
+    return items, [*things_of_hub(needs, shelf, devices.hub), *served(needs, asked)]
 
 
 def round_trip_of(needs: Needs, hub: Item | None, voice: Voice) -> float | None:
