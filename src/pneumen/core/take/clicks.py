@@ -128,12 +128,15 @@ def _spikes(residual: np.ndarray, samples: np.ndarray, sample_rate_hz: int) -> l
     side = round(SCALE_S * sample_rate_hz)
     gap = max(2, round(SPIKE_S * sample_rate_hz)) + ORDER  # the predictor answers a spike with that many samples
     square = np.square(residual)
+    places = _likely(square, round(CHUNK_S * sample_rate_hz))
+    places = places[(places >= gap + side) & (places < len(square) - gap - side)]
+    if not places.size:
+        return []
+    added = np.concatenate([[0.0], np.cumsum(square, dtype=float)])
+    before, after = ((added[first + side] - added[first]) / side for first in (places - gap - side, places + gap + 1))
+    over = square[places] / np.maximum(np.maximum(before, after), LEAST_RESIDUAL**2)
     found = []
-    for at in _likely(square, round(CHUNK_S * sample_rate_hz)):
-        if not gap + side <= at < len(square) - gap - side:
-            continue
-        before, after = square[at - gap - side : at - gap].mean(), square[at + gap + 1 : at + gap + 1 + side].mean()
-        over_db = float(10 * np.log10(square[at] / max(before, after, LEAST_RESIDUAL**2)))
+    for at, over_db in zip(places.tolist(), (10 * np.log10(np.maximum(over, 1e-30))).tolist(), strict=True):
         if over_db < OVER_SURROUNDINGS_DB or not _stands_alone(square, at, gap, round(REACH_S * sample_rate_hz)):
             continue
         if over_db >= OVER_ATTACK_DB or _rise_db(samples, at, gap, round(ATTACK_S * sample_rate_hz)) < ATTACK_DB:
@@ -141,11 +144,11 @@ def _spikes(residual: np.ndarray, samples: np.ndarray, sample_rate_hz: int) -> l
     return found
 
 
-def _likely(square: np.ndarray, chunk: int) -> list[int]:
+def _likely(square: np.ndarray, chunk: int) -> np.ndarray:
     """Return the strongest samples of short pieces that stand out from the pieces on both sides."""
     pieces = square[: len(square) // chunk * chunk].reshape(-1, chunk)
     if len(pieces) < 5:
-        return []
+        return np.empty(0, int)
     most, mean = pieces.max(axis=1), pieces.mean(axis=1) + LEAST_RESIDUAL**2
     quieter = np.minimum(mean[:-1], mean[1:])  # of two neighbours: the spike itself may lie across the border
     around = np.maximum(quieter[:-3], quieter[3:])
@@ -153,7 +156,7 @@ def _likely(square: np.ndarray, chunk: int) -> list[int]:
     places = np.flatnonzero(over > 10 ** (LIKELY_DB / 10))
     if places.size > MOST_IN_BLOCK:
         places = np.sort(places[np.argsort(over[places])[-MOST_IN_BLOCK:]])
-    return [int(place + 2) * chunk + int(pieces[place + 2].argmax()) for place in places]
+    return (places + 2) * chunk + pieces[places + 2].argmax(axis=1)
 
 
 def _stands_alone(square: np.ndarray, at: int, gap: int, reach: int) -> bool:

@@ -39,6 +39,7 @@ ALIKE: Final = 8
 """So many samples in a row stand again before a distance is looked at."""
 MOST_LAGS: Final = 40
 GOLDEN: Final = np.uint64(0x9E3779B97F4A7C15)
+HALF: Final = np.uint64(32)
 A_SIXTH: Final = np.uint64(2**64 // 6)
 """So many of all places are compared, chosen by what stands there."""
 CONTEXT: Final = 2 * LONGEST_REPEATED
@@ -156,6 +157,7 @@ def _goes_on(samples: np.ndarray, one: int, two: int, lag: int) -> bool:
 def _likely_lags(samples: np.ndarray, start: int) -> list[int]:
     """Return distances at which a few samples in a row stand again, found among a share of all places."""
     bits = (samples[start:] + 0.0).view(np.uint64) * GOLDEN  # minus zero is zero
+    bits ^= bits >> HALF  # else sums of different samples are often alike, codes being multiples of one step
     anchors = np.flatnonzero(bits[: 1 - ALIKE] < A_SIXTH)
     if anchors.size < 2:
         return []
