@@ -4,6 +4,7 @@ import re
 from typing import Final
 
 from pneumen.core.errors import Length, OutOfRange, PneumenError
+from pneumen.wording.language import _
 from pneumen.wording.lengths import FOOT_M, INCH_M
 
 UNITS_M: Final = {
@@ -26,7 +27,7 @@ class NotALength(PneumenError, ValueError):
     """What was typed is no length."""
 
     def __init__(self, field: str) -> None:
-        super().__init__(f"{field} must be a length, as 20 cm, 1.5 m, 8 in or 5' 6\"")
+        super().__init__(_("{field} must be a length, as 20 cm, 1.5 m, 8 in or 5' 6\"").format(field=field))
         self.field = field
 
 
@@ -71,11 +72,11 @@ def require_near(field: str, value_m: float, low_m: float, high_m: float) -> Non
     """
     if not round(low_m, 4) <= round(value_m, 4) <= round(high_m, 4):
         raise OutOfRange(
-            field, value_m, "between {low} and {high}", low=Length(low_m, near=True), high=Length(high_m, near=True)
+            field, value_m, _("between {low} and {high}"), low=Length(low_m, near=True), high=Length(high_m, near=True)
         )
 
 
 def require_far(field: str, value_m: float, low_m: float, high_m: float) -> None:
     """Refuse a far length outside its range, in the reader's own unit; NaN is outside."""
     if not low_m <= value_m <= high_m:
-        raise OutOfRange(field, value_m, "between {low} and {high}", low=Length(low_m), high=Length(high_m))
+        raise OutOfRange(field, value_m, _("between {low} and {high}"), low=Length(low_m), high=Length(high_m))

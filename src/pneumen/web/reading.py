@@ -5,6 +5,7 @@ from typing import Final
 from django.http import QueryDict
 
 from pneumen.core.errors import PneumenError
+from pneumen.wording.language import _
 
 MOST_WHOLE: Final = 1e9
 BEYOND: Final = 1e12
@@ -14,7 +15,7 @@ class NotANumber(PneumenError, ValueError):
     """What was typed is no number."""
 
     def __init__(self, field: str) -> None:
-        super().__init__(f"{field} must be a number")
+        super().__init__(_("{field} must be a number").format(field=field))
         self.field = field
 
 

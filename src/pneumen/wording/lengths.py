@@ -7,6 +7,7 @@ from typing import Final
 
 from pneumen.core.errors import Length
 from pneumen.wording.figures import figure, habits
+from pneumen.wording.language import _
 
 INCH_M: Final = 0.0254
 FOOT_M: Final = 0.3048
@@ -29,7 +30,8 @@ def far(length_m: float, decimals: int = 2) -> str:
         return f"{figure(length_m, decimals)} m"
     inches = round(abs(length_m) / INCH_M)
     sign = "\N{MINUS SIGN}" if length_m < 0 and inches else ""
-    return f"{sign}{inches // 12} ft {inches % 12} in" if inches >= 12 else f"{sign}{inches} in"
+    feet, left = divmod(inches, 12)
+    return _("{sign}{feet} ft {inches} in").format(sign=sign, feet=feet, inches=left) if feet else f"{sign}{inches} in"
 
 
 def near_field(length_m: float) -> str:

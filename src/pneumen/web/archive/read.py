@@ -35,6 +35,7 @@ from pneumen.web.settle import outcome_of
 from pneumen.web.site.backup import is_recording
 from pneumen.web.song.models import Song
 from pneumen.web.take.models import Take
+from pneumen.wording.language import _
 
 MOST_DOCUMENT_BYTES: Final = 200_000_000
 MOST_ROWS: Final = 200_000
@@ -62,33 +63,39 @@ def read_archive(owner: Owner, path: Path) -> Song:
             }
             return _stored(owner, document, incoming)
     except (zipfile.BadZipFile, EOFError, NotImplementedError, RuntimeError) as error:
-        raise NoArchive(f"this is no song’s archive, or is cut short ({error}): export the song anew") from None
+        raise NoArchive(
+            _("this is no song’s archive, or is cut short ({error}): export the song anew").format(error=error)
+        ) from None
 
 
 def _document(archive: zipfile.ZipFile) -> dict[str, Any]:
     names = archive.namelist()
     if DOCUMENT not in names:
-        raise NoArchive(f"this archive holds no {DOCUMENT}: choose a file that Pneumen’s Export wrote")
+        raise NoArchive(
+            _("this archive holds no {document}: choose a file that Pneumen’s Export wrote").format(document=DOCUMENT)
+        )
     if archive.getinfo(DOCUMENT).file_size > MOST_DOCUMENT_BYTES:
-        raise NoArchive(f"its {DOCUMENT} is too large to be one")
+        raise NoArchive(_("its {document} is too large to be one").format(document=DOCUMENT))
     try:
         document = json.loads(b"".join(_blocks(archive, DOCUMENT, MOST_DOCUMENT_BYTES)))
         told, version = document["format"], int(document["version"])
         rows, audio = document.get("rows"), document.get("audio")
     except (ValueError, KeyError, TypeError, AttributeError, RecursionError):
-        raise NoArchive(f"its {DOCUMENT} is damaged: export the song anew") from None
+        raise NoArchive(_("its {document} is damaged: export the song anew").format(document=DOCUMENT)) from None
     if told != FORMAT:
-        raise NoArchive("this is an archive of something else: choose a file that Pneumen’s Export wrote")
+        raise NoArchive(_("this is an archive of something else: choose a file that Pneumen’s Export wrote"))
     if version > VERSION:
-        newer = f"it was written by a newer Pneumen (format {version}, this one reads up to {VERSION})"
-        raise NoArchive(f"{newer}: update this one first")
+        newer = _("it was written by a newer Pneumen (format {version}, this one reads up to {version_2})").format(
+            version=version, version_2=VERSION
+        )
+        raise NoArchive(_("{newer}: update this one first").format(newer=newer))
     if not isinstance(rows, list) or not isinstance(audio, dict) or len(rows) > MOST_ROWS:
-        raise NoArchive(f"its {DOCUMENT} is damaged: export the song anew")
+        raise NoArchive(_("its {document} is damaged: export the song anew").format(document=DOCUMENT))
     wrong = [checksum for checksum, size in audio.items() if not is_recording(checksum) or type(size) is not int]
     if wrong or sorted(names) != sorted([DOCUMENT, *(f"{AUDIO}{checksum}" for checksum in audio)]):
-        raise NoArchive("it holds other files than it tells of: export the song anew")
+        raise NoArchive(_("it holds other files than it tells of: export the song anew"))
     if sum(audio.values()) > settings.MOST_UPLOAD_BYTES:
-        raise NoArchive("its recordings are more than are taken in at once: bring the whole data over by a backup")
+        raise NoArchive(_("its recordings are more than are taken in at once: bring the whole data over by a backup"))
     return {"rows": rows, "audio": audio, "version": version}
 
 
@@ -99,27 +106,29 @@ def _blocks(archive: zipfile.ZipFile, name: str, most: int) -> Iterator[bytes]:
         while block := inside.read(min(BLOCK, left + 1)):
             left -= len(block)
             if left < 0:
-                raise NoArchive(f"{name} is larger than it says: export the song anew")
+                raise NoArchive(_("{name} is larger than it says: export the song anew").format(name=name))
             yield block
 
 
 def _taken_out(archive: zipfile.ZipFile, checksum: str, size: int, opened: ExitStack) -> Incoming:
     incoming = opened.enter_context(received(_blocks(archive, f"{AUDIO}{checksum}", size)))
     if incoming.checksum != checksum:
-        raise NoArchive(f"the recording {checksum[:12]}… is not what was written: export the song anew")
+        raise NoArchive(
+            _("the recording {checksum}… is not what was written: export the song anew").format(checksum=checksum[:12])
+        )
     return incoming
 
 
 @transaction.atomic
 def _stored(owner: Owner, document: dict[str, Any], incoming: dict[str, Incoming]) -> Song:
     audio = {checksum: keep(owner, one) for checksum, one in incoming.items()}
-    by_kind: dict[str, list[tuple[int, dict[str, Any]]]] = {label: [] for label, _ in OF_SONG}
+    by_kind: dict[str, list[tuple[int, dict[str, Any]]]] = {label: [] for label, _rest in OF_SONG}
     for row in document["rows"]:
         if not _is_row(row) or row["kind"] not in by_kind:
-            raise NoArchive("it holds a row of an unknown kind: it was written by another Pneumen, or is damaged")
+            raise NoArchive(_("it holds a row of an unknown kind: it was written by another Pneumen, or is damaged"))
         by_kind[row["kind"]].append((row["number"], row["values"]))
     numbers: Numbers = {}
-    for label, _ in OF_SONG:
+    for label, _rest in OF_SONG:
         for number, values in by_kind[label]:
             moved = _with_keys(label, values, numbers)
             if moved is not None and document["version"] < VERSION:
@@ -129,7 +138,7 @@ def _stored(owner: Owner, document: dict[str, Any], incoming: dict[str, Incoming
     _point_forward(by_kind, numbers)
     songs = [number for label, number in numbers if label == "song.Song"]
     if len(songs) != 1:
-        raise NoArchive("it holds no song, or several: export the song anew")
+        raise NoArchive(_("it holds no song, or several: export the song anew"))
     song = Song.objects.get(pk=numbers["song.Song", songs[0]])
     _check(song)
     return song
@@ -189,7 +198,11 @@ def _store(
     try:
         for field in fields_of(model):
             if field.name not in values:
-                raise NoArchive(f"a {model.__name__} tells no {field.name}: it was written by another Pneumen")
+                raise NoArchive(
+                    _("a {model} tells no {field}: it was written by another Pneumen").format(
+                        model=model.__name__, field=field.name
+                    )
+                )
             setattr(row, field.attname, _value(field, values[field.name], numbers, audio, (label, field.name)))
             if getattr(field, "auto_now_add", False):
                 stamps[field.name] = getattr(row, field.attname)
@@ -200,7 +213,7 @@ def _store(
     except (ValidationError, IntegrityError, ValueError, TypeError, KeyError, OverflowError) as error:
         if isinstance(error, PneumenError):
             raise
-        raise NoArchive(f"a {model.__name__} in it is damaged: export the song anew") from None
+        raise NoArchive(_("a {model} in it is damaged: export the song anew").format(model=model.__name__)) from None
     numbers[label, number] = row.pk
     if isinstance(row, Worked):
         Job.objects.create(owner=owner, target=row, state=Worked.DONE)
@@ -220,7 +233,9 @@ def _value(
             return None
         found = numbers.get((_label_of(field), value))
         if found is None and not field.null:
-            raise NoArchive(f"it points to a {_label_of(field)} that is not in it: export the song anew")
+            raise NoArchive(
+                _("it points to a {field} that is not in it: export the song anew").format(field=_label_of(field))
+            )
         return found  # what pointed to something put away points to nothing now
     return field.to_python(value)
 
@@ -249,9 +264,11 @@ def _check(song: Song) -> None:
         for take in Take.objects.filter(part__song=song).select_related("part"):
             for tell in (take.to_core, take.core_correction, take.to_study):
                 tell()
-            _ = take.doubts, take.settings, take.mendings, take.origin, take.knob, take.trace
-        for _, row in rows_of(song):
+            _every = take.doubts, take.settings, take.mendings, take.origin, take.knob, take.trace
+        for _rest, row in rows_of(song):
             getattr(row, "to_core", lambda: None)()
         send_screen(song.parts.all()[0])
     except Exception as error:  # whatever it is, this song could never be shown
-        raise NoArchive(f"what it holds cannot be worked with ({error}): export the song anew") from error
+        raise NoArchive(
+            _("what it holds cannot be worked with ({error}): export the song anew").format(error=error)
+        ) from error

@@ -17,6 +17,7 @@ from pneumen.web.archive.write import write_archive
 from pneumen.web.audio.services import received
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import song_of
+from pneumen.wording.language import _
 
 PREFIX = "pneumen-"
 
@@ -44,14 +45,14 @@ def read(request: Request) -> HttpResponse:
     """Take in a song's archive."""
     sent = request.FILES.get("archive")
     if sent is None:
-        messages.error(request, "Choose an archive first: a file that Export wrote.")
+        messages.error(request, _("Choose an archive first: a file that Export wrote."))
         return redirect("song:list")
     try:
         with received(sent) as incoming:
             song = read_archive(request.user, incoming.path)
     except PneumenError as error:
         told = str(error)
-        messages.error(request, f"{sent.name} was not taken in: {told}.")
+        messages.error(request, _("{name} was not taken in: {told}.").format(name=sent.name, told=told))
         return redirect("song:list")
-    messages.success(request, f"“{song.name}” is here, with everything that was in its archive.")
+    messages.success(request, _("“{name}” is here, with everything that was in its archive.").format(name=song.name))
     return redirect("song:list")

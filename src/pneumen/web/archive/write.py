@@ -11,6 +11,7 @@ from django.utils import timezone
 from pneumen.core.errors import UnreadableFile
 from pneumen.web.archive.rows import AUDIO, DOCUMENT, FORMAT, VERSION, audio_of, rows_of, told
 from pneumen.web.song.models import Song
+from pneumen.wording.language import _
 
 BLOCK: Final = 1 << 20
 
@@ -23,7 +24,7 @@ def write_archive(song: Song, target: Path) -> dict[str, int]:
         OSError: where there is no space.
     """
     rows = list(rows_of(song))
-    recordings = audio_of(row for _, row in rows)
+    recordings = audio_of(row for _rest, row in rows)
     document = {
         "format": FORMAT,
         "version": VERSION,
@@ -36,7 +37,8 @@ def write_archive(song: Song, target: Path) -> dict[str, int]:
         for checksum, audio in sorted(recordings.items()):
             if not audio.path.is_file():
                 raise UnreadableFile(
-                    f"the recording {checksum[:12]}… is gone from the data folder", "run ./pneumen check"
+                    _("the recording {checksum}… is gone from the data folder").format(checksum=checksum[:12]),
+                    "run ./pneumen check",
                 )
             with audio.path.open("rb") as file, archive.open(f"{AUDIO}{checksum}", "w", force_zip64=True) as inside:
                 while block := file.read(BLOCK):

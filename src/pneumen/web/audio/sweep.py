@@ -13,6 +13,7 @@ from django.db import transaction
 from pneumen.web.audio import files
 from pneumen.web.audio.models import AudioFile, Ledger
 from pneumen.web.audio.put_away import put_away, today
+from pneumen.wording.language import _
 
 KNOWN: Final = "starts.txt"
 """In the data folder: which database was started on it last, and how often."""
@@ -32,13 +33,15 @@ def start() -> str:
         _count_start()
     if not orphans:
         return ""
-    told = f"{len(orphans)} recording{'s' if len(orphans) > 1 else ''} in {settings.AUDIO} belong to no song"
+    told = _("{orphans} recording{plural} in {audio} belong to no song").format(
+        orphans=len(orphans), plural="s" if len(orphans) > 1 else "", audio=settings.AUDIO
+    )
     if strange or len(orphans) > MOST_ORPHANS:
-        return f"{told}{strange}: left as they are; ./pneumen check tells more"
+        return _("{told}{strange}: left as they are; ./pneumen check tells more").format(told=told, strange=strange)
     today()
     for recording in orphans:
         put_away(recording)
-    return f"{told}: put away for 30 days, in {settings.PUT_AWAY}"
+    return _("{told}: put away for 30 days, in {put_away}").format(told=told, put_away=settings.PUT_AWAY)
 
 
 def _orphans() -> list[Path]:
@@ -50,21 +53,21 @@ def _strange() -> str:
     """Return why this database is not to be trusted about a folder; empty where it is the one started here last."""
     ledger = Ledger.objects.filter(pk=1).first()
     if ledger is None or not ledger.starts:
-        return ", whose database is new"
+        return _(", whose database is new")
     try:
         identity, starts = _known().read_text(encoding="utf-8").split()
         known_starts = int(starts)
     except (OSError, ValueError):
-        return ", and which database this folder had is not known"
+        return _(", and which database this folder had is not known")
     if identity != str(ledger.identity):
-        return ", whose database is another one than before"
-    return ", whose database is older than the folder" if ledger.starts < known_starts else ""
+        return _(", whose database is another one than before")
+    return _(", whose database is older than the folder") if ledger.starts < known_starts else ""
 
 
 def _count_start() -> None:
     """Count this start in the database and in the folder."""
     with transaction.atomic():
-        ledger, _ = Ledger.objects.get_or_create(pk=1)
+        ledger, _rest = Ledger.objects.get_or_create(pk=1)
         ledger.starts += 1
         ledger.save(update_fields=["starts"])
     fresh = _known().with_name(f".{KNOWN}")

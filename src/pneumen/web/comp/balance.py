@@ -16,6 +16,7 @@ from pneumen.web.comp.models import Balance, BalanceItem
 from pneumen.web.job.services import Tell, queue_anew
 from pneumen.web.send.items import Item, items_of, length_of_song, parts_of, plan_of_song
 from pneumen.web.song.models import Song
+from pneumen.wording.language import _
 
 LAYER_PLACES: Final = {"double left": -100.0, "double right": 100.0, "harmony left": -50.0, "harmony right": 50.0}
 
@@ -64,7 +65,7 @@ def keep_balance(song: Song, items: Sequence[Item], sent: Mapping[str, str]) -> 
         Contradiction: where there is nothing to hear.
     """
     if not items:
-        raise Contradiction("balance", "has nothing to hear yet: record a take first")
+        raise Contradiction("balance", _("has nothing to hear yet: record a take first"))
     for row in rows_of(song, items):
         values: dict[str, Any] = {
             "level_db": _number("level", sent.get(f"level-{row.key}"), row.level_db),
@@ -76,7 +77,7 @@ def keep_balance(song: Song, items: Sequence[Item], sent: Mapping[str, str]) -> 
         if values["low_cut_hz"] not in LOW_CUTS_HZ:
             raise UnknownName("low-cut", str(values["low_cut_hz"]), tuple(map(str, LOW_CUTS_HZ)))
         BalanceItem.objects.update_or_create(song=song, key=row.key, defaults={"owner": song.owner, **values})
-    balance, _ = Balance.objects.get_or_create(song=song, defaults={"owner": song.owner})
+    balance, _rest = Balance.objects.get_or_create(song=song, defaults={"owner": song.owner})
     queue_anew(balance)
 
 
@@ -98,7 +99,7 @@ def make_balance(balance: Balance, tell: Tell) -> None:
     song = Song.objects.get(pk=balance.song_id)
     items = heard_items(song)
     if not items:
-        raise Contradiction("balance", "has nothing to hear any more: record a take first")
+        raise Contradiction("balance", _("has nothing to hear any more: record a take first"))
     rows = rows_of(song, items)
     rate_hz = song.sample_rate_hz
     frames = round(length_of_song(song, parts_of(song)) * rate_hz)

@@ -14,6 +14,7 @@ from pneumen.web.comp.models import LineTake, SheetLine
 from pneumen.web.part.models import Part
 from pneumen.web.take.log import preferences_of
 from pneumen.web.take.models import Take
+from pneumen.wording.language import _
 
 HELD: Final = (
     "line_id",
@@ -53,7 +54,7 @@ def sheet_of(part: Part) -> Sheet:
     takes = {row["pk"]: row for row in part.takes.values("pk", "number", *MARKED)}
     numbers = {pk: row["number"] for pk, row in takes.items()}
     passes = {row["number"]: {name: row[name] for name in MARKED} for row in takes.values()}
-    held: list[dict[int, Held]] = [{} for _ in lines]
+    held: list[dict[int, Held]] = [{} for _rest in lines]
     places = {line.pk: number for number, line in enumerate(lines)}
     # As plain values: a long sheet has hundreds of these, and each choice reads them all.
     for row in LineTake.objects.filter(line__part=part).order_by("take__number").values_list(*HELD, named=True):
@@ -107,7 +108,9 @@ def choose(line: SheetLine, number: int | None) -> None:
         if take is None:
             raise UnknownName("take", str(number), tuple(map(str, line.part.takes.values_list("number", flat=True))))
         if not line.takes.filter(take=take, holds=True).exists():
-            raise Contradiction("take", f"{number} does not hold this line: choose one that does")
+            raise Contradiction(
+                "take", _("{number} does not hold this line: choose one that does").format(number=number)
+            )
     line.take = take
     line.save(update_fields=["take"])
 
@@ -142,6 +145,6 @@ def mark(line: SheetLine, take: Take, name: str, value: str) -> None:
         raise UnknownName("mark", name, MARKED)
     if value and value not in MARKS:
         raise UnknownName(name, value, MARKS)
-    row, _ = LineTake.objects.get_or_create(line=line, take=take, defaults={"owner": line.owner})
+    row, _rest = LineTake.objects.get_or_create(line=line, take=take, defaults={"owner": line.owner})
     setattr(row, name, value)
     row.save(update_fields=[name])

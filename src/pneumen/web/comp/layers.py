@@ -24,6 +24,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.take.layers import LayerRow, layers_screen, lead_of
 from pneumen.web.take.models import Layer, Take
 from pneumen.wording.figures import clock, figure
+from pneumen.wording.language import _
 
 BITS: Final = 24
 KNOWN_CLOCKS: Final = ("leak", "stamp", "ear")
@@ -103,8 +104,8 @@ def tighten(layer: Layer) -> LayerTrack:
     """
     found = tightening_of(layer, list(layer.part.layers.select_related("take", "part")))
     if found is None or not found.shifts:
-        raise Contradiction("layer", "has no lead with the same notes: choose a take for both")
-    track, _ = LayerTrack.objects.get_or_create(layer=layer, defaults={"owner": layer.owner})
+        raise Contradiction("layer", _("has no lead with the same notes: choose a take for both"))
+    track, _rest = LayerTrack.objects.get_or_create(layer=layer, defaults={"owner": layer.owner})
     queue_anew(track)
     return track
 
@@ -118,7 +119,7 @@ def make_layer_track(track: LayerTrack, tell: Tell) -> None:
     layer = Layer.objects.select_related("part__song", "take").get(pk=track.layer_id)
     found = tightening_of(layer, list(layer.part.layers.select_related("take", "part")))
     if found is None or found.take.audio is None:
-        raise Contradiction("layer", "has no lead any more: choose a take for both")
+        raise Contradiction("layer", _("has no lead any more: choose a take for both"))
     comp = found.comp(layer.part.song.sample_rate_hz)
     with written(partial(_write, comp, found.take.audio.path)) as incoming, transaction.atomic():
         stored = LayerTrack.objects.filter(pk=track.pk).first()
@@ -185,5 +186,9 @@ def shown_layers(part: Part) -> tuple[LayerShown, ...]:
 
 
 def _phrase(one: Shift) -> tuple[str, str, str]:
-    moved = f"{figure(one.shift_ms, 0, sign=True)} ms" if one.shift_ms else f"stays: under {LATE_MS:.0f} ms"
+    moved = (
+        f"{figure(one.shift_ms, 0, sign=True)} ms"
+        if one.shift_ms
+        else _("stays: under {late_ms:.0f} ms").format(late_ms=LATE_MS)
+    )
     return clock(one.span.start_s, 1), f"{figure(one.late_ms, 0, sign=True)} ms", moved

@@ -15,6 +15,7 @@ from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.models import Layer
 from pneumen.web.take.views import ranged
+from pneumen.wording.language import _
 
 ENDS = ("before", "after")
 
@@ -33,7 +34,7 @@ def layer(request: Request, part: Part, layer_id: int) -> HttpResponse:
     try:
         tighten(row)
     except PneumenError as error:
-        context = {"part": part, "layers": shown_layers(part), "problem": f"The {error}."}
+        context = {"part": part, "layers": shown_layers(part), "problem": _("The {error}.").format(error=error)}
         return render(request, "comp/layers.html", context, status=422)
     return redirect("comp:layers", part_id=part.pk)
 
@@ -56,7 +57,7 @@ def balance(request: Request, part: Part) -> HttpResponse:
             keep_balance(song, items, request.POST)
             return redirect("comp:balance", part_id=part.pk)
         except PneumenError as error:
-            problem = f"The {error}."
+            problem = _("The {error}.").format(error=error)
     row = Balance.objects.filter(song=song).prefetch_related("jobs").first()
     job = next(iter(row.jobs.all()), None) if row else None
     context = {

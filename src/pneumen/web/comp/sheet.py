@@ -26,6 +26,7 @@ from pneumen.web.comp.ground import beside, grounds_of, leading, takes_on_sheet
 from pneumen.web.comp.models import LineTake, SheetLine, TakePlace
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.models import Take
+from pneumen.wording.language import _
 
 MOST_LINES: Final = 400
 MOST_LETTERS: Final = 500
@@ -57,7 +58,9 @@ def wanted_from_text(text: str) -> list[Wanted]:
             section = heading[1].strip()
         elif line:
             if len(line) > MOST_LETTERS:
-                raise OutOfRange("line", len(line), f"of at most {MOST_LETTERS} letters")
+                raise OutOfRange(
+                    "line", len(line), _("of at most {most_letters} letters").format(most_letters=MOST_LETTERS)
+                )
             found.append(Wanted(section=section, words=line))
     return found
 
@@ -91,9 +94,9 @@ def write_lines(part: Part, wanted: Sequence[Wanted]) -> None:
         Contradiction, OutOfRange: naming what cannot be; nothing is changed then.
     """
     if not wanted:
-        raise Contradiction("words", "hold no line: paste the song's words, one line below the other")
+        raise Contradiction("words", _("hold no line: paste the song's words, one line below the other"))
     if len(wanted) > MOST_LINES:
-        raise OutOfRange("lines", len(wanted), f"at most {MOST_LINES}")
+        raise OutOfRange("lines", len(wanted), _("at most {most_lines}").format(most_lines=MOST_LINES))
     rows = list(part.sheet_lines.all())
     before, after = [(row.section, row.words) for row in rows], [(one.section, one.words) for one in wanted]
     kept: dict[int, SheetLine] = {}
@@ -119,7 +122,7 @@ def lines_by_ear(part: Part) -> None:
     _place(part, takes)
     phrases = _phrases(grounds_of(part, takes_on_sheet(part, heard=True)))
     if not phrases:
-        raise Contradiction("takes", "hold no phrase yet: record one first")
+        raise Contradiction("takes", _("hold no phrase yet: record one first"))
     part.sheet_lines.all().delete()
     for position, span in enumerate(phrases[:MOST_LINES]):
         SheetLine.objects.create(owner=part.owner, part=part, position=position, start_s=span.start_s, end_s=span.end_s)
@@ -234,7 +237,10 @@ def split_line(line: SheetLine, after_word: int) -> None:
     words = line.words.split()
     if words and not 0 < after_word < len(words):
         raise Contradiction(
-            "word", f"must be one of the first {len(words) - 1}" if len(words) > 1 else "is the only one"
+            "word",
+            _("must be one of the first {words}").format(words=len(words) - 1)
+            if len(words) > 1
+            else _("is the only one"),
         )
     first, second = (" ".join(words[:after_word]), " ".join(words[after_word:])) if words else ("", "")
     share = weight_of(first) / (weight_of(first) + weight_of(second)) if words else 0.5
@@ -247,7 +253,7 @@ def split_line(line: SheetLine, after_word: int) -> None:
         line.bars *= share
     if line.start_s is not None and line.end_s is not None:
         if line.end_s - line.start_s < 2 * LEAST_LINE_S:
-            raise Contradiction("line", "is too short to be split")
+            raise Contradiction("line", _("is too short to be split"))
         at_s = _softest(part, line.start_s, line.end_s, share)
         new.start_s, new.end_s, line.end_s = at_s, line.end_s, at_s
     line.words = first
@@ -279,7 +285,7 @@ def join_lines(line: SheetLine) -> None:
     """
     following = line.part.sheet_lines.filter(position__gt=line.position).first()
     if following is None:
-        raise Contradiction("line", "is the last one: nothing follows that it could be joined with")
+        raise Contradiction("line", _("is the last one: nothing follows that it could be joined with"))
     line.words = f"{line.words} {following.words}".strip()[:MOST_LETTERS]
     line.bars = (line.bars or 0) + (following.bars or 0) or None
     line.end_s = following.end_s if line.start_s is not None else None
@@ -310,7 +316,7 @@ def move_line(line: SheetLine, start_s: float) -> None:
         Contradiction: for a line that was not laid yet.
     """
     if line.start_s is None or line.end_s is None:
-        raise Contradiction("line", "must be laid to the takes before it can be moved")
+        raise Contradiction("line", _("must be laid to the takes before it can be moved"))
     before = line.part.sheet_lines.filter(position__lt=line.position).last()
     require_within("beginning", round(start_s, 3), *begins_within(line, before))
     if before is not None and _touches(line, before):

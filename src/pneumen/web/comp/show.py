@@ -25,6 +25,7 @@ from pneumen.web.take.log import preferences_of
 from pneumen.web.take.models import Take
 from pneumen.web.templatetags.pneumen import glyph
 from pneumen.wording.figures import clock
+from pneumen.wording.language import _
 from pneumen.wording.log import MARKED, MARKS
 from pneumen.wording.sheet import (
     CLEANUPS,
@@ -38,7 +39,7 @@ from pneumen.wording.sheet import (
     why_told,
 )
 
-BUTTON: Final = (
+BUTTON: Final = _(
     '<button name="choose" value="{line}:{number}" tabindex="-1" class="lyric-take {classes}" title="{told}" '
     'data-take="{number}" data-at="{at_s}" data-level="{level}" aria-pressed="{pressed}" aria-label="{label}">'
     '<b>{number}</b><i aria-hidden="true">{marks}</i>{glyph}</button>'
@@ -71,7 +72,7 @@ class TakeMark:
                 number=self.number,
                 classes=f"v-{self.verdict}{f' is-{self.state}' if self.state else ''}",
                 pressed="true" if self.state == "chosen" else "false",
-                label=f"Take {self.number}{f': {told}' if told else ''}",
+                label=_("Take {number}{which}").format(number=self.number, which=f": {told}" if told else ""),
                 told=told,
                 at_s=self.at_s,
                 level=self.level,
@@ -127,8 +128,12 @@ class LineShown:
 
     @property
     def spoken(self) -> str:
-        take = f", take {self.take}{' proposed' if self.proposed else ''}" if self.take else ""
-        return f"Line {self.number}: {self.label}{take}"
+        take = (
+            _(", take {take}{which}").format(take=self.take, which=" proposed" if self.proposed else "")
+            if self.take
+            else ""
+        )
+        return _("Line {number}: {label}{take}").format(number=self.number, label=self.label, take=take)
 
 
 @lru_cache(maxsize=1024)
@@ -172,7 +177,7 @@ class SheetScreen:
 def sheet_screen(part: Part, sheet: Sheet) -> SheetScreen:
     """Return what the page shows."""
     laid = laid_takes(part)
-    takes = [take for take, _ in laid]
+    takes = [take for take, _rest in laid]
     track = track_of(part)
     plan = plan_of(part, track or CompTrack(part=part), sheet, laid) if takes and sheet.lines else None
     fresh = track is not None and is_fresh(track, plan)

@@ -45,6 +45,7 @@ from pneumen.web.job.services import Tell, queue_anew
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
 from pneumen.wording.comp import laid_told
+from pneumen.wording.language import _
 
 SHORTEST_S: Final = 0.001
 RUNS_ON_S: Final = 0.15
@@ -76,7 +77,7 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None, laid: Laid
         sheet, laid: of the part, where they are at hand already.
     """
     sheet, laid = sheet or sheet_of(part), laid_takes(part) if laid is None else laid
-    takes = {take.number: take for take, _ in laid}
+    takes = {take.number: take for take, _rest in laid}
     path = [number if number in takes else None for number in sheet.path]
     used = [takes[number] for number in dict.fromkeys(path) if number is not None]
     if not used:
@@ -231,7 +232,7 @@ def make(part: Part, **settings: Any) -> CompTrack:
         setattr(track, name, value)
     track.listened = False
     if plan_of(part, track) is None:
-        raise Contradiction("lines", "have no take yet: lay the takes to the lines, and choose")
+        raise Contradiction("lines", _("have no take yet: lay the takes to the lines, and choose"))
     track.save()
     queue_anew(track)
     return track
@@ -258,14 +259,14 @@ def make_track(track: CompTrack, tell: Tell) -> None:
     Raises:
         UnreadableFile: where a take cannot be read.
     """
-    for _ in range(MOST_CHANGES):
+    for _rest in range(MOST_CHANGES):
         stored = CompTrack.objects.filter(pk=track.pk).first()
         if stored is None:  # deleted while it waited
             return
         part = Part.objects.whole().get(pk=stored.part_id)
         plan = plan_of(part, stored)
         if plan is None:
-            raise Contradiction("lines", "have no take any more: choose again")
+            raise Contradiction("lines", _("have no take any more: choose again"))
         if is_fresh(stored, plan):  # else something was chosen otherwise while it was being made
             return
         _make(stored, part, plan, tell)

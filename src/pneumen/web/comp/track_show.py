@@ -12,6 +12,7 @@ from pneumen.web.comp.models import CompTrack
 from pneumen.web.part.models import Part
 from pneumen.wording.comp import advice_on_comp, seam_figures, seam_told
 from pneumen.wording.figures import clock, figure
+from pneumen.wording.language import _
 from pneumen.wording.takes import advice_on_take
 
 
@@ -74,7 +75,10 @@ def seams_shown(sheet: Sheet, track: CompTrack | None) -> dict[int, SeamShown]:
             told=seam_told(seam),
             at_s=f"{seam.at_s:.3f}",
             figures=seam_figures(seam),
-            better=tuple((f"{one.at_s:.3f}", f"{figure(one.less_db, 0)} dB less") for one in seam.better),
+            better=tuple(
+                (f"{one.at_s:.3f}", _("{less_db} dB less").format(less_db=figure(one.less_db, 0)))
+                for one in seam.better
+            ),
         )
     return found
 
@@ -96,11 +100,11 @@ def track_shown(track: CompTrack, *, fresh: bool) -> TrackShown:
     sentence = ""
     if measured:
         peak = measured.level.sample_peak_dbfs
-        level = "silent" if peak is None else f"peak {figure(peak, 1)} dBFS"
-        seams = f"{len(track.seams)} seams" if len(track.seams) != 1 else "one seam"
-        heard = f"{rough} of them heard" if rough else "none of them heard"
+        level = "silent" if peak is None else _("peak {peak} dBFS").format(peak=figure(peak, 1))
+        seams = f"{len(track.seams)} seams" if len(track.seams) != 1 else _("one seam")
+        heard = _("{rough} of them heard").format(rough=rough) if rough else _("none of them heard")
         if len(track.seams) == 1:
-            heard = "heard" if rough else "not heard"
+            heard = "heard" if rough else _("not heard")
         sentence = f"{clock(measured.format.duration_s, 0)}, {level}; {seams}{', ' + heard if track.seams else ''}."
     return TrackShown(
         row=track,
@@ -121,7 +125,11 @@ def lineage_told(track: CompTrack) -> str:
     if not takes:
         return ""
     names = [f"{number}" for number in takes]
-    return f"take {names[0]}" if len(names) == 1 else f"takes {', '.join(names[:-1])} and {names[-1]}"
+    return (
+        _("take {names}").format(names=names[0])
+        if len(names) == 1
+        else _("takes {names} and {names_2}").format(names=", ".join(names[:-1]), names_2=names[-1])
+    )
 
 
 def _told_of(track: CompTrack) -> list[Finding]:

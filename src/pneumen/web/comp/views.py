@@ -24,6 +24,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged
+from pneumen.wording.language import _
 
 MOST_DIGITS: Final = 9
 MOST_TEXT: Final = 100_000
@@ -51,7 +52,7 @@ def answered(request: Request, part: Part, act: Callable[[], object], *, line: s
     try:
         act()
     except PneumenError as error:
-        problem = f"The {error}."
+        problem = _("The {error}.").format(error=error)
     if request.htmx:
         return render(request, "comp/live.html", context_of(part, line, problem))
     if problem:
@@ -72,7 +73,7 @@ def _write(request: Request, part: Part) -> None:
         case "words":
             text = request.POST.get("words", "")
             if len(text) > MOST_TEXT:
-                raise OutOfRange("words", len(text), f"at most {MOST_TEXT} letters")
+                raise OutOfRange("words", len(text), _("at most {most_text} letters").format(most_text=MOST_TEXT))
             edited.write_lines(part, edited.wanted_from_text(text))
         case "sections":
             edited.write_lines(part, edited.wanted_from_sections(part))
@@ -129,7 +130,7 @@ def _seconds(field: str, text: str) -> float:
     try:
         return float(text.replace(",", ".").replace("\N{MINUS SIGN}", "-"))
     except ValueError:
-        raise UnknownName(field, text, ("a number of seconds",)) from None
+        raise UnknownName(field, text, (_("a number of seconds"),)) from None
 
 
 @require_POST
@@ -138,7 +139,7 @@ def choices(request: Request, part_id: int) -> HttpResponse:
     # Of the part nothing is read but its song: a choice is to be answered at once.
     rows = Part.objects.mine(request.user).select_related("song").filter(song__put_away_day=None)
     part = get_object_or_404(rows, pk=part_id)
-    pk, _, number = request.POST.get("choose", "").partition(":")
+    pk, _rest, number = request.POST.get("choose", "").partition(":")
     return answered(request, part, lambda: _choose(request, part, _number(pk), _number(number)), line=pk)
 
 
@@ -199,7 +200,7 @@ def track(request: Request, part: Part) -> HttpResponse:
 def _milliseconds(field: str, text: str) -> float:
     value = _seconds(field, text)
     if not 0 <= value <= 1000:
-        raise OutOfRange(field, value, "0 to 1000 ms")
+        raise OutOfRange(field, value, _("0 to 1000 ms"))
     return value
 
 

@@ -4,6 +4,7 @@ from pneumen.core.delay import BUFFERS
 from pneumen.core.forecast import OWN
 from pneumen.web.fields import NumberField, PickField, StepForm, WholeField
 from pneumen.wording.delay import LOADS, THROUGH
+from pneumen.wording.language import _
 from pneumen.wording.listening import OWN_WAYS
 
 SIZES = {f"{size}": f"{size}" for size in BUFFERS}
@@ -13,19 +14,19 @@ class DelayForm(StepForm):
     """What decides the delay of a song."""
 
     problem_id = "delay-problem"
-    buffer = WholeField("Buffer, samples")
-    load = PickField("Worked on while recording", LOADS)
-    plugins = WholeField("Plug-ins look ahead, samples")
-    own = PickField("Your own sound", dict(zip(OWN, OWN_WAYS, strict=True)))
+    buffer = WholeField(_("Buffer, samples"))
+    load = PickField(_("Worked on while recording"), LOADS)
+    plugins = WholeField(_("Plug-ins look ahead, samples"))
+    own = PickField(_("Your own sound"), dict(zip(OWN, OWN_WAYS, strict=True)))
 
 
 class SeenForm(StepForm):
     """What was seen at a buffer."""
 
     problem_id = "seen-problem"
-    buffer = PickField("At a buffer of", SIZES)
-    what = PickField("What happened", {"crackled": "it crackled", "held": "it held"})
-    minutes = NumberField("for minutes", decimals=0)
+    buffer = PickField(_("At a buffer of"), SIZES)
+    what = PickField(_("What happened"), {"crackled": _("it crackled"), "held": _("it held")})
+    minutes = NumberField(_("for minutes"), decimals=0)
 
 
 class LoopForm(StepForm):

@@ -9,6 +9,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import Axis, Paper, polyline
 from pneumen.wording.delay import SEGMENTS, WORDS
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 WIDE: Final = Paper(width=760.0, narrow=False)
 NARROW: Final = Paper(width=330.0, narrow=True)
@@ -99,7 +100,9 @@ def draw_journey(plan: DelayPlan, paper: Paper) -> Journey:
         thresholds=tuple((axis.at(ms), word) for ms, word in THRESHOLDS if ms < span_ms),
         ticks=tuple((axis.at(ms), figure(ms)) for ms in axis.round_ticks(5 if paper.narrow else 8)),
         samples_per_px=plan.sample_rate_hz / 2000 / axis.px_per_unit,
-        description=f"From lips to ear {figure(plan.round_trip_ms, 1)} ms: {told}.",
+        description=_("From lips to ear {round_trip_ms} ms: {told}.").format(
+            round_trip_ms=figure(plan.round_trip_ms, 1), told=told
+        ),
     )
 
 
@@ -146,5 +149,7 @@ def draw_lost(plan: DelayPlan, computer: str, load: str) -> Lost:
             for one in plan.chances
         ),
         knee_x=across.at(math.log2(plan.planned_buffer)),
-        description="; ".join(f"{one.buffer} samples: {WORDS[one.word]}" for one in plan.chances),
+        description="; ".join(
+            _("{buffer} samples: {words}").format(buffer=one.buffer, words=WORDS[one.word]) for one in plan.chances
+        ),
     )

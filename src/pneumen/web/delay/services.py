@@ -17,6 +17,7 @@ from pneumen.web.delay.models import Loop as LoopRow
 from pneumen.web.delay.plan import delay_of
 from pneumen.web.hookup.services import keep_mix, mix_of
 from pneumen.web.part.models import Part
+from pneumen.wording.language import _
 
 LONGEST_S: Final = 120.0
 MOST_SEEN: Final = 40
@@ -87,13 +88,17 @@ def measure_loop(part: Part, sent: Sent, through: str) -> bool:
     rate_hz = part.song.sample_rate_hz
     with received(sent) as incoming, open_recording(incoming.path) as recording:
         if recording.sample_rate_hz != rate_hz:
-            told = f"it is at {recording.sample_rate_hz} Hz, the song at {rate_hz} Hz"
-            raise UnreadableFile(told, "record at the song's rate")
+            told = _("it is at {sample_rate_hz} Hz, the song at {rate_hz} Hz").format(
+                sample_rate_hz=recording.sample_rate_hz, rate_hz=rate_hz
+            )
+            raise UnreadableFile(told, _("record at the song's rate"))
         samples = recording.loudest_channel(LONGEST_S)
     loop = loop_of(test_signal(rate_hz), samples, rate_hz)
     if through == "bare" and loop.offset_samples < -ONE_SAMPLE:
-        told = f"it is {-loop.offset_samples:.1f} samples early, which nothing is that no program compensates"
-        raise UnreadableFile(told, "say that it went through the recording program")
+        told = _("it is {offset_samples:.1f} samples early, which nothing is that no program compensates").format(
+            offset_samples=-loop.offset_samples
+        )
+        raise UnreadableFile(told, _("say that it went through the recording program"))
     _keep_loop(part, loop, through, simulated=False)
     return recording_clips(samples)
 

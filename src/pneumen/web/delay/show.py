@@ -14,6 +14,7 @@ from pneumen.web.settle import outcome_of
 from pneumen.wording import delay as words
 from pneumen.wording.figures import figure, kilohertz
 from pneumen.wording.formats import formats_told
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -105,7 +106,9 @@ def _loop_told(part: Part) -> LoopTold | None:
     return LoopTold(
         lines=words.loop_told(row.to_core(), row.through, simulated=row.simulated),
         through=words.THROUGH[row.through],
-        at=f"{row.buffer} samples, {kilohertz(row.sample_rate_hz)}",
+        at=_("{buffer} samples, {sample_rate_hz}").format(
+            buffer=row.buffer, sample_rate_hz=kilohertz(row.sample_rate_hz)
+        ),
     )
 
 
@@ -119,8 +122,8 @@ def _verdict(plan: DelayPlan | None, own: str) -> Verdict:
 
 
 def _seen_told(number: int, buffer: int, crackled: bool, minutes: float) -> SeenTold:
-    what = "it crackled" if crackled else f"it held for {figure(minutes)} minutes"
-    return SeenTold(number=number, told=f"{buffer} samples: {what}")
+    what = _("it crackled") if crackled else _("it held for {minutes} minutes").format(minutes=figure(minutes))
+    return SeenTold(number=number, told=_("{buffer} samples: {what}").format(buffer=buffer, what=what))
 
 
 def _nothing() -> dict[str, object]:

@@ -18,6 +18,7 @@ from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 from pneumen.wording.delay import CLIPS
+from pneumen.wording.language import _
 from pneumen.wording.refusals import refusal
 
 
@@ -80,7 +81,7 @@ def loop(request: Request, part: Part) -> HttpResponse:
         elif "simulate" in request.POST:
             services.simulated_loop(part)
         elif file is None:
-            messages.error(request, "Choose the recording of the test file first: WAV, AIFF or FLAC.")
+            messages.error(request, _("Choose the recording of the test file first: WAV, AIFF or FLAC."))
         elif services.measure_loop(part, file, request.POST.get("through", THROUGH[0])):
             messages.warning(request, CLIPS.format(file=file.name))
     except PneumenError as error:

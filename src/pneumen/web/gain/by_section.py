@@ -10,6 +10,7 @@ from pneumen.core.setup import PlugLevels
 from pneumen.web.gain.knob import setting_told
 from pneumen.web.part.models import Part
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.sections import change_told, plan_told, risk_in_words, risk_told
 
 HALF_A_STEP_DB: Final = 0.5
@@ -79,7 +80,9 @@ def _row(found: Outcome, plan: GainPlan, number: int) -> SectionRow:
 
 
 def _shared(one: SectionGain) -> str:
-    return f"{figure(one.peak_dbfs)} dBFS, {figure(one.clean_range_db)} dB clean"
+    return _("{peak_dbfs} dBFS, {clean_range_db} dB clean").format(
+        peak_dbfs=figure(one.peak_dbfs), clean_range_db=figure(one.clean_range_db)
+    )
 
 
 def _seen(part: Part) -> dict[str, list[float]]:

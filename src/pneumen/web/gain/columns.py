@@ -7,15 +7,16 @@ from typing import Final
 from pneumen.core.line import Levels
 from pneumen.web.gain.marks import Column, Frame, Mass
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 STAGES: Final = {
-    "room": "Room air",
-    "instrument": "Plug",
-    "box": "DI box",
-    "microphone": "Capsule",
-    "cable": "Cable",
-    "preamp": "Preamp",
-    "converter": "Converter",
+    "room": _("Room air"),
+    "instrument": _("Plug"),
+    "box": _("DI box"),
+    "microphone": _("Capsule"),
+    "cable": _("Cable"),
+    "preamp": _("Preamp"),
+    "converter": _("Converter"),
 }
 LEAK: Final = "headphones"
 LINTEL: Final = 22.0
@@ -51,7 +52,7 @@ def _leak_column(frame: Frame, leak_dbfs: float, x: float, width: float) -> Colu
     """What leaks from the headphones is a ground that stands only while the backing plays."""
     ground = _ground(frame, x, width, leak_dbfs, first=False)
     lip_y = ground.lip_y
-    words = (("while it", lip_y + 38), ("plays", lip_y + 53)) if frame.floor_y - lip_y > 62 else ()
+    words = ((_("while it"), lip_y + 38), ("plays", lip_y + 53)) if frame.floor_y - lip_y > 62 else ()
     return Column(
         label="Leak",
         label_y=frame.top_y - 14,
@@ -69,7 +70,7 @@ def _column(frame: Frame, levels: Levels, stage: str, x: float, width: float) ->
     centre = x + width / 2
     label = "Microphone" if stage == "microphone" and len(_stages(levels)) == 2 else STAGES[stage]
     if frame.narrow:
-        label = {"Room air": "Air", "Converter": "Conv.", "Microphone": "Mic"}.get(label, label)
+        label = {"Room air": _("Air"), "Converter": _("Conv."), "Microphone": _("Mic")}.get(label, label)
     return Column(
         label=label,
         label_y=frame.top_y - 14,
@@ -91,7 +92,7 @@ def _roof(frame: Frame, x: float, width: float, ceiling_dbfs: float, levels: Lev
     lip_y = max(lip_y, frame.top_y + 20)
     lintel = min(wanted, lip_y - frame.top_y)
     label = figure(ceiling_dbfs, sign=True) + (" ↑" if beyond and not frame.narrow else "")
-    words = (("clips first", lip_y - 23),) if near and lintel >= 36 else ()
+    words = ((_("clips first"), lip_y - 23),) if near and lintel >= 36 else ()
     return Mass(
         x=x,
         width=width,
@@ -110,7 +111,7 @@ def _roof(frame: Frame, x: float, width: float, ceiling_dbfs: float, levels: Lev
 
 def _ground(frame: Frame, x: float, width: float, noise_dbfs: float, *, first: bool) -> Mass:
     lip_y = min(frame.y(noise_dbfs), frame.floor_y - 24)
-    words = (("sets your", lip_y + 38), ("noise", lip_y + 53)) if first and not frame.narrow else ()
+    words = ((_("sets your"), lip_y + 38), ("noise", lip_y + 53)) if first and not frame.narrow else ()
     fits = frame.floor_y - lip_y > 62
     return Mass(
         x=x,

@@ -8,10 +8,13 @@ from pneumen.core.gain import OWN, SCHOOLS, School, school_named
 from pneumen.web.fields import LengthField, NumberField, PickField, StepForm, choose_from
 from pneumen.wording.controls import UNITS
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 
 def label_of(school: School) -> str:
-    return f"{school.label} ({figure(school.low_dbfs)} to {figure(school.high_dbfs)})"
+    return _("{label} ({low_dbfs} to {high_dbfs})").format(
+        label=school.label, low_dbfs=figure(school.low_dbfs), high_dbfs=figure(school.high_dbfs)
+    )
 
 
 SCHOOL_LABELS = {one.slug: label_of(one) for one in SCHOOLS}
@@ -23,14 +26,14 @@ class GainForm(StepForm):
     problem_id = "gain-problem"
     distance = LengthField("Distance")
     gain = NumberField("Gain", unit="dB")
-    turn = NumberField("Gain", unit="% of its range", decimals=0)
+    turn = NumberField("Gain", unit=_("% of its range"), decimals=0)
     dial = NumberField("Gain", unit=UNITS["dial"])
     school = PickField("Target", SCHOOL_LABELS)
-    own_volume = NumberField("The instrument’s own volume", unit="%", decimals=0)
-    pedal = NumberField("A pedal adds", unit="dB", signed=True)
-    mixer = NumberField("A mixer adds", unit="dB", signed=True)
-    own_low = NumberField("Lowest peak", unit="dBFS", signed=True)
-    own_high = NumberField("Highest peak", unit="dBFS", signed=True)
+    own_volume = NumberField(_("The instrument’s own volume"), unit="%", decimals=0)
+    pedal = NumberField(_("A pedal adds"), unit="dB", signed=True)
+    mixer = NumberField(_("A mixer adds"), unit="dB", signed=True)
+    own_low = NumberField(_("Lowest peak"), unit="dBFS", signed=True)
+    own_high = NumberField(_("Highest peak"), unit="dBFS", signed=True)
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -52,7 +55,7 @@ class ActionForm(StepForm):
 
     distance = LengthField("Distance")
     gain = NumberField("Gain", unit="dB")
-    aside = NumberField("Off the mouth", unit="degrees", signed=True)
+    aside = NumberField(_("Off the mouth"), unit="degrees", signed=True)
     noise_change = NumberField("Noise", unit="dB", signed=True)
 
     @property

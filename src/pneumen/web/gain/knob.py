@@ -10,6 +10,7 @@ from pneumen.web.gain.picture import gain_handle
 from pneumen.wording.controls import DIAL, DIAL_TO, ENDS, LABELS, UNITS, stands_at, turned
 from pneumen.wording.figures import figure
 from pneumen.wording.knob import clock_told
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -55,7 +56,7 @@ def knob_of(before: Outcome) -> Knob:
     return Knob(
         marking=chain.gain_marking,
         field=_field(chain),
-        label=LABELS[chain.control] if bare else "Preamp gain",
+        label=LABELS[chain.control] if bare else _("Preamp gain"),
         minimum=0 if bare else low,
         maximum=whole if bare else high,
         step=whole / 100 if bare else 1,
@@ -64,7 +65,7 @@ def knob_of(before: Outcome) -> Knob:
         high_label=ENDS[chain.control][1] if bare else f"{figure(high)} dB",
         window_left=left,
         window_width=right - left,
-        window_label=_window_told(chain, window) if window[1] > window[0] else "window out of reach",
+        window_label=_window_told(chain, window) if window[1] > window[0] else _("window out of reach"),
         share=100 * share,
         turned=turned(share, chain.control)[0],
         unit=UNITS[chain.control],
@@ -85,11 +86,13 @@ def _whole_turn(chain: Chain) -> float:
 
 def _window_told(chain: Chain, window: list[float]) -> str:
     if chain.gain_marking != "bare":
-        return f"window {figure(window[0])} to {figure(window[1])} dB"
+        return _("window {window} to {window_2} dB").format(window=figure(window[0]), window_2=figure(window[1]))
     shares = [chain.knob.share_at(edge) for edge in window]
     if chain.taper:
-        return f"window {clock_told(shares[0])} to {clock_told(shares[1])}"
-    return f"window about {turned(shares[0], chain.control)[0]} to {' '.join(turned(shares[1], chain.control))}"
+        return _("window {shares} to {shares_2}").format(shares=clock_told(shares[0]), shares_2=clock_told(shares[1]))
+    return _("window about {shares} to {shares_2}").format(
+        shares=turned(shares[0], chain.control)[0], shares_2=" ".join(turned(shares[1], chain.control))
+    )
 
 
 def _spoken(chain: Chain, gain_db: float) -> str:

@@ -16,6 +16,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import figure
 from pneumen.wording.knob import clock_told, map_told
+from pneumen.wording.language import _
 from pneumen.wording.refusals import refusal
 
 POSITIONS: Final = tuple(number / (USUAL_POSITIONS - 1) for number in range(USUAL_POSITIONS))
@@ -48,7 +49,7 @@ def mapped_interface(part: Part) -> Interface:
     """
     row = part.own_interface
     if row is None or part.to_chain().gain_marking != "bare":
-        raise Contradiction("interface", "must be your own, with a knob without decibels: say so on Start")
+        raise Contradiction("interface", _("must be your own, with a knob without decibels: say so on Start"))
     return row
 
 
@@ -81,7 +82,7 @@ def _reading_row(row: KnobReading) -> ReadingRow:
 
 
 def _position(share: float) -> str:
-    return f"{clock_told(share)} ({figure(100 * share)} % of its turn)"
+    return _("{share} ({share_2} % of its turn)").format(share=clock_told(share), share_2=figure(100 * share))
 
 
 def _share_now(part: Part) -> float:
@@ -131,10 +132,10 @@ def know_level(part: Part, number: int, known_dbu: float) -> float:
     row = mapped_interface(part)
     reading = row.readings.filter(pk=number).first()
     if reading is None:
-        raise Contradiction("reading", "is not there any more: choose another one")
+        raise Contradiction("reading", _("is not there any more: choose another one"))
     taper = taper_of([one.to_core() for one in row.readings.all()])
     row.max_input_dbu = round(full_scale_dbu(taper, reading.to_core(), known_dbu), 1)
-    require_within("full scale", row.max_input_dbu, -30, 40)
+    require_within(_("full scale"), row.max_input_dbu, -30, 40)
     row.save(update_fields=["max_input_dbu"])
     return row.max_input_dbu
 

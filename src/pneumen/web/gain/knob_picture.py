@@ -7,6 +7,7 @@ import numpy as np
 
 from pneumen.core.gear import Taper
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 WIDTH, HEIGHT, CENTRE, INNER, GROWS = 300.0, 262.0, (150.0, 140.0), 58.0, 44.0
 TURN_DEG, FIRST_DEG = 300.0, -150.0
@@ -50,7 +51,10 @@ def draw_shell(taper: Taper, share_now: float) -> Shell:
         marks=tuple(_mark(taper, share, rise) for share, rise in positions),
         now=_at(taper, share_now),
         description="; ".join(
-            f"{figure(100 * share)} % of the turn: {figure(rise, 1)} dB over the left stop" for share, rise in positions
+            _("{share} % of the turn: {rise} dB over the left stop").format(
+                share=figure(100 * share), rise=figure(rise, 1)
+            )
+            for share, rise in positions
         ),
     )
 

@@ -12,6 +12,7 @@ from pneumen.web.drawing import whisker
 from pneumen.web.gain.columns import columns_of
 from pneumen.web.gain.marks import Bracket, Frame, Gorge, Handle, Line, Tick, Window
 from pneumen.wording.figures import decimals_for, figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 
@@ -94,7 +95,7 @@ def draw_gorge(
             bracket_x,
             typical,
             levels.noise_dbfs,
-            "clean range",
+            _("clean range"),
             levels.clean_range_db,
             outcome.clean_range_band_db,
         ),
@@ -121,7 +122,7 @@ def gain_handle(
         field="gain",
         x=frame.file_x,
         y=frame.y(outcome.levels.peak_dbfs),
-        name="Gain, at the file's end of the loudest line",
+        name=_("Gain, at the file's end of the loudest line"),
         minimum=reach[0],
         maximum=reach[1],
         now=now,
@@ -137,7 +138,7 @@ def distance_handle(frame: Frame, outcome: Outcome, reach_m: tuple[float, float]
         field="distance",
         x=frame.signal_x,
         y=frame.y(outcome.levels.peak_dbfs),
-        name="Distance, at the source's end of the loudest line",
+        name=_("Distance, at the source's end of the loudest line"),
         minimum=100 * reach_m[0],
         maximum=100 * reach_m[1],
         now=100 * distance_m,
@@ -215,7 +216,9 @@ def _window(frame: Frame, school: School) -> Window:
         edges="".join(f"M{frame.signal_x:.1f} {y:.1f}H{frame.file_x + 7:.1f}" for y in (high_y, low_y)),
         end=f"M{frame.file_x + 7:.1f} {high_y:.1f}V{low_y:.1f}",
         label=school.label.lower(),
-        values=f"{figure(school.low_dbfs)} to {figure(school.high_dbfs)}",
+        values=_("{low_dbfs} to {high_dbfs}").format(
+            low_dbfs=figure(school.low_dbfs), high_dbfs=figure(school.high_dbfs)
+        ),
         label_y=high_y - 3,
         word_y=high_y + 12,
         values_y=high_y + 28,
@@ -234,10 +237,19 @@ def _doubt(frame: Frame, peak_dbfs: float, band_db: float) -> str:
 
 def _description(outcome: Outcome) -> str:
     levels, band_db = outcome.levels, outcome.signal_band_db
-    return (
-        f"The loudest peak runs at {figure(levels.peak_dbfs, decimals_for(band_db))} dBFS, "
-        f"{figure(levels.headroom_db)} dB under the {levels.clips_first}, which clips first at "
-        f"{figure(levels.ceilings_dbfs[levels.clips_first])}. The typical level "
-        f"{figure(levels.typical_dbfs)} stays {figure(levels.clean_range_db)} dB over all noise at "
-        f"{figure(levels.noise_dbfs)}; the {levels.noise_set_by} sets it."
+    return _(
+        "The loudest peak runs at {peak_dbfs} dBFS, "
+        "{headroom_db} dB under the {clips_first}, which clips first at "
+        "{ceilings_dbfs}. The typical level "
+        "{typical_dbfs} stays {clean_range_db} dB over all noise at "
+        "{noise_dbfs}; the {noise_set_by} sets it."
+    ).format(
+        peak_dbfs=figure(levels.peak_dbfs, decimals_for(band_db)),
+        headroom_db=figure(levels.headroom_db),
+        clips_first=levels.clips_first,
+        ceilings_dbfs=figure(levels.ceilings_dbfs[levels.clips_first]),
+        typical_dbfs=figure(levels.typical_dbfs),
+        clean_range_db=figure(levels.clean_range_db),
+        noise_dbfs=figure(levels.noise_dbfs),
+        noise_set_by=levels.noise_set_by,
     )

@@ -11,6 +11,7 @@ from pneumen.web.lengths import require_near
 from pneumen.web.part.models import TAKE, YOURS, Part
 from pneumen.web.settle import outcome_of, settle, space_of
 from pneumen.web.take.models import Lesson
+from pneumen.wording.language import _
 
 QUIETER_BAND_DB = 3.0
 """How far what switching something off brings differs from what is commonly said (estimate)."""
@@ -47,7 +48,7 @@ def set_before(part: Part, **values: float) -> None:
     """
     for name, value in values.items():
         setattr(part, name, value)
-    _ = part.before  # refuses what cannot be
+    _rest = part.before  # refuses what cannot be
 
 
 def keep_before(part: Part, **values: float) -> None:
@@ -118,7 +119,7 @@ def _make_quieter(part: Part, change_db: float) -> None:
     room = part.song.room
     if abs(change_db) < LEAST_CHANGE_DB or room.told_change_db:
         return
-    require_within("room noise", change_db, -40, 40)
+    require_within(_("room noise"), change_db, -40, 40)
     band_db = room.to_core().noise_band_db
     room.noise_change_db += change_db
     room.noise_band_db = band_of_sum_db(band_db, QUIETER_BAND_DB)

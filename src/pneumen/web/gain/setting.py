@@ -8,12 +8,13 @@ from pneumen.core.forecast import Outcome, levels_by_section, window_missed_db
 from pneumen.core.gain import Compressor, compressed, dial_plan, gentle_for, predictive
 from pneumen.core.line import gain_still_helps, worth_by_stage_db
 from pneumen.core.setup import PluggedChain, PlugLevels, RecorderChain
-from pneumen.web.gain.show import asked_by
+from pneumen.web.gain.schools import asked_by
 from pneumen.web.part.models import Part
 from pneumen.web.reading import number_of
 from pneumen.web.settle import outcome_of
 from pneumen.web.take.models import Lesson
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 from pneumen.wording.setting import (
     BY_ITSELF,
@@ -78,7 +79,7 @@ def setting_screen(part: Part, compressor: Compressor) -> SettingScreen:
     """Return what the page shows of a part as it is set up."""
     found = outcome_of(part)
     school = found.setup.school
-    window = f"{figure(school.low_dbfs)} to {figure(school.high_dbfs)}"
+    window = _("{low_dbfs} to {high_dbfs}").format(low_dbfs=figure(school.low_dbfs), high_dbfs=figure(school.high_dbfs))
     history, spread = _history(part)
     return SettingScreen(
         steps=_steps(found, window),
@@ -123,21 +124,21 @@ def _squeezed(part: Part, found: Outcome, compressor: Compressor) -> tuple[Squee
             after=figure(after.peak_dbfs),
             taken=figure(after.takes_db, 1),
         )
-        for (_, peak_dbfs, _), after in zip(sections, compressed(compressor, sections), strict=True)
+        for (_label, peak_dbfs, _clean), after in zip(sections, compressed(compressor, sections), strict=True)
     )
 
 
 def _sections(part: Part, found: Outcome) -> tuple[tuple[str, float, float], ...]:
     """Return each section's name, peak and typical level; of a part without sections the whole."""
     levels = found.levels
-    return levels_by_section(found, part.core_sections) or (("All of it", levels.peak_dbfs, levels.typical_dbfs),)
+    return levels_by_section(found, part.core_sections) or ((_("All of it"), levels.peak_dbfs, levels.typical_dbfs),)
 
 
 def _history(part: Part) -> tuple[tuple[tuple[str, str, str], ...], str]:
     """Return each take that told how loud it was: which, how loud, and against the one before it; and the spread."""
     rows = [row for row in part.lessons.all() if row.what == "level" and not row.undone and row.levels]
     rows = sorted(rows, key=lambda row: (row.number, row.pk))
-    told, unit = [], "dBu" if part.is_plugged else "dB SPL at 1\N{NO-BREAK SPACE}m"
+    told, unit = [], "dBu" if part.is_plugged else _("dB SPL at 1\N{NO-BREAK SPACE}m")
     for number, row in enumerate(rows):
         before = rows[number - 1] if number else None
         change = change_of_take(_peak(row) - _peak(before), _named(before)) if before else ""

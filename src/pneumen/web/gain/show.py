@@ -1,6 +1,7 @@
 """What the Gain screen says: sentence, reading, what to do next, why."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from typing import Final
 
 from pneumen.core.forecast import (
     Advice,
@@ -10,18 +11,16 @@ from pneumen.core.forecast import (
     cue_of,
     distance_range,
     free_remedies,
-    gain_for,
-    window_missed_db,
 )
-from pneumen.core.gain import SCHOOLS, GainVerdict, School, agreement_of, gain_window_db
+from pneumen.core.gain import GainVerdict, School
 from pneumen.core.line import Levels
 from pneumen.core.part import rise_of
 from pneumen.core.setup import AS_USUAL, RecorderChain
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
-from pneumen.web.gain.by_section import BySection, by_section, risks_at
-from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of, setting_told
+from pneumen.web.gain.by_section import BySection, by_section
+from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of
 from pneumen.web.gain.marks import Gorge
 from pneumen.web.gain.picture import (
     distance_handle,
@@ -29,6 +28,7 @@ from pneumen.web.gain.picture import (
     narrow_frame,
     wide_frame,
 )
+from pneumen.web.gain.schools import SchoolRow, agreement_on_gain, rows_of_schools
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.volts import VoltsPicture, draw_volts
 from pneumen.web.gain.why import Why, whys_of
@@ -38,18 +38,9 @@ from pneumen.web.settle import settle
 from pneumen.web.take.models import Take
 from pneumen.wording.controls import TURNS, turned
 from pneumen.wording.figures import decimals_for, figure, off_window, with_band
-from pneumen.wording.gain import agreement_told, in_the_way
+from pneumen.wording.gain import in_the_way
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near_field, near_unit
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class SchoolRow:
-    """A school: the gain it would ask for here, and how often the loudest moment would clip at it."""
-
-    school: School
-    wants: str
-    risk: str
-    chosen: bool
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -131,8 +122,8 @@ def gain_screen(
         volts=draw_volts(before.levels),
         knob=knob_of(before),
         school=chosen,
-        schools=_schools(part, before),
-        agreement=_agreement(before),
+        schools=rows_of_schools(part, before),
+        agreement=agreement_on_gain(before),
         by_section=by_section(part, before),
         distance_m=setup.placement.distance_m,
         nearest_m=near_m,
@@ -160,33 +151,52 @@ def sentence(part: Part, advice: Advice) -> str:
     return f"{told} {more}"
 
 
+SENTENCES: Final = {
+    "clips": _("{phrase} passes what the {first} can take by {over} dB."),
+    "near-ceiling": _("{lands}, only {under} dB under the {first}."),
+    "unsure": _("{lands}, and may pass what the {first} can take: a test take narrows it."),
+    "above": _("{lands}, above the {window} window; {noise}."),
+    "below": _("{lands}, below the {window} window; {noise}."),
+    "too-quiet": _("{lands}, far below any window; {noise}."),
+    "noisy": _("Only {clean_range} dB lie between the typical level and the noise; {noise}."),
+    "in-window": _("{lands}; {setter} sets your noise."),
+}
+"""What is said of each reason of the verdict on the gain."""
+
+
 def _sentence(part: Part, before: Outcome) -> str:
     levels, school = before.levels, before.setup.school
     phrase = part.source_facts.phrase
     phrase = phrase[0].upper() + phrase[1:]
-    lands = f"{phrase} lands at {with_band(levels.peak_dbfs, before.signal_band_db, 'dBFS')}"
-    noise = f"the {levels.noise_set_by} sets your noise"
-    first = levels.clips_first
-    return {
-        "clips": f"{phrase} passes what the {first} can take by {figure(-levels.headroom_db)} dB.",
-        "near-ceiling": f"{lands}, only {figure(levels.headroom_db)} dB under the {first}.",
-        "unsure": f"{lands}, and may pass what the {first} can take: a test take narrows it.",
-        "above": f"{lands}, above the {school.label.lower()} window; {noise}.",
-        "below": f"{lands}, below the {school.label.lower()} window; {noise}.",
-        "too-quiet": f"{lands}, far below any window; {noise}.",
-        "noisy": f"Only {figure(levels.clean_range_db)} dB lie between the typical level and the noise; {noise}.",
-        "in-window": f"{lands}; {_not_others(levels)} sets your noise.",
-    }[before.gain_verdict.reason]
+    lands = _("{phrase} lands at {peak_dbfs}").format(
+        phrase=phrase, peak_dbfs=with_band(levels.peak_dbfs, before.signal_band_db, "dBFS")
+    )
+    noise = _("the {noise_set_by} sets your noise").format(noise_set_by=levels.noise_set_by)
+    return SENTENCES[before.gain_verdict.reason].format(
+        phrase=phrase,
+        lands=lands,
+        first=levels.clips_first,
+        over=figure(-levels.headroom_db),
+        under=figure(levels.headroom_db),
+        window=school.label.lower(),
+        noise=noise,
+        clean_range=figure(levels.clean_range_db),
+        setter=_not_others(levels),
+    )
 
 
 def _not_others(levels: Levels) -> str:
     other = "preamp" if "preamp" in levels.noise_by_stage_dbfs else "microphone"
-    return f"the room, not the {other}," if levels.noise_set_by == "room" else f"the {levels.noise_set_by}"
+    return (
+        _("the room, not the {other},").format(other=other)
+        if levels.noise_set_by == "room"
+        else _("the {noise_set_by}").format(noise_set_by=levels.noise_set_by)
+    )
 
 
 def _hero_note(levels: Levels, school: School) -> str:
     off = off_window(school.outside_db(levels.peak_dbfs))
-    return f"{off} the window" if off else "in the window"
+    return _("{off} the window").format(off=off) if off else _("in the window")
 
 
 def _hero_verdict(before: Outcome, school: School) -> Verdict:
@@ -205,10 +215,10 @@ def _against_pinned(part: Part, levels: Levels) -> str:
     changes = (
         ("peak", levels.peak_dbfs - pinned["peak_dbfs"]),
         ("noise", levels.noise_dbfs - pinned["noise_dbfs"]),
-        ("clean range", levels.clean_range_db - clean_before),
+        (_("clean range"), levels.clean_range_db - clean_before),
     )
     told = [f"{name} {figure(change, sign=True)} dB" for name, change in changes if abs(change) >= 0.5]
-    return f"Against the pinned setup: {', '.join(told) or 'no difference'}."
+    return _("Against the pinned setup: {text}.").format(text=", ".join(told) or _("no difference"))
 
 
 def _nothing_to_do(advice: Advice) -> str:
@@ -216,27 +226,27 @@ def _nothing_to_do(advice: Advice) -> str:
     levels, school = advice.before.levels, advice.before.setup.school
     off = off_window(school.outside_db(levels.peak_dbfs))
     if not off:
-        return "Nothing to change. "
+        return _("Nothing to change. ")
     clean = figure(levels.clean_range_db)
     if "below" in off and advice.before.air is None:
-        return "The control is at its stop: turn the instrument’s own volume up. "
+        return _("The control is at its stop: turn the instrument’s own volume up. ")
     if "below" in off:
-        return (
-            f"Nothing within reach brings the peak higher. It can be raised afterwards, and its noise with it: "
-            f"{clean} dB of clean range stay. "
-        )
+        return _(
+            "Nothing within reach brings the peak higher. It can be raised afterwards, and its noise with it: "
+            "{clean} dB of clean range stay. "
+        ).format(clean=clean)
     if advice.before.air is None:
-        return "The control is at its lowest: turn the instrument’s own volume down. "
-    return "Nothing within reach brings the peak lower: play or sing softer, or use a less sensitive microphone. "
+        return _("The control is at its lowest: turn the instrument’s own volume down. ")
+    return _("Nothing within reach brings the peak lower: play or sing softer, or use a less sensitive microphone. ")
 
 
 def _rows(part: Part, before: Outcome, leak_dbfs: float | None) -> tuple[Row, ...]:
     levels, measured = before.levels, measured_of(part)
     whole = [
         ("Typical", "typical_dbfs", levels.typical_dbfs, "dBFS"),
-        ("Quietest phrase", "", levels.quiet_dbfs, "dBFS"),
-        ("Noise (A)", "noise_dbfs", levels.noise_dbfs, "dBFS"),
-        ("Clean range", "clean_range_db", levels.clean_range_db, "dB"),
+        (_("Quietest phrase"), "", levels.quiet_dbfs, "dBFS"),
+        (_("Noise (A)"), "noise_dbfs", levels.noise_dbfs, "dBFS"),
+        (_("Clean range"), "clean_range_db", levels.clean_range_db, "dB"),
         ("Headroom", "headroom_db", levels.headroom_db, "dB"),
     ]
     rows = []
@@ -245,12 +255,14 @@ def _rows(part: Part, before: Outcome, leak_dbfs: float | None) -> tuple[Row, ..
         told = figure(took) if took is not None else ""
         rows.append(Row(name=name, mark=mark, whole=figure(value), tenths="", unit=unit, measured=told))
     if leak_dbfs is not None:
-        rows.append(Row(name="Headphone leak, while playing", mark="", whole=figure(leak_dbfs), tenths="", unit="dBFS"))
+        rows.append(
+            Row(name=_("Headphone leak, while playing"), mark="", whole=figure(leak_dbfs), tenths="", unit="dBFS")
+        )
     if before.air is not None:
         distance = near_field(before.setup.placement.distance_m)
         rows.append(Row(name="Distance", mark="distance_m", whole=distance, tenths="", unit=near_unit()))
     if part.channels > 1:
-        rows.append(Row(name="Channels, gains alike", mark="", whole="2", tenths="", unit=""))
+        rows.append(Row(name=_("Channels, gains alike"), mark="", whole="2", tenths="", unit=""))
     marking = before.setup.chain.gain_marking
     if marking == "db":
         rows.append(Row(name="Gain", mark="gain_db", whole=figure(before.gain_db), tenths="", unit="dB"))
@@ -278,45 +290,6 @@ def measured_of(part: Part) -> dict[str, float | None]:
         "noise_dbfs": noise.floor_dbfs_a,
         "clean_range_db": noise.clean_range_db,
     }
-
-
-def _schools(part: Part, before: Outcome) -> tuple[SchoolRow, ...]:
-    """Every school with the gain it would ask for here, and what that costs; without a control, where the peak lies."""
-    own = () if before.setup.school in SCHOOLS else (before.setup.school,)
-    schools = (*SCHOOLS, *own)
-    asked = [asked_by(before, school) for school in schools]
-    risks = risks_at(part, before, [gain_db for _, gain_db in asked])
-    return tuple(
-        SchoolRow(school=school, wants=wants, risk=risk, chosen=school == before.setup.school)
-        for school, (wants, _), risk in zip(schools, asked, risks, strict=True)
-    )
-
-
-def asked_by(before: Outcome, school: School) -> tuple[str, float]:
-    """Return what a school asks for in words, and the gain that is then set."""
-    setup = replace(before.setup, school=school)
-    gain_db = gain_for(setup, before.levels)
-    if gain_db is None:
-        return off_window(school.outside_db(before.levels.peak_dbfs)) or "inside", before.gain_db
-    missed = window_missed_db(setup, before.levels)
-    return "out of reach" if missed else setting_told(setup.chain, gain_db), gain_db
-
-
-def _agreement(before: Outcome) -> str:
-    """Say on which gains most schools agree, of those that the control reaches."""
-    chain, (lowest, highest) = before.setup.chain, before.setup.chain.gain_range_db
-    if chain.gain_marking == "none":
-        return ""
-    windows = {one.slug: gain_window_db(before.levels, before.gain_db, one) for one in SCHOOLS}
-    reached = {slug: (max(low, lowest), min(high, highest)) for slug, (low, high) in windows.items()}
-    found = agreement_of({slug: window for slug, window in reached.items() if window[0] <= window[1]})
-    if not found.schools:
-        return ""
-    labels = {one.slug: one.label for one in SCHOOLS}
-    others = [labels[one] for one in labels if one not in found.schools]
-    return agreement_told(
-        setting_told(chain, found.low_db), setting_told(chain, found.high_db), len(found.schools), others
-    )
 
 
 def _gorges(part: Part, before: Outcome, reach_m: tuple[float, float], leak_dbfs: float | None) -> tuple[Gorge, ...]:

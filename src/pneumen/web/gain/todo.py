@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from pneumen.core.forecast import Action, Outcome
 from pneumen.wording.controls import CONTROLS
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 
@@ -26,18 +27,30 @@ def todo_of(action: Action, before: Outcome) -> Todo:
     after = action.after
     clean = after.levels.clean_range_db - before.levels.clean_range_db
     peak = after.levels.peak_dbfs - before.levels.peak_dbfs
-    effect = f"peak {figure(peak, sign=True)} dB, to {figure(after.levels.peak_dbfs)} dBFS"
-    beside = f"clean range {figure(clean, sign=True)} dB" if abs(clean) >= 0.5 else "clean range unchanged"
+    effect = _("peak {peak} dB, to {peak_dbfs} dBFS").format(
+        peak=figure(peak, sign=True), peak_dbfs=figure(after.levels.peak_dbfs)
+    )
+    beside = (
+        _("clean range {clean} dB").format(clean=figure(clean, sign=True))
+        if abs(clean) >= 0.5
+        else _("clean range unchanged")
+    )
     if action.kind == "quieter-room":
-        effect, beside = f"clean range {figure(clean, sign=True)} dB", f"peak at {figure(after.levels.peak_dbfs)} dBFS"
+        effect, beside = (
+            _("clean range {clean} dB").format(clean=figure(clean, sign=True)),
+            _("peak at {peak_dbfs} dBFS").format(peak_dbfs=figure(after.levels.peak_dbfs)),
+        )
     if action.kind in ("distance", "aside"):
-        effect, beside = _place_effect(before, after), f"peak at {figure(after.levels.peak_dbfs)} dBFS"
+        effect, beside = (
+            _place_effect(before, after),
+            _("peak at {peak_dbfs} dBFS").format(peak_dbfs=figure(after.levels.peak_dbfs)),
+        )
     bare = before.setup.chain.gain_marking == "bare"
     return Todo(
         title=_title(action, before),
         effect=effect,
         beside=beside,
-        button="Done that" if action.kind == "quieter-room" or (bare and action.kind == "gain") else "Apply",
+        button=_("Done that") if action.kind == "quieter-room" or (bare and action.kind == "gain") else "Apply",
         kind=action.kind,
         values=_values(action, before),
         peak_change_db=peak,
@@ -49,13 +62,13 @@ def _title(action: Action, before: Outcome) -> str:
     if action.kind == "gain":
         return _gain_words(before, after)
     if action.kind == "quieter-room":
-        return "Quieten the room: fridge and fans off, laptop a metre away"
+        return _("Quieten the room: fridge and fans off, laptop a metre away")
     if action.kind == "aside":
         off = abs(after.setup.placement.aside_deg)
-        return f"Take it {figure(off)}° off the mouth’s axis, or put a pop screen before it"
+        return _("Take it {off}° off the mouth’s axis, or put a pop screen before it").format(off=figure(off))
     to_m = after.setup.placement.distance_m
     closer = to_m < before.setup.placement.distance_m
-    title = f"Move {'closer' if closer else 'back'}, to {near(to_m)}"
+    title = _("Move {which}, to {to_m}").format(which="closer" if closer else "back", to_m=near(to_m))
     if abs(after.gain_db - before.gain_db) >= 1:
         title += f"; {_gain_words(before, after, inside=True)}"
     return title
@@ -63,16 +76,18 @@ def _title(action: Action, before: Outcome) -> str:
 
 def _place_effect(before: Outcome, after: Outcome) -> str:
     """Name what changes most by moving."""
-    words = {"bass": "bass build-up", "pops": "pops", "room": "room sound", "sway": "sway"}
+    words = {"bass": _("bass build-up"), "pops": _("pops"), "room": _("room sound"), "sway": _("sway")}
     units = {"pops": "m/s"}
     now, then = before.in_air.felt, after.in_air.felt
     changes = {name: then[name] - now[name] for name in words if name in now}
     level = after.levels.peak_dbfs - before.levels.peak_dbfs
     least = min(changes, key=lambda name: changes[name])
     if changes[least] > -0.1:
-        return f"peak {figure(level, sign=True)} dB"
+        return _("peak {level} dB").format(level=figure(level, sign=True))
     unit = units.get(least, "dB")
-    return f"{words[least]} {figure(changes[least], 1, sign=True)} {unit}, to {figure(then[least], 1)}"
+    return _("{words} {changes} {unit}, to {then}").format(
+        words=words[least], changes=figure(changes[least], 1, sign=True), unit=unit, then=figure(then[least], 1)
+    )
 
 
 def _values(action: Action, before: Outcome) -> dict[str, str]:
@@ -95,10 +110,14 @@ def _gain_words(before: Outcome, after: Outcome, *, inside: bool = False) -> str
     verb = "raise" if change_db > 0 else "lower"
     verb = verb if inside else verb.capitalize()
     if before.setup.chain.gain_marking == "db":
-        return f"{verb} the gain to {figure(after.gain_db)} dB"
+        return _("{verb} the gain to {gain_db} dB").format(verb=verb, gain_db=figure(after.gain_db))
     control = CONTROLS[before.setup.chain.control]
     way = "higher" if change_db > 0 else "lower"
     peak = after.levels.peak_dbfs - before.levels.peak_dbfs
     if inside:
-        return f"{verb} the {control} until it peaks at {figure(after.levels.peak_dbfs)} dBFS again"
-    return f"{verb} the {control} until the same phrase peaks {figure(abs(peak))} dB {way}"
+        return _("{verb} the {control} until it peaks at {peak_dbfs} dBFS again").format(
+            verb=verb, control=control, peak_dbfs=figure(after.levels.peak_dbfs)
+        )
+    return _("{verb} the {control} until the same phrase peaks {peak} dB {way}").format(
+        verb=verb, control=control, peak=figure(abs(peak)), way=way
+    )

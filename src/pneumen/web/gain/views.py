@@ -33,6 +33,7 @@ from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 from pneumen.wording.figures import figure
 from pneumen.wording.knob import FULL_SCALE
+from pneumen.wording.language import _
 from pneumen.wording.refusals import refusal
 from pneumen.wording.setting import BAKED, DRY, NEVER_CURES
 
@@ -149,7 +150,7 @@ def _change_map(request: Request, part: Part) -> HttpResponse:
             takes_dbu = know_level(part, whole(request.POST, "known"), known_dbu)
             messages.success(request, FULL_SCALE.format(dbu=figure(takes_dbu, 1, sign=True)))
         elif file is None:
-            messages.error(request, "Choose a recording of the test sound first: WAV, AIFF or FLAC.")
+            messages.error(request, _("Choose a recording of the test sound first: WAV, AIFF or FLAC."))
         else:
             add_reading(part, number_of(request.POST.get("share", ""), "share"), file)
     except PneumenError as error:

@@ -8,6 +8,7 @@ from pneumen.core.line import Levels, Volts, volts_of
 from pneumen.web.drawing import Axis, Paper, Tick, polyline, those_seen
 from pneumen.wording.figures import figure
 from pneumen.wording.gain import PLACES, volt_told
+from pneumen.wording.language import _
 
 WIDE: Final = Paper(width=766.0, narrow=False)
 NARROW: Final = Paper(width=342.0, narrow=True)
@@ -113,7 +114,13 @@ def _label_y(level_y: float, roof: tuple[float, str] | None) -> float:
 
 
 def _said(one: Volts) -> str:
-    bears = "" if one.ceiling_dbu is None else f", bears {figure(one.ceiling_dbu, sign=True)}"
-    adds = "" if one.noise_dbu is None else f", adds noise of {figure(one.noise_dbu)}"
+    bears = (
+        ""
+        if one.ceiling_dbu is None
+        else _(", bears {ceiling_dbu}").format(ceiling_dbu=figure(one.ceiling_dbu, sign=True))
+    )
+    adds = "" if one.noise_dbu is None else _(", adds noise of {noise_dbu}").format(noise_dbu=figure(one.noise_dbu))
     loudest = f"{figure(one.loudest_dbu)} dBu, {volt_told(dbu_to_volt(one.loudest_dbu))}"
-    return f"{PLACES[one.place]}: loudest {loudest}{bears}{adds}"
+    return _("{places}: loudest {loudest}{bears}{adds}").format(
+        places=PLACES[one.place], loudest=loudest, bears=bears, adds=adds
+    )

@@ -8,34 +8,35 @@ from pneumen.core.gain import School
 from pneumen.core.line import Levels, Step
 from pneumen.web.part.models import Part
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 STEP_WORDS: Final = {
-    "distance": "distance",
-    "off-axis": "turned off the source",
-    "proximity": "proximity effect on the whole spectrum",
-    "low-cut": "low-cut",
-    "room-sound": "sound of the room itself, where the direct sound leads it by",
-    "sensitivity": "sensitivity of the microphone",
-    "microphone-pad": "pad of the microphone",
-    "preamp-pad": "pad of the preamp",
-    "load": "into the load",
-    "own-volume": "the instrument’s own volume, against three quarters of its way",
-    "pedal": "pedal",
-    "mixer": "mixer",
-    "box": "DI box",
-    "box-load": "DI box into the preamp",
-    "maximum-input": "maximum input, which is full scale",
-    "full-scale": "full scale of the microphone",
-    "gain": "gain",
-    "rms-scale": "RMS of a full-scale sine",
-    "room-noise": "noise of the room",
-    "diffuse": "from all around, through the pattern",
-    "self-noise": "self-noise",
-    "ein": "equivalent input noise",
-    "dynamic-range": "dynamic range",
-    "instrument-noise": "noise of the instrument",
-    "box-noise": "noise of the DI box",
+    "distance": _("distance"),
+    "off-axis": _("turned off the source"),
+    "proximity": _("proximity effect on the whole spectrum"),
+    "low-cut": _("low-cut"),
+    "room-sound": _("sound of the room itself, where the direct sound leads it by"),
+    "sensitivity": _("sensitivity of the microphone"),
+    "microphone-pad": _("pad of the microphone"),
+    "preamp-pad": _("pad of the preamp"),
+    "load": _("into the load"),
+    "own-volume": _("the instrument’s own volume, against three quarters of its way"),
+    "pedal": _("pedal"),
+    "mixer": _("mixer"),
+    "box": _("DI box"),
+    "box-load": _("DI box into the preamp"),
+    "maximum-input": _("maximum input, which is full scale"),
+    "full-scale": _("full scale of the microphone"),
+    "gain": _("gain"),
+    "rms-scale": _("RMS of a full-scale sine"),
+    "room-noise": _("noise of the room"),
+    "diffuse": _("from all around, through the pattern"),
+    "self-noise": _("self-noise"),
+    "ein": _("equivalent input noise"),
+    "dynamic-range": _("dynamic range"),
+    "instrument-noise": _("noise of the instrument"),
+    "box-noise": _("noise of the DI box"),
 }
 LEAST_STEP_DB: Final = 0.05
 """What does nothing is left out."""
@@ -81,17 +82,21 @@ def _told(steps: tuple[Step, ...]) -> list[str]:
 
 def _why_peak(part: Part, outcome: Outcome) -> Why:
     levels, setup = outcome.levels, outcome.setup
-    origin = "measured in a take" if setup.performance.from_take else f"assumed: {part.source_facts.origin}"
+    origin = (
+        _("measured in a take")
+        if setup.performance.from_take
+        else _("assumed: {origin}").format(origin=part.source_facts.origin)
+    )
     source, *way = levels.peak_steps
-    where = f" at {near(source.detail)}" if source.detail else " at the plug, unloaded"
+    where = _(" at {detail}").format(detail=near(source.detail)) if source.detail else _(" at the plug, unloaded")
     return Why(
-        title="How the peak is worked out",
+        title=_("How the peak is worked out"),
         lines=(
             f"{figure(source.value, 1)} {source.unit}{where} ({origin})",
             *_told(tuple(way)),
-            f"Together: {figure(levels.peak_dbfs, 1)} dBFS",
+            _("Together: {peak_dbfs} dBFS").format(peak_dbfs=figure(levels.peak_dbfs, 1)),
         ),
-        source="point source; IEC 60268-4 for sensitivity (from memory); voltage divider; data-sheet convention",
+        source=_("point source; IEC 60268-4 for sensitivity (from memory); voltage divider; data-sheet convention"),
     )
 
 
@@ -99,42 +104,58 @@ def _why_noise(levels: Levels) -> Why:
     worst = levels.noise_set_by
     stages = [f"{stage}: {figure(level, 1)} dBFS" for stage, level in levels.noise_by_stage_dbfs.items()]
     return Why(
-        title="Where the noise comes from",
+        title=_("Where the noise comes from"),
         lines=(
             *stages,
-            f"Added by power: {figure(levels.noise_dbfs, 1)} dBFS, A-weighted.",
-            f"The {worst}, step by step: {'; '.join(_told(levels.noise_steps[worst]))}.",
+            _("Added by power: {noise_dbfs} dBFS, A-weighted.").format(noise_dbfs=figure(levels.noise_dbfs, 1)),
+            _("The {worst}, step by step: {noise_steps}.").format(
+                worst=worst, noise_steps="; ".join(_told(levels.noise_steps[worst]))
+            ),
         ),
-        source="10 log of the summed powers; Q of the pattern, Beranek (from memory)",
+        source=_("10 log of the summed powers; Q of the pattern, Beranek (from memory)"),
     )
 
 
 def _why_band(outcome: Outcome) -> Why:
     performance = outcome.setup.performance
-    performer = "the performer, take to take" if performance.from_take else "how loud the performer is"
+    performer = _("the performer, take to take") if performance.from_take else _("how loud the performer is")
     lines = [f"±{performance.band_db:.1f} dB: {performer}"]
     if outcome.sheet_band_db:
-        lines.append(f"±{outcome.sheet_band_db:.1f} dB: data sheets of this chain")
+        lines.append(
+            _("±{sheet_band_db:.1f} dB: data sheets of this chain").format(sheet_band_db=outcome.sheet_band_db)
+        )
     else:
-        lines.append("Data sheets no longer count: a take was measured through this very chain.")
+        lines.append(_("Data sheets no longer count: a take was measured through this very chain."))
     if outcome.gain_band_db:
-        lines.append(f"±{outcome.gain_band_db:.1f} dB: a bare knob tells only a share of its turn")
+        lines.append(
+            _("±{gain_band_db:.1f} dB: a bare knob tells only a share of its turn").format(
+                gain_band_db=outcome.gain_band_db
+            )
+        )
     if outcome.distance_band_db >= LEAST_STEP_DB:
-        lines.append(f"±{outcome.distance_band_db:.1f} dB: distance to the grille or to the capsule")
+        lines.append(
+            _("±{distance_band_db:.1f} dB: distance to the grille or to the capsule").format(
+                distance_band_db=outcome.distance_band_db
+            )
+        )
     lines.append(
-        f"Together ±{outcome.signal_band_db:.1f} dB for the signal, ±{outcome.noise_band_db:.1f} dB for the noise."
+        _("Together ±{signal_band_db:.1f} dB for the signal, ±{noise_band_db:.1f} dB for the noise.").format(
+            signal_band_db=outcome.signal_band_db, noise_band_db=outcome.noise_band_db
+        )
     )
     if not performance.from_take:
-        lines.append("A test take narrows this to about ±3 dB.")
-    return Why(title="Why there is a band", lines=tuple(lines), source="root sum of squares, JCGM 100:2008")
+        lines.append(_("A test take narrows this to about ±3 dB."))
+    return Why(title=_("Why there is a band"), lines=tuple(lines), source=_("root sum of squares, JCGM 100:2008"))
 
 
 def _why_school(school: School) -> Why:
     return Why(
-        title=f"The {school.label.lower()} school",
+        title=_("The {lower} school").format(lower=school.label.lower()),
         lines=(
             school.reason,
-            f"Window for the highest peak: {figure(school.low_dbfs)} to {figure(school.high_dbfs)} dBFS.",
+            _("Window for the highest peak: {low_dbfs} to {high_dbfs} dBFS.").format(
+                low_dbfs=figure(school.low_dbfs), high_dbfs=figure(school.high_dbfs)
+            ),
         ),
-        source="common practice, no source",
+        source=_("common practice, no source"),
     )

@@ -12,6 +12,7 @@ from django.utils.text import slugify
 from pneumen.core.errors import UnknownName
 from pneumen.core.kit import Changes, Item, built_in_catalogue, changes_between, item_from_cells
 from pneumen.web.gear.models import GearImport, GearMark
+from pneumen.wording.language import _
 
 HAVE = ("", "owned", "borrowed")
 ROWS_AT_ONCE: Final = 500
@@ -54,7 +55,7 @@ def set_mark(owner: Any, item_id: str, *, have: str | None = None, hidden: bool 
     _require_there(owner, item_id)
     if have is not None and have not in HAVE:
         raise UnknownName("have", have, HAVE)
-    mark, _ = GearMark.objects.mine(owner).get_or_create(owner=owner, item_id=item_id)
+    mark, _rest = GearMark.objects.mine(owner).get_or_create(owner=owner, item_id=item_id)
     mark.have = mark.have if have is None else have
     mark.hidden = mark.hidden if hidden is None else hidden
     mark.save()
@@ -93,7 +94,7 @@ def _require_there(owner: Any, item_id: str) -> Item:  # noqa: ANN401 - whicheve
     for item in whole_catalogue(owner):
         if item.id == item_id:
             return item
-    raise UnknownName("item", item_id, ("an id of the catalogue",))
+    raise UnknownName("item", item_id, (_("an id of the catalogue"),))
 
 
 def _store(owner: Any, item: Item) -> None:  # noqa: ANN401 - whichever user model is set
@@ -133,7 +134,7 @@ def import_catalogue(owner: Any, items: tuple[Item, ...]) -> Changes:  # noqa: A
     """Take a whole catalogue in: what it leaves out is removed, marks of what stays are kept."""
     changes = changes_of_import(owner, items)
     built_in = {item.id for item in built_in_catalogue()}
-    new = (*changes.added, *(after for _, after, _ in changes.changed))
+    new = (*changes.added, *(after for _before, after, _fields in changes.changed))
     gone = [item.id for item in changes.removed]
     _put(owner, ("item", "removed"), ((item.id, {"item": item}) for item in new))
     _put(owner, ("removed",), ((name, {"removed": True}) for name in gone if name in built_in))

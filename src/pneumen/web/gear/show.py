@@ -15,11 +15,17 @@ from pneumen.web.gear.services import HAVE, marks_of, whole_catalogue
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import MINUS, figure, money
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 
-HAVE_LABELS = dict(zip(HAVE, ("to buy", "owned", "borrowed"), strict=True))
+HAVE_LABELS = dict(zip(HAVE, (_("to buy"), "owned", "borrowed"), strict=True))
 ROWS_ON_A_PAGE: Final = 100
-SHOWN = (("all", "all"), ("owned", "what is at hand"), ("hidden", "hidden ones"), ("changed", "changed by you"))
+SHOWN = (
+    ("all", "all"),
+    ("owned", _("what is at hand")),
+    ("hidden", _("hidden ones")),
+    ("changed", _("changed by you")),
+)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,7 +128,7 @@ def _short_facts(item: Item) -> str:
     told = [item.family.replace("-", " "), item.pattern, item.tone]
     for name, unit in (
         ("self_noise_dba", "dBA"),
-        ("ein_dbu", "dBu EIN"),
+        ("ein_dbu", _("dBu EIN")),
         ("length_m", ""),
         ("reach_m", "high"),
         ("gain_db", "dB"),
@@ -183,7 +189,11 @@ def _fact(item: Item, name: str) -> tuple[str, str, str]:
     unit = next((unit for ending, unit in UNITS if name.endswith(ending)), "")
     if name == "round_trip_ms":
         pairs = zip(TABLED_BUFFERS, item.round_trip_ms, strict=True)
-        return name, "measured round trip at 48 kHz, by buffer", ", ".join(f"{at}: {ms:g}" for at, ms in pairs) + " ms"
+        return (
+            name,
+            _("measured round trip at 48 kHz, by buffer"),
+            ", ".join(f"{at}: {ms:g}" for at, ms in pairs) + " ms",
+        )
     value = getattr(item, name)
     told = far(value, 0 if float(value).is_integer() else 2) if unit == "m" else f"{_value(value)} {unit}".strip()
     return name, FACTS[name].meaning, told
@@ -226,9 +236,10 @@ def _told(part: Part, item: Item) -> str | None:
     chain = chain_of(microphone, interface, part.booster if boosted else None)
     tried = outcome(with_planned_gain(replace(now.setup, chain=chain, gain_db=0.0)))
     change = tried.levels.clean_range_db - now.levels.clean_range_db
-    return (
-        f"clean range {figure(tried.levels.clean_range_db)} dB ({figure(change, sign=True) or '0'} dB against now), "
-        f"the {tried.levels.noise_set_by} sets the noise"
+    return _("clean range {clean_range_db} dB ({text} dB against now), the {noise_set_by} sets the noise").format(
+        clean_range_db=figure(tried.levels.clean_range_db),
+        text=figure(change, sign=True) or "0",
+        noise_set_by=tried.levels.noise_set_by,
     )
 
 
@@ -236,7 +247,7 @@ COMMON_FIELDS = (
     ("name", "Name"),
     ("price", "Price"),
     ("delivery", "Delivery"),
-    ("in_box", "In its box"),
+    ("in_box", _("In its box")),
     ("note", "Note"),
 )
 

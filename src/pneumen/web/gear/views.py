@@ -20,6 +20,7 @@ from pneumen.web.gear.forms import PriceForm
 from pneumen.web.gear.models import GearImport
 from pneumen.web.gear.show import item_screen, list_screen, sheet_fields
 from pneumen.web.site.requests import Request
+from pneumen.wording.language import _
 
 MOST_FAULTS_SHOWN = 20
 MOST_READ = 60_000_000
@@ -87,7 +88,7 @@ def _sheet(request: Request, cells: dict[str, str]) -> HttpResponse:
         try:
             return redirect("gear:item", item_id=services.save_item(request.user, cells).id)
         except BadCatalogue as error:
-            faults = {column: what for _, column, what in error.faults}
+            faults = {column: what for _rest, column, what in error.faults}
     context = {
         "fields": sheet_fields(cells, faults),
         "cells": cells,
@@ -102,12 +103,12 @@ def export(request: Request, form: str) -> HttpResponse:
     """Give the whole catalogue, hidden items too, in an open format."""
     items = services.whole_catalogue(request.user)
     if form == "csv":
-        response = HttpResponse(catalogue_to_csv(items), content_type="text/csv; charset=utf-8")
+        response = HttpResponse(catalogue_to_csv(items), content_type=_("text/csv; charset=utf-8"))
     elif form == "json":
         response = HttpResponse(catalogue_to_json(items), content_type="application/json")
     else:
         raise Http404
-    response["Content-Disposition"] = f'attachment; filename="catalogue.{form}"'
+    response["Content-Disposition"] = _('attachment; filename="catalogue.{form}"').format(form=form)
     return response
 
 
@@ -115,7 +116,7 @@ def export(request: Request, form: str) -> HttpResponse:
 def read(request: Request) -> HttpResponse:
     """Read a catalogue, whole or not at all, and show first what it would change."""
     upload = request.FILES.get("file")
-    faults: tuple[Fault, ...] = (("the file", "", "is missing: choose a CSV or JSON file"),)
+    faults: tuple[Fault, ...] = ((_("the file"), "", _("is missing: choose a CSV or JSON file")),)
     if upload is not None:
         try:
             kept = services.keep_for_review(
@@ -136,7 +137,12 @@ def review(request: Request, import_id: int) -> HttpResponse:
     if request.method == "POST":
         if "yes" in request.POST:
             services.import_catalogue(request.user, items)
-            messages.success(request, f"The catalogue now holds the {len(items)} items of {kept.file_name}.")
+            messages.success(
+                request,
+                _("The catalogue now holds the {items} items of {file_name}.").format(
+                    items=len(items), file_name=kept.file_name
+                ),
+            )
         kept.delete()
         return redirect("gear:list")
     changes = services.changes_of_import(request.user, items)
@@ -146,5 +152,5 @@ def review(request: Request, import_id: int) -> HttpResponse:
 @require_POST
 def forget(request: Request) -> HttpResponse:
     services.forget_changes(request.user)
-    messages.success(request, "The catalogue is as it was built in; what you own or hid stays so.")
+    messages.success(request, _("The catalogue is as it was built in; what you own or hid stays so."))
     return redirect("gear:list")

@@ -8,6 +8,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.fields import CheckField, PickField, StepForm
 from pneumen.web.hookup.services import mix_of
 from pneumen.web.part.models import Part
+from pneumen.wording.language import _
 from pneumen.wording.listening import BACKINGS, NOTHING_PLAYS, OWN_WAYS, cue_told
 
 NOTHING = "none"
@@ -18,11 +19,11 @@ class CueForm(StepForm):
 
     problem_id = "cue-problem"
     backing = PickField(
-        "Backing at the ear",
+        _("Backing at the ear"),
         {NOTHING: NOTHING_PLAYS} | {f"{db:g}": told for db, told in zip(BACKINGS_DB, BACKINGS, strict=True)},
     )
-    own = PickField("Your own sound", dict(zip(OWN, OWN_WAYS, strict=True)))
-    one_ear_off = CheckField("one ear off")
+    own = PickField(_("Your own sound"), dict(zip(OWN, OWN_WAYS, strict=True)))
+    one_ear_off = CheckField(_("one ear off"))
     click = CheckField("a click")
 
 

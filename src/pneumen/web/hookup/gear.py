@@ -12,6 +12,7 @@ from pneumen.web.kit.services import plan_song
 from pneumen.web.part.models import Part
 from pneumen.web.part.services import keep as keep_part
 from pneumen.web.song.services import MOST_SESSIONS
+from pneumen.wording.language import _
 
 FIELDS = {"pad": "bought_pad", "booster": "bought_booster", "box": "bought_box"}
 GEAR = (*FIELDS, "pad-db")
@@ -85,7 +86,7 @@ def _wanted(part: Part, choice: Choice) -> Item | None:
     owned, catalogue = gear_of_song(part.song)
     item = cheapest_of(kind, owned, catalogue, fits)
     if item is None:
-        raise Contradiction(choice.what, "is in no catalogue of yours: add one under Gear")
+        raise Contradiction(choice.what, _("is in no catalogue of yours: add one under Gear"))
     return item
 
 
@@ -101,7 +102,7 @@ def _set_pad(part: Part, takes_db: float) -> None:
     """Set a pad's control to its weakest setting that takes as much."""
     sold = part.pad_as_sold
     if sold is None or part.strongest_pad_db is None:
-        raise Contradiction("pad-db", "needs a stepped or a variable pad before the input: choose one first")
+        raise Contradiction("pad-db", _("needs a stepped or a variable pad before the input: choose one first"))
     part.pad_db = -(pad_set_to(sold, takes_db).gain_db or 0.0)
     part.save(update_fields=["pad_db"])
 
@@ -110,5 +111,8 @@ def _record_apart(part: Part) -> None:
     taken = set(part.song.parts.exclude(pk=part.pk).values_list("session", flat=True))
     free = next((number for number in range(1, MOST_SESSIONS + 1) if number not in taken), None)
     if free is None:
-        raise Contradiction("session", f"all {MOST_SESSIONS} sessions are taken: put some parts together")
+        raise Contradiction(
+            "session",
+            _("all {most_sessions} sessions are taken: put some parts together").format(most_sessions=MOST_SESSIONS),
+        )
     keep_part(part, {}, {"session": free})

@@ -6,6 +6,7 @@ from pneumen.core.errors import UnreadableFile
 from pneumen.core.hookup import Recorded, recorded_signs
 from pneumen.core.take import crackles, measure, open_recording
 from pneumen.web.audio.services import Sent, received
+from pneumen.wording.language import _
 
 LONGEST_S: Final = 60.0
 
@@ -18,7 +19,7 @@ def recorded_in(sent: Sent) -> Recorded:
     """
     with received(sent) as incoming, open_recording(incoming.path) as recording:
         if recording.frames > LONGEST_S * recording.sample_rate_hz:
-            raise UnreadableFile("it is longer than a minute", "record five seconds in which the fault is heard")
+            raise UnreadableFile(_("it is longer than a minute"), _("record five seconds in which the fault is heard"))
         measured = measure(recording)
     kinds = [one.kind for one in measured.findings]
     found = set(kinds) if crackles(kinds.count("click")) else set(kinds) - {"click"}

@@ -20,6 +20,7 @@ from pneumen.wording.joints import (
     length_told,
     port_told,
 )
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far_field
 
 USUAL_MA: Final = 4.0
@@ -76,7 +77,7 @@ def devices_of(connection: Connection, chain: Chain, choices: Sequence[Choice]) 
 
 def place_told(at: str) -> str:
     """Name a device and its port as people do."""
-    device, _, port = at.partition(".")
+    device, _rest, port = at.partition(".")
     return f"{device}, {port_told(port)}" if port else device
 
 
@@ -99,7 +100,9 @@ def _joint_told(connection: Connection, chain: Chain, cable: Cable) -> JointTold
     picks.append(_pick("plugged", at, "in"))
     return JointTold(
         at=at,
-        name=f"{cable.from_device} to {device.id}, {port_told(cable.to_port)}",
+        name=_("{from_device} to {id}, {to_port}").format(
+            from_device=cable.from_device, id=device.id, to_port=port_told(cable.to_port)
+        ),
         note=CONNECTOR_WORDS[cable.connector],
         length_told=far_field(cable.length_m),
         picks=tuple(picks),
@@ -215,7 +218,7 @@ def _end_of(chain: Chain, amp: str) -> str:
     if driven is None:
         return "nothing"
     kind = chain.by_id[driven.to_device].kind
-    return {"passive-monitor": "cabinet", "load-box": "load box"}.get(kind, "interface")
+    return {"passive-monitor": _("cabinet"), "load-box": _("load box")}.get(kind, "interface")
 
 
 def _additions_told(planned: Chain, chain: Chain, choices: Sequence[Choice]) -> JointTold:

@@ -16,6 +16,7 @@ from pneumen.web.drawing import Paper
 from pneumen.web.hookup.curve import WIDE, Curve, narrow_curve, wide_curve
 from pneumen.wording.figures import figure
 from pneumen.wording.joints import CONNECTOR_WORDS, LOAD, length_told
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 LINE_PX: Final = 16.0
@@ -253,7 +254,7 @@ def _way_back(chain: Chain, begins: str, found: Outcome, faults: tuple[Fault, ..
     hub = phones.from_device
     if chain.by_id[hub].kind != "recorder":
         late_ms = found.setup.round_trip_ms
-        later = () if late_ms is None else (f"{figure(late_ms)} ms later",)
+        later = () if late_ms is None else (_("{late_ms} ms later").format(late_ms=figure(late_ms)),)
         stops += [_Stop(lines=(CONNECTOR_WORDS["usb"], *later)), _Stop(name=hub, shape="device")]
     plug = (CONNECTOR_WORDS[phones.connector],)
     stops.append(_Stop(lines=plug, verdict=_verdict_at(faults, phones.begins_at, phones.ends_at)))

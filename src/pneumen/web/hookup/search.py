@@ -11,6 +11,7 @@ from pneumen.web.hookup.services import chain_of
 from pneumen.web.hookup.show import way_searched
 from pneumen.web.part.models import Part
 from pneumen.wording import troubles as words
+from pneumen.wording.language import _
 
 LIKELY: float = 0.05
 MOST_TOLD = 4
@@ -52,12 +53,12 @@ def search_screen(part: Part, sent: QueryDict) -> SearchScreen:
     heard = words.heard_told([one for one in sent.get("heard", "").split(",") if one in COMPLAINTS], "heard" in sent)
     if "complaint" not in sent:
         chosen = tuple((told, _address(complaint=slug)) for slug, told in words.COMPLAINTS.items())
-        return _screen("What is wrong?", "", "complaint", chosen, heard=heard)
+        return _screen(_("What is wrong?"), "", "complaint", chosen, heard=heard)
     search = search_from(part, sent)
     said = _said(search)
     if "found" in sent:
-        again = (("Something is still wrong", _address()),)
-        return _screen("Now test again", words.FOUND, "found", again, said=said)
+        again = ((_("Something is still wrong"), _address()),)
+        return _screen(_("Now test again"), words.FOUND, "found", again, said=said)
     step = next_step(search)
     screen = _screen(*_told(step), step.kind, _buttons(search, step), said=said, likely=_likely(step), heard=heard)
     return replace(screen, loops=way_searched(part, odds_by_place(step)), address=address_of(search))
@@ -89,7 +90,7 @@ def search_from(part: Part, sent: QueryDict) -> Search:
     """
     search = Search(complaint=str(sent["complaint"]), has=traits_of(chain_of(part)))
     for one in sent.getlist("a"):
-        question, _, answer = one.partition(":")
+        question, _rest, answer = one.partition(":")
         search = search.answered(question, answer)
     for cause in sent.getlist("t"):
         search = search.after_trial(cause)
@@ -114,11 +115,11 @@ def _told(step: Next) -> tuple[str, str]:
         case "question":
             return words.QUESTIONS[step.slug], ""
         case "trial":
-            return "Try this", words.TRIALS[step.slug]
+            return _("Try this"), words.TRIALS[step.slug]
         case "stop":
             return "Stop", words.STOP
         case _:
-            return "Another way", words.ELSE
+            return _("Another way"), words.ELSE
 
 
 def _buttons(search: Search, step: Next) -> tuple[tuple[str, str], ...]:
@@ -126,8 +127,8 @@ def _buttons(search: Search, step: Next) -> tuple[tuple[str, str], ...]:
         return tuple((words.ANSWERS[one], address_of(search.answered(step.slug, one))) for one in ANSWERS)
     if step.kind == "trial":
         helped = f"{address_of(search)}&found=1"
-        return ("It helped", helped), ("It did not: put back, go on", address_of(search.after_trial(step.slug)))
-    return (("Begin anew", _address()),)
+        return (_("It helped"), helped), (_("It did not: put back, go on"), address_of(search.after_trial(step.slug)))
+    return ((_("Begin anew"), _address()),)
 
 
 def _said(search: Search) -> tuple[Said, ...]:
@@ -141,7 +142,7 @@ def _said(search: Search) -> tuple[Said, ...]:
     for number, cause in enumerate(search.tried):
         tried = (*search.tried[:number], *search.tried[number + 1 :])
         back = address_of(replace(search, tried=tried))
-        found.append(Said(told=words.TRIALS[cause], answer="did not help", back=back))
+        found.append(Said(told=words.TRIALS[cause], answer=_("did not help"), back=back))
     return tuple(found)
 
 

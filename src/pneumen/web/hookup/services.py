@@ -16,6 +16,7 @@ from pneumen.web.hookup.models import CueMix, Tick
 from pneumen.web.kit.needs import cable_m_of, parts_of_song
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
+from pneumen.wording.language import _
 
 UNACCOMPANIED = ("spoken-word",)
 """What is recorded with nothing playing, unless its person says otherwise."""
@@ -119,7 +120,9 @@ def choose(part: Part, choice: Choice) -> None:
     of_a_part = is_of_a_part(choice, belongs_to)
     there = belongs_to is not None if of_a_part else _is_there(connection.chain, choice) or _is_there(chosen, choice)
     if not there:
-        raise Contradiction("joint", f"{choice.at} is not in this chain: it was taken out, or is called otherwise")
+        raise Contradiction(
+            "joint", _("{at} is not in this chain: it was taken out, or is called otherwise").format(at=choice.at)
+        )
     if of_a_part and belongs_to is not None:
         set_gear(belongs_to, choice)
         return

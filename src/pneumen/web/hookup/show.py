@@ -37,6 +37,7 @@ from pneumen.web.settle import outcome_of
 from pneumen.wording.chain import remedy_of, why_of
 from pneumen.wording.hookup import lead_told, phantom_left_told, phantom_told, way_told
 from pneumen.wording.joints import CONNECTOR_WORDS, CURES, length_told, port_told
+from pneumen.wording.language import _
 from pneumen.wording.listening import loudest_told
 from pneumen.wording.plugging import act_told, software_steps
 
@@ -144,7 +145,7 @@ def _sentence(part: Part, chain: Chain, begins: str, faults: tuple[Fault, ...]) 
     if faults:
         first = faults[0]
         more = len(faults) - 1
-        others = f" {more} more below." if more else ""
+        others = _(" {more} more below.").format(more=more) if more else ""
         return f"At {place_told(first.at)}: {why_of(first)}.{others}"
     way = [begins, *(cable.to_device for cable in path_of(chain, begins))]
     return way_told(part.name, [one for one in way if one != part.name])

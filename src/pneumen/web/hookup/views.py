@@ -20,6 +20,7 @@ from pneumen.web.screen import Changes, Screen
 from pneumen.web.settle import outcome_of
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
+from pneumen.wording.language import _
 from pneumen.wording.refusals import refusal
 
 MOST_LETTERS = 300
@@ -69,7 +70,7 @@ def heard(request: Request, part: Part) -> HttpResponse:
     file, said = request.FILES.get("recording"), QueryDict(request.POST.get("said", "")[:MOST_ADDRESS].lstrip("?"))
     here = reverse("hookup:search", args=[part.pk])
     if file is None:
-        messages.error(request, "Choose a recording of five seconds first: WAV, AIFF, FLAC, Ogg or MP3.")
+        messages.error(request, _("Choose a recording of five seconds first: WAV, AIFF, FLAC, Ogg or MP3."))
         return redirect(f"{here}?{said.urlencode()}")
     try:
         return redirect(here + after_recording(part, said, recorded_in(file)))

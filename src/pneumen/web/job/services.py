@@ -12,11 +12,12 @@ from django.db.models import F, QuerySet
 from pneumen.core.errors import PneumenError, UnknownName
 from pneumen.web.job.models import DONE, FAILED, WAITING, WORKING, Job, Worked
 from pneumen.web.site.space import is_full
+from pneumen.wording.language import _
 
 MOST_ATTEMPTS: Final = 2
-SET_ASIDE: Final = "measuring this ended the program twice: it was set aside, and nothing was deleted"
-DISK_FULL: Final = "the disk is full: free some space, then try again"
-UNEXPECTED: Final = "Pneumen could not measure this; the log tells more"
+SET_ASIDE: Final = _("measuring this ended the program twice: it was set aside, and nothing was deleted")
+DISK_FULL: Final = _("the disk is full: free some space, then try again")
+UNEXPECTED: Final = _("Pneumen could not measure this; the log tells more")
 LOOK_S: Final = 1.0
 """So often a piece of work stores how far it is, and looks whether it is still wanted or a shorter one waits."""
 SHORTER: Final = 4
@@ -97,10 +98,10 @@ def _work_on_shortest(jobs: QuerySet[Job], works: Mapping[type[models.Model], Wo
         raise
     except Exception as error:  # a fault in one take must not stop the others
         if is_full(error):
-            log.warning("a take or trial could not be measured: the disk is full")
+            log.warning(_("a take or trial could not be measured: the disk is full"))
             _end(job, FAILED, DISK_FULL)
         else:
-            log.exception("a take or trial could not be measured")
+            log.exception(_("a take or trial could not be measured"))
             _end(job, FAILED, UNEXPECTED)
     else:
         _end(job, DONE)
@@ -110,7 +111,7 @@ def _work_on_shortest(jobs: QuerySet[Job], works: Mapping[type[models.Model], Wo
 def _work_of(job: Job, works: Mapping[type[models.Model], Work]) -> Work:
     model = job.content_type.model_class()
     if model is None or model not in works:
-        raise UnknownName("kind of work", str(job.content_type), tuple(one.__name__ for one in works))
+        raise UnknownName(_("kind of work"), str(job.content_type), tuple(one.__name__ for one in works))
     return works[model]
 
 

@@ -20,6 +20,7 @@ from pneumen.web.send.services import write_package
 from pneumen.web.site.space import is_full
 from pneumen.web.take.models import Take
 from pneumen.web.take.services import measure_take
+from pneumen.wording.language import _
 
 log = logging.getLogger("pneumen.worker")
 
@@ -30,7 +31,7 @@ def measure_for_sheet(take: Take, tell: Tell) -> None:
     try:
         take_up(Part.objects.whole().get(pk=take.part_id))
     except Exception as error:  # it is measured all the same: what lays it to lines must not undo that
-        log.warning("a take could not be laid to the lines of its sheet", exc_info=not is_full(error))
+        log.warning(_("a take could not be laid to the lines of its sheet"), exc_info=not is_full(error))
 
 
 WORKS: Final[Mapping[type[models.Model], Work]] = {

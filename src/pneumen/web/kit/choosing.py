@@ -13,6 +13,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.wording.kit import why_nothing_fits
+from pneumen.wording.language import _
 
 
 @require_safe
@@ -52,7 +53,7 @@ def packages(request: Request, part_id: int) -> HttpResponse:
         found = packages_of(part.song, tuple(asked), mine=mine)
         problem = form.problem if form.is_bound else ""
     except NothingFits as error:
-        problem = f"Nothing fits: {why_nothing_fits(error)}."
+        problem = _("Nothing fits: {error}.").format(error=why_nothing_fits(error))
     except PneumenError as error:
         problem = str(error)
     context = {"part": part, "form": form, "packages": found, "problem": problem}

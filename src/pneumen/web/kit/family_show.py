@@ -12,6 +12,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import settle_with
 from pneumen.wording.families import AGAINST, ATTACKS, KEEPS, TONES, bears_told, phantom_told
 from pneumen.wording.figures import figure, money
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 
@@ -26,35 +27,41 @@ class FamilyRow:
 
 
 HEADS = (
-    "Attack",
-    "Tone",
-    "Output",
-    "Stands at",
-    "Over the room",
-    "Clean range",
-    "Hands and air",
-    "48 V",
-    "From",
-    "Stays of use",
+    _("Attack"),
+    _("Tone"),
+    _("Output"),
+    _("Stands at"),
+    _("Over the room"),
+    _("Clean range"),
+    _("Hands and air"),
+    _("48 V"),
+    _("From"),
+    _("Stays of use"),
 )
 WHYS = (
     Why(
-        title="What a dearer preamp adds",
+        title=_("What a dearer preamp adds"),
         lines=(
-            "Above the budget class preamps differ less in noise than in colour: a little saturation, a transformer, "
-            "another top end. That is taste; no figure here measures it, and no kit is recommended for it.",
-            "What does show here: the gain it reaches, and its noise with a weak dynamic or ribbon.",
+            _(
+                "Above the budget class preamps differ less in noise than in colour: a little "
+                "saturation, a transformer, "
+                "another top end. That is taste; no figure here measures it, and no kit is recommended for it."
+            ),
+            _("What does show here: the gain it reaches, and its noise with a weak dynamic or ribbon."),
         ),
-        source="common practice, no source",
+        source=_("common practice, no source"),
     ),
     Why(
-        title="How the table is made",
+        title=_("How the table is made"),
         lines=(
-            "The usual member of each family, as data sheets have it, stands where it would do best for this part in "
-            "this room, behind an interface with a bare knob; its figures are those of every other page.",
-            "Attack, tone and hardness are a family’s; single models differ: the catalogue tells.",
+            _(
+                "The usual member of each family, as data sheets have it, stands where it would do "
+                "best for this part in "
+                "this room, behind an interface with a bare knob; its figures are those of every other page."
+            ),
+            _("Attack, tone and hardness are a family’s; single models differ: the catalogue tells."),
         ),
-        source="families: common practice, no source; figures: computed",
+        source=_("families: common practice, no source; figures: computed"),
     ),
 )
 
@@ -76,7 +83,7 @@ def _row(one: FamilyHere) -> FamilyRow:
     return FamilyRow(
         label=one.family.label,
         verdict=one.verdict,
-        told=f"{against[0].upper()}{against[1:]}." if against else "Nothing speaks against it.",
+        told=f"{against[0].upper()}{against[1:]}." if against else _("Nothing speaks against it."),
         cells=(
             ATTACKS[traits.attack],
             TONES[traits.tone],
@@ -94,5 +101,7 @@ def _row(one: FamilyHere) -> FamilyRow:
 
 def _output(family: MicrophoneFamily, gain_db: float) -> str:
     if family.sensitivity_mv_per_pa is None:
-        return "its own converter"
-    return f"{family.sensitivity_mv_per_pa:g} mV/Pa, {figure(gain_db)} dB of gain here"
+        return _("its own converter")
+    return _("{sensitivity_mv_per_pa:g} mV/Pa, {gain_db} dB of gain here").format(
+        sensitivity_mv_per_pa=family.sensitivity_mv_per_pa, gain_db=figure(gain_db)
+    )

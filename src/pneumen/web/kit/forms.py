@@ -7,9 +7,10 @@ from django.forms import BoundField
 from pneumen.core.kit import COMPUTERS, TONES
 from pneumen.web.fields import CheckField, NumberField, PickField, StepForm
 from pneumen.web.start.forms import ROUTE_LABELS
+from pneumen.wording.language import _
 
 SYSTEM_LABELS = dict(
-    zip(COMPUTERS, ("any computer", "Windows", "a Mac", "Linux", "a tablet", "no computer"), strict=True)
+    zip(COMPUTERS, (_("any computer"), "Windows", "a Mac", "Linux", "a tablet", _("no computer")), strict=True)
 )
 
 
@@ -22,15 +23,15 @@ class KitForm(StepForm):
     budget = NumberField("Money", decimals=2)
     route = PickField("Route", ROUTE_LABELS)
     system = PickField("Computer", SYSTEM_LABELS)
-    tone = PickField("Microphone tone", {"": "any tone", **{tone: f"{tone} only" for tone in TONES}})
-    enough_clean_db = NumberField("Clean range that is enough", unit="dB")
-    instrument_price = NumberField("What your instrument cost", decimals=2)
+    tone = PickField(_("Microphone tone"), {"": _("any tone"), **{tone: f"{tone} only" for tone in TONES}})
+    enough_clean_db = NumberField(_("Clean range that is enough"), unit="dB")
+    instrument_price = NumberField(_("What your instrument cost"), decimals=2)
     standing = CheckField("standing")
-    renting = CheckField("renting: nothing glued")
-    monitors = CheckField("monitors too")
-    take_handling = CheckField("software that keeps takes")
-    monthly_fees = CheckField("monthly fees are fine")
-    lent = CheckField("lent to others: sturdy")
+    renting = CheckField(_("renting: nothing glued"))
+    monitors = CheckField(_("monitors too"))
+    take_handling = CheckField(_("software that keeps takes"))
+    monthly_fees = CheckField(_("monthly fees are fine"))
+    lent = CheckField(_("lent to others: sturdy"))
 
     CHECKS = ("standing", "renting", "monitors", "take_handling", "monthly_fees", "lent")
 

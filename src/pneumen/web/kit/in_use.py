@@ -10,6 +10,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -38,16 +39,16 @@ def parts_in_use(song: Song) -> tuple[PartInUse, ...]:
 
 
 def _in_use(part: Part, outcome: Outcome, sets_clean: bool, sets_lead: bool) -> PartInUse:
-    sets = [word for word, holds in (("clean range", sets_clean), ("room sound", sets_lead)) if holds]
+    sets = [word for word, holds in ((_("clean range"), sets_clean), (_("room sound"), sets_lead)) if holds]
     return PartInUse(
         name=part.name,
         part_id=part.pk,
         gear=", ".join(item.name for item in part.devices),
         figures=figures_of(part.pk, outcome),
         clean=figure(outcome.levels.clean_range_db),
-        lead=figure(outcome.air.lead_db) if outcome.air else "plugged in",
+        lead=figure(outcome.air.lead_db) if outcome.air else _("plugged in"),
         headroom=figure(outcome.levels.headroom_db),
         noise_set_by=outcome.levels.noise_set_by,
         verdict=outcome.kit_verdict,
-        sets=f"sets the song’s {' and '.join(sets)}" if sets else "",
+        sets=_("sets the song’s {sets}").format(sets=_(" and ").join(sets)) if sets else "",
     )

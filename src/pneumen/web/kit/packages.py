@@ -13,6 +13,7 @@ from pneumen.web.settle import settle
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.growth import burden_told, growth_told
+from pneumen.wording.language import _
 
 SUMS = ("first", "second", "third")
 
@@ -22,10 +23,10 @@ class PackagesForm(StepForm):
 
     problem_id = "packages-problem"
     remembers = False
-    first = NumberField("One sum", decimals=2)
+    first = NumberField(_("One sum"), decimals=2)
     second = NumberField("another", decimals=2)
     third = NumberField("a third", decimals=2)
-    mine = CheckField("in place of the third: the kit in use, put together by hand")
+    mine = CheckField(_("in place of the third: the kit in use, put together by hand"))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -78,11 +79,15 @@ def _of_sum(song: Song, frontier: Frontier, number: int | None, budget: float) -
     if number is None:
         cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
         return Package(
-            name=f"For {money(budget)}",
+            name=_("For {budget}").format(budget=money(budget)),
             total="–",
             lines=(),
             figures=(),
-            later=(f"No whole kit costs so little: the cheapest is {money(cheapest)}. Kit tells what to buy first.",),
+            later=(
+                _("No whole kit costs so little: the cheapest is {cheapest}. Kit tells what to buy first.").format(
+                    cheapest=money(cheapest)
+                ),
+            ),
             learning="",
         )
     kit = kit_looked_at(song, frontier, number)
@@ -99,15 +104,22 @@ def _of_sum(song: Song, frontier: Frontier, number: int | None, budget: float) -
 def _name(frontier: Frontier, kit: Kit, budget: float) -> str:
     told = "a beginning"
     if kit.worth(frontier.needs).is_enough:
-        told = "enough" if kit.total <= frontier.points[frontier.recommended()][0] + CENT else "more than is needed"
-    return f"For {money(budget)}: {told}"
+        told = "enough" if kit.total <= frontier.points[frontier.recommended()][0] + CENT else _("more than is needed")
+    return _("For {budget}: {told}").format(budget=money(budget), told=told)
 
 
 def _figures(song: Song, kit: Kit) -> tuple[tuple[str, str], ...]:
     told = []
     for part, levels, lead_db in zip(parts_planned(song), kit.parts, kit.leads_db, strict=True):
-        over = f", {figure(lead_db)} dB over the room" if math.isfinite(lead_db) else ""
-        told.append((part.name, f"{figure(levels.levels.clean_range_db)} dB clean{over}"))
+        over = _(", {lead_db} dB over the room").format(lead_db=figure(lead_db)) if math.isfinite(lead_db) else ""
+        told.append(
+            (
+                part.name,
+                _("{clean_range_db} dB clean{over}").format(
+                    clean_range_db=figure(levels.levels.clean_range_db), over=over
+                ),
+            )
+        )
     return tuple(told)
 
 
@@ -116,10 +128,17 @@ def _in_use(song: Song) -> Package:
     told = []
     for part in parts_planned(song):
         found = outcome(settle(part))
-        over = f", {figure(found.air.lead_db)} dB over the room" if found.air else ""
-        told.append((part.name, f"{figure(found.levels.clean_range_db)} dB clean{over}"))
+        over = _(", {lead_db} dB over the room").format(lead_db=figure(found.air.lead_db)) if found.air else ""
+        told.append(
+            (
+                part.name,
+                _("{clean_range_db} dB clean{over}").format(
+                    clean_range_db=figure(found.levels.clean_range_db), over=over
+                ),
+            )
+        )
     return Package(
-        name="In use",
+        name=_("In use"),
         total=money(kit.total),
         lines=tuple((line.count, line.name, line.price) for line in packing_of(kit, song).lines),
         figures=tuple(told),

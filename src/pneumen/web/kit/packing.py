@@ -11,12 +11,13 @@ from pneumen.web.gear.services import whole_catalogue
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import money
 from pneumen.wording.kit import reason_for
+from pneumen.wording.language import _
 
 FORGOTTEN = {
-    "xlr-cable": "a second XLR cable: the one spare part that ends a session when it is missing",
-    "instrument-cable": "a second instrument lead: they fail at the plug, in the middle of a take",
-    "shock-mount": "a shock mount, where footsteps reach the stand",
-    "covering": "heavy blankets, clamps and a pole: as much as a stand or two, worth more than a better microphone",
+    "xlr-cable": _("a second XLR cable: the one spare part that ends a session when it is missing"),
+    "instrument-cable": _("a second instrument lead: they fail at the plug, in the middle of a take"),
+    "shock-mount": _("a shock mount, where footsteps reach the stand"),
+    "covering": _("heavy blankets, clamps and a pole: as much as a stand or two, worth more than a better microphone"),
 }
 
 
@@ -60,7 +61,7 @@ def packing_as_csv(kit: Kit, song: Song) -> str:
     """Return the list as CSV; cells that a spreadsheet would take for formulas are made harmless."""
     out = io.StringIO(newline="")
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow(["number", "what", "kind", "where from", "price of all", "why"])
+    writer.writerow(["number", "what", "kind", _("where from"), _("price of all"), "why"])
     for line in packing_of(kit, song).lines:
         cells = [line.count, line.name, line.kind, line.where, f"{line.price_of_all:g}", line.why]
         writer.writerow([harmless(cell) if isinstance(cell, str) else cell for cell in cells])
@@ -88,8 +89,10 @@ def _line(line: KitLine, count: int, must: Sequence[str], never: Sequence[str]) 
 def _from(line: KitLine) -> str:
     """Say where a thing comes from; of what is bought, how much of its price is the delivery."""
     if line.found_in == "shop" and line.item and line.item.delivery:
-        return f"to buy, {money(line.item.delivery)} of it delivery"
-    return {"owned": "you have it", "shop": "to buy"}.get(line.found_in, f"in the box of {line.found_in}")
+        return _("to buy, {delivery} of it delivery").format(delivery=money(line.item.delivery))
+    return {"owned": _("you have it"), "shop": _("to buy")}.get(
+        line.found_in, _("in the box of {found_in}").format(found_in=line.found_in)
+    )
 
 
 def _boxes(kit: Kit | KitInUse, song: Song | None) -> list[str]:

@@ -8,6 +8,7 @@ from typing import Final
 from pneumen.core.kit import best_within
 from pneumen.web.drawing import Axis, Paper, Place, Tick
 from pneumen.wording.figures import figure, money
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -106,9 +107,11 @@ def draw_frontier(
         enough: the clean range and the ratio from which on more is not needed.
     """
     miked = all(math.isfinite(point[2]) for point in points)
-    titles = (("Clean range, dB", 1), ("Over the room, dB", 2))
-    scales = [_scales(points, side, frame, horizon) for _, side in titles[: 2 if miked else 1]]
-    panels = tuple(_panel(points, chosen, title, one, enough) for (title, _), one in zip(titles, scales, strict=False))
+    titles = ((_("Clean range, dB"), 1), (_("Over the room, dB"), 2))
+    scales = [_scales(points, side, frame, horizon) for _rest, side in titles[: 2 if miked else 1]]
+    panels = tuple(
+        _panel(points, chosen, title, one, enough) for (title, _rest), one in zip(titles, scales, strict=False)
+    )
     price = scales[0].price
     line_x = round(price.at(budget), 1)
     near_end = line_x > frame.right - 90
@@ -125,7 +128,7 @@ def draw_frontier(
             now=budget,
             spoken=f"{money(budget)}, {_reached(points, budget)}",
             px_per_notch=round(NOTCH * price.px_per_unit, 3),
-            label=f"money {money(budget)}",
+            label=_("money {budget}").format(budget=money(budget)),
             label_x=line_x - 12 if near_end else line_x + 12,
             anchor="end" if near_end else "start",
         ),
@@ -160,7 +163,7 @@ def _panel(points: Points, chosen: int, title: str, scales: Scales, enough: tupl
         ticks=tuple(Tick(at=value.at(one), label=figure(one)) for one in value.round_ticks(5)),
         stairs=_stairs(points, scales),
         enough_y=round(value.at(enough[side - 1]), 1) if value.low < enough[side - 1] < value.high else None,
-        enough=f"enough, {figure(enough[side - 1])} dB",
+        enough=_("enough, {enough} dB").format(enough=figure(enough[side - 1])),
         dots=_dots(points, scales),
         chosen=(x, y),
         value=f"{figure(points[chosen][side])} dB",
@@ -191,13 +194,19 @@ def _stairs(points: Points, scales: Scales) -> str:
 
 def _reached(points: Points, budget: float) -> str:
     best = best_within(points, budget)
-    return f"clean range up to {figure(best[0])} dB" if best else "no complete kit"
+    return _("clean range up to {best} dB").format(best=figure(best[0])) if best else _("no complete kit")
 
 
 def _description(points: Points, chosen: int, budget: float) -> str:
     price, clean, lead = points[chosen]
-    over = f", voice {figure(lead)} dB over the room" if math.isfinite(lead) else ""
-    return (
-        f"{len(points)} kits. With {money(budget)} to spend: {_reached(points, budget)}. "
-        f"Chosen: {money(price)}, clean range {figure(clean)} dB{over}."
+    over = _(", voice {lead} dB over the room").format(lead=figure(lead)) if math.isfinite(lead) else ""
+    return _(
+        "{points} kits. With {budget} to spend: {points_2}. Chosen: {price}, clean range {clean} dB{over}."
+    ).format(
+        points=len(points),
+        budget=money(budget),
+        points_2=_reached(points, budget),
+        price=money(price),
+        clean=figure(clean),
+        over=over,
     )

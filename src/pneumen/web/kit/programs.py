@@ -11,6 +11,7 @@ from pneumen.web.kit.needs import gear_of_song
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import money
 from pneumen.wording.kit import software_lack
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -41,6 +42,13 @@ def _software_price(item: Item) -> str:
 
 
 def _software_traits(item: Item) -> str:
-    burden = {1: "learned in an evening", 2: "learned in days", 3: "takes weeks to know"}.get(item.learning or 3)
-    keeps = "keeps takes" if item.takes else "one take a track"
-    return f"{', '.join(item.systems)}; {item.tracks or '?'} tracks; {keeps}; {burden or 'takes months to know'}"
+    burden = {1: _("learned in an evening"), 2: _("learned in days"), 3: _("takes weeks to know")}.get(
+        item.learning or 3
+    )
+    keeps = _("keeps takes") if item.takes else _("one take a track")
+    return _("{systems}; {text} tracks; {keeps}; {text_2}").format(
+        systems=", ".join(item.systems),
+        text=item.tracks or "?",
+        keeps=keeps,
+        text_2=burden or _("takes months to know"),
+    )

@@ -8,6 +8,7 @@ from pneumen.web.kit.services import fixed_cost, frontier_of_route, kit_looked_a
 from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.kit import why_nothing_fits
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -21,9 +22,9 @@ class Route:
 
 
 ROUTE_REASONS = {
-    "usb": ("One cable", "cheapest whole, one source at a time; distance is the gain where there is no dial"),
-    "interface": ("An interface", "any microphone, instruments too; more to set up, and it grows"),
-    "recorder": ("A handheld recorder", "no computer while recording; its own pair of microphones"),
+    "usb": (_("One cable"), _("cheapest whole, one source at a time; distance is the gain where there is no dial")),
+    "interface": (_("An interface"), _("any microphone, instruments too; more to set up, and it grows")),
+    "recorder": (_("A handheld recorder"), _("no computer while recording; its own pair of microphones")),
 }
 
 
@@ -36,12 +37,12 @@ def _route(song: Song, route: str, label: str, reason: str) -> Route:
     try:
         frontier = frontier_of_route(song, route)
     except NothingFits as error:
-        return Route(label=label, reason=reason, total="does not fit", told=why_nothing_fits(error))
+        return Route(label=label, reason=reason, total=_("does not fit"), told=why_nothing_fits(error))
     beside = fixed_cost(song, frontier)
     within = places_within(song, frontier, song.budget)
     if not within:
         return Route(
-            label=label, reason=reason, total=money(frontier.points[-1][0] + beside), told="more than there is"
+            label=label, reason=reason, total=money(frontier.points[-1][0] + beside), told=_("more than there is")
         )
     number = frontier.recommended(within)
     kit, price = kit_looked_at(song, frontier, number), frontier.points[number][0]
@@ -51,5 +52,5 @@ def _route(song: Song, route: str, label: str, reason: str) -> Route:
 
 def figures_told(point: tuple[float, float, float]) -> str:
     """Tell a point of the frontier: clean range and, where it is miked, the lead over the room."""
-    over = f", {figure(point[2])} dB over the room" if math.isfinite(point[2]) else ""
-    return f"{figure(point[1])} dB clean{over}"
+    over = _(", {point} dB over the room").format(point=figure(point[2])) if math.isfinite(point[2]) else ""
+    return _("{point} dB clean{over}").format(point=figure(point[1]), over=over)

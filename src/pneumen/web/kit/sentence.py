@@ -6,6 +6,7 @@ from pneumen.core.kit import Crowd, Kit, Worth
 from pneumen.web.kit.picture import Points
 from pneumen.web.kit.services import CENT
 from pneumen.wording.figures import figure, money
+from pneumen.wording.language import _
 from pneumen.wording.order import crowd_told, money_short_told
 
 
@@ -25,29 +26,37 @@ def sentence_of(
         return money_short_told(kit.lines, budget)
     costs = _costs_told(total, budget, now)
     if worth.is_enough:
-        more = " More money buys what nobody hears." if total < points[0][0] else ""
-        return f"{costs}, and that is enough: {clean_told}{more}"
+        more = _(" More money buys what nobody hears.") if total < points[0][0] else ""
+        return _("{costs}, and that is enough: {clean_told}{more}").format(
+            costs=costs, clean_told=clean_told, more=more
+        )
     return f"{costs}, {_short_told(worth)}: {clean_told}"
 
 
 def _costs_told(total: float, budget: float, now: Now | None) -> str:
-    over = f", {money(total - budget)} more than there is" if total > budget else ""
+    over = _(", {total} more than there is").format(total=money(total - budget)) if total > budget else ""
     if now is not None and now.crowd is not None:
-        then = f"{money(total)} buys what takes all" if total else "what is owned takes all"
+        then = _("{total} buys what takes all").format(total=money(total)) if total else _("what is owned takes all")
         return f"{crowd_told(now.crowd)} {then[0].upper()}{then[1:]}{over}"
     if now is not None and abs(now.total - total) >= CENT:
-        first = f"{money(now.total)} completes the kit" if now.total else "nothing is to buy"
-        then = f"{money(total)} buys another" if total else "another needs nothing bought"
-        return f"As it is set up now, {first}; {then}{over}"
+        first = _("{total} completes the kit").format(total=money(now.total)) if now.total else _("nothing is to buy")
+        then = _("{total} buys another").format(total=money(total)) if total else _("another needs nothing bought")
+        return _("As it is set up now, {first}; {then}{over}").format(first=first, then=then, over=over)
     if over:
-        return f"{money(total)} would complete this kit{over}"
-    return f"{money(total)} completes the kit" if total else "Nothing to buy"
+        return _("{total} would complete this kit{over}").format(total=money(total), over=over)
+    return _("{total} completes the kit").format(total=money(total)) if total else _("Nothing to buy")
 
 
 def _short_told(worth: Worth) -> str:
     """Say by how much a kit falls short of enough, and what helps without money."""
     if worth.overload_short_db >= max(worth.lead_short_db, worth.clean_short_db):
-        return f"{figure(worth.overload_short_db, 1)} dB short of bearing the loudest passage for sure"
+        return _("{overload_short_db} dB short of bearing the loudest passage for sure").format(
+            overload_short_db=figure(worth.overload_short_db, 1)
+        )
     if worth.lead_short_db >= worth.clean_short_db:
-        return f"{figure(worth.lead_short_db, 1)} dB short of a room that is faint enough"
-    return f"{figure(worth.clean_short_db, 1)} dB short of a clean range that is enough"
+        return _("{lead_short_db} dB short of a room that is faint enough").format(
+            lead_short_db=figure(worth.lead_short_db, 1)
+        )
+    return _("{clean_short_db} dB short of a clean range that is enough").format(
+        clean_short_db=figure(worth.clean_short_db, 1)
+    )

@@ -44,6 +44,7 @@ from pneumen.web.song.models import Song
 from pneumen.wording.figures import figure, money
 from pneumen.wording.hanging import own_hung_told
 from pneumen.wording.kit import TRAITS, advice_on_kit, why_nothing_fits
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -93,7 +94,7 @@ class KitScreen:
     of_parts: str = ""
     order: tuple[OrderStep, ...] = ()
     own_hung: str = ""
-    money_title: str = "What money buys"
+    money_title: str = _("What money buys")
 
 
 def kit_screen(song: Song, *, budget: float | None = None, number: int | None = None) -> KitScreen:
@@ -146,7 +147,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         of_parts=_planned_told(song),
         order=order_of(kit.lines, budget),
         own_hung=own_hung_told(kit.hanging) if math.isfinite(kit.direct_to_reverberant_db) else "",
-        money_title="More than is needed" if worth.is_enough else "What money buys",
+        money_title=_("More than is needed") if worth.is_enough else _("What money buys"),
         **now,
     )
 
@@ -154,7 +155,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
 def _nothing_fits(song: Song, error: NothingFits, **shown: Any) -> KitScreen:
     return KitScreen(
         verdict=Verdict.WATCH,
-        sentence=f"Nothing complete fits: {why_nothing_fits(error)}.",
+        sentence=_("Nothing complete fits: {error}.").format(error=why_nothing_fits(error)),
         raise_to=error.cheapest_total,
         sessions_told=_sessions_told(song),
         **shown,
@@ -180,8 +181,10 @@ def _planned_told(song: Song) -> str:
 
 def _clean_told(kit: Kit, worst: str) -> str:
     """Say what the kit's clean range is, of which of several parts, and what limits it."""
-    whose = f" for {worst}, the least of all parts" if worst else ""
-    return f"{figure(kit.clean_range_db)} dB of clean range{whose}; the {kit.noise_set_by} sets your noise."
+    whose = _(" for {worst}, the least of all parts").format(worst=worst) if worst else ""
+    return _("{clean_range_db} dB of clean range{whose}; the {noise_set_by} sets your noise.").format(
+        clean_range_db=figure(kit.clean_range_db), whose=whose, noise_set_by=kit.noise_set_by
+    )
 
 
 def _verdict(frontier: Frontier, kit: Kit) -> Verdict:
@@ -200,11 +203,11 @@ def _as_looked_at(points: Points, number: int, kit: Kit) -> Points:
 
 
 def _picks(frontier: Frontier, points: Points, offered: list[int], recommended: int, number: int) -> tuple[Pick, ...]:
-    enough = "Cheapest that is enough" if frontier.worth(recommended).is_enough else "Nearest to enough"
+    enough = _("Cheapest that is enough") if frontier.worth(recommended).is_enough else _("Nearest to enough")
     named = (
         (enough, recommended),
-        ("Best for the money there is", strongest_of(points, offered)),
-        ("Best within reach", strongest_of(points, range(len(points)))),
+        (_("Best for the money there is"), strongest_of(points, offered)),
+        (_("Best within reach"), strongest_of(points, range(len(points)))),
     )
     return tuple(
         Pick(
@@ -223,14 +226,22 @@ def _reading(kit: Kit, worst: str = "") -> tuple[tuple[str, str, str], ...]:
     lead, least = kit.direct_to_reverberant_db, ", least" if worst else ""
     hung = ", hung" if kit.hanging.count and math.isfinite(lead) else ""
     rows = [
-        (f"Clean range, {worst}" if worst else "Clean range", figure(kit.clean_range_db), "dB"),
-        (f"Over the room{least}{hung}", figure(lead) if math.isfinite(lead) else "–", "dB"),
+        (
+            _("Clean range, {worst}").format(worst=worst) if worst else _("Clean range"),
+            figure(kit.clean_range_db),
+            "dB",
+        ),
+        (
+            _("Over the room{least}{hung}").format(least=least, hung=hung),
+            figure(lead) if math.isfinite(lead) else "–",
+            "dB",
+        ),
         (f"Headroom{least}", figure(kit.headroom_db), "dB"),
     ]
     if kit.round_trip_ms is not None:
-        rows.append(("Round trip", figure(kit.round_trip_ms), "ms"))
+        rows.append((_("Round trip"), figure(kit.round_trip_ms), "ms"))
     if hung:
-        rows.append(("Reverberation time, hung", figure(kit.hanging.rt60_s, 2), "s"))
+        rows.append((_("Reverberation time, hung"), figure(kit.hanging.rt60_s, 2), "s"))
     return tuple(rows)
 
 
@@ -244,7 +255,7 @@ def _traits(kit: Kit) -> dict[str, str]:
     traits = {"Total": money(kit.total)} | {name: f"{value} {unit}" for name, value, unit in _reading(kit)}
     microphones = {voice.microphone.name: None for voice in kit.voices if voice.microphone}
     traits["Microphones"] = ", ".join(microphones) or "–"
-    traits["Interface"] = kit.hub.name if kit.hub else "none: straight into the computer"
+    traits["Interface"] = kit.hub.name if kit.hub else _("none: straight into the computer")
     pieces = kit.hanging.count
     traits["Hung"] = f"{pieces} piece{'s' if pieces > 1 else ''}" if pieces else "nothing"
     return traits
@@ -253,14 +264,17 @@ def _traits(kit: Kit) -> dict[str, str]:
 def _buys(frontier: Frontier, story: MoneyStory, budget: float, kit: Kit) -> tuple[tuple[str, str], ...]:
     rows = [
         (
-            f"the next {money(bought.amount)}",
+            _("the next {amount}").format(amount=money(bought.amount)),
             _bought(bought.clean_db, bought.lead_db, _trip_change_ms(frontier, budget + bought.amount, kit)),
         )
         for bought in story.next_sums
     ]
     if math.isfinite(story.last_sum.clean_db) and budget >= story.last_sum.amount:
         rows.append(
-            (f"the last {money(story.last_sum.amount)}", _bought(story.last_sum.clean_db, story.last_sum.lead_db))
+            (
+                _("the last {amount}").format(amount=money(story.last_sum.amount)),
+                _bought(story.last_sum.clean_db, story.last_sum.lead_db),
+            )
         )
     return tuple(rows)
 
@@ -276,9 +290,13 @@ def _trip_change_ms(frontier: Frontier, within: float, kit: Kit) -> float:
 
 def _swap_told(swap: Swap) -> SwapTold:
     trip, clean = swap.round_trip_change_ms, swap.clean_change_db
-    effects = [f"{swap.taken.name} for {swap.instead_of.name}"]
-    effects += [f"{figure(trip, 1, sign=True)} ms round trip"] if trip is not None and abs(trip) >= 0.5 else []
-    effects += [f"{figure(clean, 1, sign=True)} dB clean range"] if abs(clean) >= 0.1 else []
+    effects = [_("{name} for {name_2}").format(name=swap.taken.name, name_2=swap.instead_of.name)]
+    effects += (
+        [_("{trip} ms round trip").format(trip=figure(trip, 1, sign=True))]
+        if trip is not None and abs(trip) >= 0.5
+        else []
+    )
+    effects += [_("{clean} dB clean range").format(clean=figure(clean, 1, sign=True))] if abs(clean) >= 0.1 else []
     return SwapTold(brings=TRAITS[swap.brings], told=", ".join(effects), price=f"+{money(swap.costs_more)}")
 
 
@@ -288,16 +306,16 @@ def _sessions_told(song: Song) -> str:
     for part in sorted(parts_of_song(song), key=lambda part: part.session):
         sessions.setdefault(part.session, []).append(part.name)
     if all(len(names) == 1 for names in sessions.values()):
-        return "one part after the other"
-    return "; ".join(" and ".join(names) for names in sessions.values())
+        return _("one part after the other")
+    return "; ".join(_(" and ").join(names) for names in sessions.values())
 
 
 def _bought(clean_db: float, lead_db: float, trip_ms: float = 0.0) -> str:
     told = []
     if clean_db >= 0.5:
-        told.append(f"{figure(clean_db, sign=True)} dB clean range")
+        told.append(_("{clean_db} dB clean range").format(clean_db=figure(clean_db, sign=True)))
     if lead_db >= 0.5:
-        told.append(f"{figure(lead_db, sign=True)} dB over the room")
+        told.append(_("{lead_db} dB over the room").format(lead_db=figure(lead_db, sign=True)))
     if trip_ms <= -1:
-        told.append(f"{figure(trip_ms, sign=True)} ms round trip")
-    return ", ".join(told) or "nothing that is heard"
+        told.append(_("{trip_ms} ms round trip").format(trip_ms=figure(trip_ms, sign=True)))
+    return ", ".join(told) or _("nothing that is heard")

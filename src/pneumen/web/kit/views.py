@@ -18,6 +18,7 @@ from pneumen.web.reading import whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
+from pneumen.wording.language import _
 from pneumen.wording.refusals import refusal
 
 
@@ -81,9 +82,9 @@ def take(request: Request, part_id: int) -> HttpResponse:
     try:
         services.take_kit(part.song, whole(request.POST, "kit"))
     except PneumenError as error:
-        messages.error(request, f"That kit cannot be taken: {error}.")
+        messages.error(request, _("That kit cannot be taken: {error}.").format(error=error))
         return redirect("kit:page", part_id=part.pk)
-    messages.success(request, "Every part of the song is set up with this kit: distance and gain follow from it.")
+    messages.success(request, _("Every part of the song is set up with this kit: distance and gain follow from it."))
     return redirect("kit:page", part_id=part.pk)
 
 
@@ -110,8 +111,8 @@ def packing_list(request: Request, part_id: int) -> HttpResponse:
     if chosen is None:
         chosen = services.recommended_number(part.song, frontier)
     kit = frontier.kit(min(chosen, len(frontier.points) - 1))
-    response = HttpResponse(packing_as_csv(kit, part.song), content_type="text/csv; charset=utf-8")
-    response["Content-Disposition"] = 'attachment; filename="packing-list.csv"'
+    response = HttpResponse(packing_as_csv(kit, part.song), content_type=_("text/csv; charset=utf-8"))
+    response["Content-Disposition"] = _('attachment; filename="packing-list.csv"')
     return response
 
 

@@ -27,6 +27,7 @@ from pneumen.core.live import (
     piece_of,
     pieces_in,
 )
+from pneumen.wording.language import _
 
 TAKE, LINE, MINUTE = "take", "line", "minute"
 PURPOSES: Final = (TAKE, LINE, MINUTE)
@@ -125,7 +126,10 @@ class Desk:
         one.touched = time.monotonic()
         with self._guard:
             if len(self._open) >= MOST_OPEN:
-                raise Contradiction("listening", f"on {MOST_OPEN} pages is the most at once: close some of them")
+                raise Contradiction(
+                    "listening",
+                    _("on {most_open} pages is the most at once: close some of them").format(most_open=MOST_OPEN),
+                )
             self._open[one.key] = one
 
     def get(self, key: str, *, owner_id: int, part_id: int) -> Listening | None:
@@ -185,8 +189,8 @@ def first_channel_of(path: Path, channels: int) -> np.ndarray:
 def _samples_in(body: bytes, channels: int) -> np.ndarray:
     frame = SAMPLE_BYTES * channels
     if not body or len(body) % frame:
-        raise Contradiction("sound", f"must be whole frames of {channels} 32-bit floats")
+        raise Contradiction("sound", _("must be whole frames of {channels} 32-bit floats").format(channels=channels))
     samples = np.frombuffer(body, dtype="<f4").reshape(-1, channels)
     if not np.isfinite(samples).all():
-        raise OutOfRange("sound", float("nan"), "finite numbers")
+        raise OutOfRange("sound", float("nan"), _("finite numbers"))
     return samples

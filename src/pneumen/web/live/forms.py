@@ -8,6 +8,7 @@ from django.http import QueryDict
 from pneumen.core.errors import Contradiction
 from pneumen.core.live import QUIET_S, Origin, processed_by
 from pneumen.web.reading import number_of, whole
+from pneumen.wording.language import _
 
 MOST_LETTERS = 200
 MOST_SETTINGS = 4000
@@ -39,7 +40,7 @@ def _settings(text: str) -> dict[str, Any]:
     try:
         found = json.loads(text[:MOST_SETTINGS] or "{}")
     except ValueError:
-        raise Contradiction("settings", "must be what the browser says of its input") from None
+        raise Contradiction("settings", _("must be what the browser says of its input")) from None
     if not isinstance(found, dict):
-        raise Contradiction("settings", "must be what the browser says of its input")
+        raise Contradiction("settings", _("must be what the browser says of its input"))
     return found

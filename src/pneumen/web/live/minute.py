@@ -28,6 +28,7 @@ from pneumen.web.settle import outcome_of
 from pneumen.web.take.services import take_in_live
 from pneumen.web.take.snapshot import snapshot_of
 from pneumen.web.take.stand_in import hidden_scene
+from pneumen.wording.language import _
 
 LONGEST_S: Final = 240.0
 SILENT_DBFS: Final = -200.0
@@ -53,7 +54,9 @@ def keep_minute(part: Part, recording: Incoming, origin: Origin | None = None) -
     steps = steps_of(part)
     cuts = cuts_in(samples, rate_hz, steps)
     if not cuts:
-        raise Contradiction("recording", "holds no step of the check: two seconds of quiet first, then the first line")
+        raise Contradiction(
+            "recording", _("holds no step of the check: two seconds of quiet first, then the first line")
+        )
     return MinuteCheck.objects.create(
         owner=part.owner,
         part=part,
@@ -122,7 +125,7 @@ def _use_take(part: Part, check: MinuteCheck) -> None:
     cuts = {cut.step: cut for cut in check.to_core_cuts()}
     line, silence = cuts.get(AGAIN, cuts.get(LOUDEST)), cuts.get(SILENCE)
     if line is None or silence is None:
-        raise Contradiction("take", "needs the loudest line and the silence: mend the cuts, or do it again")
+        raise Contradiction("take", _("needs the loudest line and the silence: mend the cuts, or do it again"))
     origin = check.to_core_origin() or Origin(device="", channel=0, channels=1, sample_rate_hz=_rate_hz(check))
     with written(partial(_write_stretch, check.audio.path, line.start_s, silence.end_s)) as recording:
         take_in_live(part, recording, replace(origin, channel=0, channels=1))
@@ -131,7 +134,7 @@ def _use_take(part: Part, check: MinuteCheck) -> None:
 def _use_clap(part: Part, check: MinuteCheck) -> None:
     cut = next((one for one in check.to_core_cuts() if one.step == CLAP), None)
     if cut is None:
-        raise Contradiction("clap", "was not heard: mend the cuts, or do it again")
+        raise Contradiction("clap", _("was not heard: mend the cuts, or do it again"))
     samples, rate_hz = _read(check.audio.path)
     keep_clap(part.song.room, clap_of(samples[round(cut.start_s * rate_hz) : round(cut.end_s * rate_hz)], rate_hz))
 
@@ -140,7 +143,7 @@ def _use_leak(part: Part, check: MinuteCheck) -> None:
     leak_dbfs = check.to_core().leak_dbfs
     leak_db_spl = None if leak_dbfs is None else leak_at_microphone_db(outcome_of(part), leak_dbfs)
     if leak_db_spl is None:
-        raise Contradiction("leak", "was not measured: play the backing in a check")
+        raise Contradiction("leak", _("was not measured: play the backing in a check"))
     keep_mix(part, replace(mix_of(part), leak_db_spl=leak_db_spl))
 
 

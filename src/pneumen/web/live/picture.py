@@ -7,6 +7,7 @@ from pneumen.core.gain import School
 from pneumen.core.live import PIECE_S, RECORDING, TRAIL_S, Heard, floor_dbfs_of, held_dbfs_of
 from pneumen.web.drawing import Axis, Paper, Tick, polyline
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 WIDE: Final = Paper(width=760.0, narrow=False)
 NARROW: Final = Paper(width=330.0, narrow=True)
@@ -59,19 +60,31 @@ def draw_breath(state: Heard, school: School, planned_dbfs: float | None, paper:
         ticks=tuple(Tick(at=up.at(level), label=figure(level)) for level in TICKS),
         roof_y=up.at(0.0),
         window=(up.at(school.high_dbfs), up.at(school.low_dbfs)),
-        window_label=f"{figure(school.low_dbfs)} to {figure(school.high_dbfs)}",
+        window_label=_("{low_dbfs} to {high_dbfs}").format(
+            low_dbfs=figure(school.low_dbfs), high_dbfs=figure(school.high_dbfs)
+        ),
         body=polyline([*peaks, *reversed(body)]) + "Z" if count > 1 else "",
         peaks=polyline(peaks) if count > 1 else "",
         now=peaks[-1] if peaks else None,
         held=(up.at(held_dbfs), figure(held_dbfs)) if held_dbfs > LOWEST_DBFS else None,
         floor=None if floor_dbfs is None else (up.at(floor_dbfs), f"{floor_name} {figure(floor_dbfs)}"),
-        planned=None if planned_dbfs is None else (up.at(planned_dbfs), f"planned {figure(planned_dbfs)}"),
+        planned=None
+        if planned_dbfs is None
+        else (up.at(planned_dbfs), _("planned {planned_dbfs}").format(planned_dbfs=figure(planned_dbfs))),
         overs=tuple(x for x, one in zip(xs, trail, strict=True) if one.over),
         description=_described(held_dbfs, quietest_dbfs, school),
     )
 
 
 def _described(held_dbfs: float, floor_dbfs: float | None, school: School) -> str:
-    room = "" if floor_dbfs is None else f" The quietest half second stands at {figure(floor_dbfs)} dBFS."
-    window = f"the window is {figure(school.low_dbfs)} to {figure(school.high_dbfs)}"
-    return f"The highest peak of the last ten seconds stands at {figure(held_dbfs)} dBFS; {window}.{room}"
+    room = (
+        ""
+        if floor_dbfs is None
+        else _(" The quietest half second stands at {floor_dbfs} dBFS.").format(floor_dbfs=figure(floor_dbfs))
+    )
+    window = _("the window is {low_dbfs} to {high_dbfs}").format(
+        low_dbfs=figure(school.low_dbfs), high_dbfs=figure(school.high_dbfs)
+    )
+    return _("The highest peak of the last ten seconds stands at {held_dbfs} dBFS; {window}.{room}").format(
+        held_dbfs=figure(held_dbfs), window=window, room=room
+    )

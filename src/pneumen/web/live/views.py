@@ -20,6 +20,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.reading import whole
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
+from pneumen.wording.language import _
 from pneumen.wording.live import ANY_DEVICE, ENDED_BY, PROBLEMS, riding_told
 from pneumen.wording.minute import PROMPTS, SHORT
 from pneumen.wording.refusals import refusal
@@ -95,7 +96,7 @@ def minutes(request: Request, part: Part) -> HttpResponse:
             if "simulate" in request.POST:
                 return redirect("gain:minute", part.pk, simulate_check(part).pk)
             if file is None:
-                raise Contradiction("recording", "is missing: choose a file first, WAV, AIFF or FLAC")
+                raise Contradiction("recording", _("is missing: choose a file first, WAV, AIFF or FLAC"))
             return redirect("gain:minute", part.pk, take_in_minute(part, file).pk)
         except PneumenError as error:
             problem = refusal(error)

@@ -9,8 +9,9 @@ from pneumen.core.part import ROLES
 from pneumen.web.fields import NumberField, PickField, StepForm, TextField, WholeField
 from pneumen.web.part.models import Backing, Section
 from pneumen.web.part.services import MOST_WORDS
+from pneumen.wording.language import _
 
-ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", "a double of another"), strict=True))
+ROLE_LABELS = dict(zip(ROLES, ("lead", "backing", _("a double of another")), strict=True))
 OF_SECTION = {"name": "name", "bars": "bars", "loud": "loudness_db", "words": "words"}
 """A section's fields on the page, each followed by its id, and what the row calls them."""
 
@@ -18,15 +19,17 @@ OF_SECTION = {"name": "name", "bars": "bars", "loud": "loudness_db", "words": "w
 class PartForm(StepForm):
     problem_id = "part-problem"
 
-    role = PickField("Its role", ROLE_LABELS)
-    doubles = WholeField("Doubled how often")
-    session = WholeField("Recorded in session")
+    role = PickField(_("Its role"), ROLE_LABELS)
+    doubles = WholeField(_("Doubled how often"))
+    session = WholeField(_("Recorded in session"))
 
     def __init__(self, *args: Any, sections: Sequence[Section], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields["session"].widget.attrs["aria-describedby"] = "session-told"
         for row in sections:
-            words = TextField(f"Words of {row.name}", most=MOST_WORDS, widget=Textarea(attrs={"rows": 3}))
+            words = TextField(
+                _("Words of {name}").format(name=row.name), most=MOST_WORDS, widget=Textarea(attrs={"rows": 3})
+            )
             self.fields |= {
                 f"name-{row.pk}": TextField("Name", most=60),
                 f"bars-{row.pk}": WholeField("Bars"),
@@ -49,7 +52,7 @@ class BackingForm(StepForm):
     emptied = ("tempo",)
 
     tempo = NumberField("Tempo", unit="bpm", decimals=2)
-    zero = NumberField("Time zero", unit="s", decimals=3, signed=True)
+    zero = NumberField(_("Time zero"), unit="s", decimals=3, signed=True)
 
     @classmethod
     def of(cls, row: Backing | None) -> "BackingForm | None":

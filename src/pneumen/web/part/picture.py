@@ -7,6 +7,7 @@ from pneumen.core.part import loudest_of
 from pneumen.core.part.shape import LOUDEST_DB, SOFTEST_DB, Section
 from pneumen.web.drawing import Axis, Paper, Tick
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -61,11 +62,11 @@ def draw_shape(sections: tuple[tuple[int, Section], ...], usual_db: float, frame
         sections: (id, section) in their order.
         usual_db: the part's usual level, dB SPL at 1 m, which the sections' loudness is against.
     """
-    levels = [usual_db + one.loudness_db for _, one in sections] or [usual_db]
+    levels = [usual_db + one.loudness_db for _rest, one in sections] or [usual_db]
     low, high = 10 * ((min(levels) - 12) // 10), 10 * (-(-(max(levels) + 4) // 10))
     axis = Axis(low=low, high=high, start=frame.bottom, end=frame.top)
-    per_bar = (frame.right - frame.left) / max(1, sum(one.bars for _, one in sections))
-    loudest, blocks, x = loudest_of([one for _, one in sections]), [], frame.left
+    per_bar = (frame.right - frame.left) / max(1, sum(one.bars for _rest, one in sections))
+    loudest, blocks, x = loudest_of([one for _rest, one in sections]), [], frame.left
     for number, (section_id, one) in enumerate(sections):
         width = one.bars * per_bar
         y = axis.at(usual_db + one.loudness_db)
@@ -101,13 +102,15 @@ def _block(
         value_y=round(y - 16, 1),
         loudest=loudest,
         now=one.loudness_db,
-        spoken=f"{one.name}: {figure(one.loudness_db, sign=True) or '0'} dB against the usual",
+        spoken=_("{name}: {text} dB against the usual").format(
+            name=one.name, text=figure(one.loudness_db, sign=True) or "0"
+        ),
     )
 
 
 def _description(sections: tuple[tuple[int, Section], ...], usual_db: float, loudest: int | None) -> str:
     if loudest is None:
-        return "No sections yet."
+        return _("No sections yet.")
     one = sections[loudest][1]
-    listed = ", ".join(f"{section.name} {figure(usual_db + section.loudness_db)}" for _, section in sections)
-    return f"In dB SPL at 1 m: {listed}. Loudest: {one.name}; it sets the gain."
+    listed = ", ".join(f"{section.name} {figure(usual_db + section.loudness_db)}" for _rest, section in sections)
+    return _("In dB SPL at 1 m: {listed}. Loudest: {name}; it sets the gain.").format(listed=listed, name=one.name)

@@ -14,6 +14,7 @@ from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
 from pneumen.web.settle import outcome_of, performance_of
 from pneumen.web.song.models import AUDIENCES
 from pneumen.wording.figures import figure, kilohertz, with_band
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -52,8 +53,8 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
         shapes=tuple(draw_shape(tuple(rows), usual_db, frame) for frame in those_seen(WIDE, NARROW)),
         figures=None if tried else figures_of(part.pk, outcome_of(part)),
         reading=_reading(part, levels),
-        measured_at="At the plug" if part.is_plugged else "At 1 m",
-        unit_label="dBu at the plug" if part.is_plugged else "dB SPL at 1 m",
+        measured_at=_("At the plug") if part.is_plugged else "At 1 m",
+        unit_label=_("dBu at the plug") if part.is_plugged else _("dB SPL at 1 m"),
         spectrum=tuple(
             (f"{hertz:g}" if hertz < 1000 else f"{hertz / 1000:g} k", max(0.0, 100 + 2 * level))
             for hertz, level in zip(OCTAVES_HZ, source.octave_spectrum_db, strict=True)
@@ -61,7 +62,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
         source_label=source.label,
         group_label=GROUPS[source.group],
         session_told=_session_told(part),
-        usual=tuple(name for name, *_ in USUAL_SECTIONS),
+        usual=tuple(name for name, *_rest in USUAL_SECTIONS),
         backing=backing,
         backing_told=_backing_told(backing, rate_hz) if backing else "",
         format_label=f"24-bit, {kilohertz(rate_hz)}, WAV, {'stereo' if part.channels > 1 else 'mono'}: {audience.lower()}",
@@ -82,72 +83,98 @@ def _reading(part: Part, levels: SourceLevels | PlugLevels) -> tuple[tuple[str, 
     unit = "dBu" if part.is_plugged else "dB SPL"
     peak, typical, quiet = source_figures(levels)
     return (
-        ("Loudest peak", figure(peak), unit, "source_peak_db_spl"),
+        (_("Loudest peak"), figure(peak), unit, "source_peak_db_spl"),
         ("Typical", figure(typical), unit, "source_typical_db_spl"),
         ("Quietest", figure(quiet), unit, ""),
-        ("Dynamic range", figure(peak - quiet), "dB", ""),
-        ("Takes to record", figure(3 * (1 + part.doubles)), "", ""),
+        (_("Dynamic range"), figure(peak - quiet), "dB", ""),
+        (_("Takes to record"), figure(3 * (1 + part.doubles)), "", ""),
     )
 
 
 def _sentence(part: Part, rows: list[tuple[int, CoreSection]], usual_db: float, band_db: float) -> str:
     if not rows:
-        return "No sections yet: the whole part is taken as one, at its usual loudness."
-    sections = [core for _, core in rows]
+        return _("No sections yet: the whole part is taken as one, at its usual loudness.")
+    sections = [core for _rest, core in rows]
     loudest = sections[loudest_of(sections) or 0]
     softest = min(sections, key=lambda one: one.loudness_db)
     span = loudest.loudness_db - softest.loudness_db
-    unit = "dBu at the plug" if part.is_plugged else "dB SPL at 1 m"
+    unit = _("dBu at the plug") if part.is_plugged else _("dB SPL at 1 m")
     level = with_band(usual_db + loudest.loudness_db, band_db, unit)
     if span < 1:
-        return f"All sections are alike, about {level}."
-    return f"{loudest.name} is the loudest, about {level}, and sets the gain; {softest.name} lies {figure(span)} dB under it."
+        return _("All sections are alike, about {level}.").format(level=level)
+    return _("{name} is the loudest, about {level}, and sets the gain; {name_2} lies {span} dB under it.").format(
+        name=loudest.name, level=level, name_2=softest.name, span=figure(span)
+    )
 
 
 def _session_told(part: Part) -> str:
     others = part.song.parts.filter(session=part.session).exclude(pk=part.pk).values_list("name", flat=True)
-    return f"Now with {' and '.join(others)}." if others else "Now on its own."
+    return _("Now with {others}.").format(others=_(" and ").join(others)) if others else _("Now on its own.")
 
 
 def _backing_told(backing: Backing, rate_hz: int) -> str:
     minutes, seconds = divmod(round(backing.duration_s), 60)
-    told = f"{backing.original_name}: {minutes}:{seconds:02d}, {kilohertz(backing.sample_rate_hz)}, {backing.channels} channel"
-    told += "s." if backing.channels > 1 else "."
+    told = _("{name}: {minutes}:{seconds:02d}, {rate}, {channels} channel{plural}.").format(
+        name=backing.original_name,
+        minutes=minutes,
+        seconds=seconds,
+        rate=kilohertz(backing.sample_rate_hz),
+        channels=backing.channels,
+        plural="s" if backing.channels > 1 else "",
+    )
     if backing.sample_rate_hz != rate_hz:
-        told += f" The song goes out at {kilohertz(rate_hz)}: set the project to one rate before the first take."
+        told += _(" The song goes out at {rate_hz}: set the project to one rate before the first take.").format(
+            rate_hz=kilohertz(rate_hz)
+        )
     return told
 
 
 def _whys(part: Part, measured: bool) -> tuple[Why, ...]:
     source = part.source_facts
-    rms, where = (source.direct.rms_dbu, "dBu at the plug") if source.direct else (source.rms_at_1m_db, "dB SPL at 1 m")
-    ranges = " to ".join(figure(rms[n]) for n in (0, 2))
+    rms, where = (
+        (source.direct.rms_dbu, _("dBu at the plug")) if source.direct else (source.rms_at_1m_db, _("dB SPL at 1 m"))
+    )
+    ranges = _(" to ").join(figure(rms[n]) for n in (0, 2))
     if source.direct:
-        kind = "passive: it needs a high-impedance input or an active DI box" if source.direct.passive else "active"
+        kind = _("passive: it needs a high-impedance input or an active DI box") if source.direct.passive else "active"
         second = Why(
-            title="What the plug asks for",
+            title=_("What the plug asks for"),
             lines=(
-                f"{source.direct.output_ohm:g} ohm, {kind}; its own noise lies at {figure(source.direct.noise_dbu)} dBu (A).",
+                _("{output_ohm:g} ohm, {kind}; its own noise lies at {noise_dbu} dBu (A).").format(
+                    output_ohm=source.direct.output_ohm, kind=kind, noise_dbu=figure(source.direct.noise_dbu)
+                ),
             ),
             source="estimate",
         )
     else:
         second = Why(
-            title="How it sounds into a room",
+            title=_("How it sounds into a room"),
             lines=(
-                f"{'To the wall behind' if source.radiates_back else 'Towards the microphone'} it sends {source.directivity_factor:g} times the mean (directivity factor); its attack is {source.transient}.",
+                _(
+                    "{text} it sends {directivity_factor:g} times the mean (directivity factor); its attack is {transient}."
+                ).format(
+                    text=_("To the wall behind") if source.radiates_back else _("Towards the microphone"),
+                    directivity_factor=source.directivity_factor,
+                    transient=source.transient,
+                ),
             ),
             source="estimate",
         )
     return (
         Why(
-            title="Where the level comes from",
+            title=_("Where the level comes from"),
             lines=(
-                "A test take told it: the file is a sound-level reading."
+                _("A test take told it: the file is a sound-level reading.")
                 if measured
-                else f"{source.label}: {ranges} {where} while sounding, soft to loud; ±{GUESS_BAND_DB:g} dB until a test take tells.",
-                f"Its peaks lie {figure(source.crest_db)} dB over that (as the sine with that peak).",
-                "Over the sections: the loudest one's peak, the energy mean over the bars, the softest one's quiet phrase.",
+                else _(
+                    "{label}: {ranges} {where} while sounding, soft to loud; ±{guess_band_db:g} dB until a test take tells."
+                ).format(label=source.label, ranges=ranges, where=where, guess_band_db=GUESS_BAND_DB),
+                _("Its peaks lie {crest_db} dB over that (as the sine with that peak).").format(
+                    crest_db=figure(source.crest_db)
+                ),
+                _(
+                    "Over the sections: the loudest one's peak, the energy mean over the bars, the softest one's quiet phrase."
+                ),
             ),
             source=source.origin,
         ),

@@ -17,6 +17,7 @@ from pneumen.web.reading import whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
+from pneumen.wording.language import _
 from pneumen.wording.refusals import refusal
 
 
@@ -50,7 +51,7 @@ def _of_sections(changes: Changes) -> dict[int, dict[str, object]]:
     """Return what was changed of each section, by its id."""
     found: dict[int, dict[str, object]] = {}
     for name, value in changes.items():
-        field, _, pk = name.partition("-")
+        field, _rest, pk = name.partition("-")
         if pk:
             found.setdefault(int(pk), {})[OF_SECTION[field]] = value
     return found
@@ -92,7 +93,7 @@ def backing(request: Request, part_id: int) -> HttpResponse:
     if "away" in request.POST:
         services.remove_backing(part.song)
     elif file is None:
-        messages.error(request, "Choose a file first: WAV, AIFF, FLAC, Ogg or MP3.")
+        messages.error(request, _("Choose a file first: WAV, AIFF, FLAC, Ogg or MP3."))
     else:
         try:
             services.take_in_backing(part.song, file.name or "backing", file)

@@ -9,15 +9,16 @@ from pneumen.core.forecast import PartSetup
 from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, at_distance
 from pneumen.web.drawing import LogAxis, Paper, Tick, ticks_at
 from pneumen.wording.figures import figure, habits
+from pneumen.wording.language import _
 from pneumen.wording.lengths import FOOT_M, INCH_M, near
 
 STRIP_LABELS: Final = {
-    "bass": "Bass build-up",
-    "pops": "Pops",
-    "sibilance": "Hard S",
-    "room": "Room sound",
-    "sway": "Sway",
-    "level": "Level",
+    "bass": _("Bass build-up"),
+    "pops": _("Pops"),
+    "sibilance": _("Hard S"),
+    "room": _("Room sound"),
+    "sway": _("Sway"),
+    "level": _("Level"),
 }
 TICKS_CM: Final = (2, 3, 5, 8, 10, 15, 20, 30, 45, 60, 100, 150, 200, 300)
 TICKS_IN: Final = (1, 2, 3, 4, 6, 8, 12, 18)
@@ -150,7 +151,9 @@ def draw_ladder(setup: PartSetup, ladder: Ladder, level_db: np.ndarray, frame: F
 def _described(ladder: Ladder, distance_m: float, strips: list[Strip]) -> str:
     nearest, farthest = (near(float(ladder.distance_m[end])) for end in (0, -1))
     values = "; ".join(f"{strip.label}: {strip.value}" for strip in strips)
-    told = f"A ruler from {nearest} to {farthest}, the microphone at {near(distance_m)}"
+    told = _("A ruler from {nearest} to {farthest}, the microphone at {distance_m}").format(
+        nearest=nearest, farthest=farthest, distance_m=near(distance_m)
+    )
     return f"{told}; {_calm_label(ladder)}. {values}."
 
 
@@ -180,7 +183,7 @@ def _strip(
         x = ruler.at(float(edges[start]))
         cells.append(Cell(x=x, width=ruler.at(float(edges[place])) - x, strength=round(float(steps[start]), 2)))
         start = place
-    value = "0 dB here"
+    value = _("0 dB here")
     if name != "level":
         here = at_distance(ladder, here_m)[name]
         value = f"{figure(here, 0 if abs(here) >= 10 else 1)} {LIMITS[name].unit}"
@@ -197,9 +200,11 @@ def _strip(
 def _calm_label(ladder: Ladder) -> str:
     if ladder.calm_m is None:
         felt = STRIP_LABELS[ladder.conflict].lower()
-        return f"no distance is calm here: {felt} at the best of them, {near(ladder.best_m)}"
+        return _("no distance is calm here: {felt} at the best of them, {best_m}").format(
+            felt=felt, best_m=near(ladder.best_m)
+        )
     low, high = ladder.calm_m
-    return f"calm from {near(low)} to {near(high)}"
+    return _("calm from {low} to {high}").format(low=near(low), high=near(high))
 
 
 def _schools(ruler: LogAxis, frame: Frame) -> tuple[SchoolMark, ...]:

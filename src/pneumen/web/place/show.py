@@ -12,7 +12,6 @@ from pneumen.core.place import (
     DISTANCE_SCHOOLS,
     FELT,
     NEAREST_SCREEN_M,
-    SWAY_M,
     Ladder,
     LowCut,
     Placement,
@@ -34,10 +33,12 @@ from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
 from pneumen.web.part.models import Part
 from pneumen.web.place.picture import NARROW, STRIP_LABELS, WIDE, LadderPicture, draw_ladder
-from pneumen.web.place.services import SHEETS_M, Placing
+from pneumen.web.place.services import Placing
 from pneumen.web.place.start import StartingZones, starting_zones
+from pneumen.web.place.why import whys_of_place
 from pneumen.web.settle import settle
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near, near_field, near_unit
 
 USUAL_RISE_DB = 6.0
@@ -146,7 +147,7 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
         notes=_notes(placement, air.low_cut, pops=source.pops),
         zones=starting_zones(part, setup) if zones else None,
         pair=_pair_told(setup.pair),
-        whys=_whys(setup, placed),
+        whys=whys_of_place(setup, placed.sheet_m),
         place_origin=part.place_origin,
     )
 
@@ -155,8 +156,10 @@ def _pair_told(pair: StereoPair | None) -> str:
     """Describe a pair; nothing where one microphone stands alone."""
     if pair is None:
         return ""
-    apart = f"{near(pair.spacing_m)} apart" if pair.spacing_m else "at one point"
-    return f"Two microphones {apart}, {figure(pair.between_deg)}° between their axes, both gains alike."
+    apart = f"{near(pair.spacing_m)} apart" if pair.spacing_m else _("at one point")
+    return _("Two microphones {apart}, {between_deg}° between their axes, both gains alike.").format(
+        apart=apart, between_deg=figure(pair.between_deg)
+    )
 
 
 def _response(setup: PartSetup, sheet_m: float) -> Response:
@@ -172,18 +175,35 @@ def _notes(placement: Placement, low_cut: LowCut, *, pops: bool) -> tuple[tuple[
     """What height, screen and low-cut bring with them: (verdict, sentence)."""
     notes: list[tuple[Verdict, str]] = []
     if low_cut.verdict != Verdict.CLEAR:
-        note = f"{figure(low_cut.lowest_note_db, 1)} dB off the lowest note, {low_cut.lowest_note_hz:.0f} Hz"
-        told = (
-            f"A low-cut at {placement.low_cut_hz:g} Hz takes {note}, and it stays in the file: the same cut can be made"
+        note = _("{lowest_note_db} dB off the lowest note, {lowest_note_hz:.0f} Hz").format(
+            lowest_note_db=figure(low_cut.lowest_note_db, 1), lowest_note_hz=low_cut.lowest_note_hz
         )
-        notes.append((low_cut.verdict, f"{told} afterwards, never undone. Off, or 80 Hz at most for what plays low."))
+        told = _(
+            "A low-cut at {low_cut_hz:g} Hz takes {note}, and it stays in the file: the same cut can be made"
+        ).format(low_cut_hz=placement.low_cut_hz, note=note)
+        notes.append(
+            (
+                low_cut.verdict,
+                _("{told} afterwards, never undone. Off, or 80 Hz at most for what plays low.").format(told=told),
+            )
+        )
     if pops and placement.pop_screen and placement.screen_at_m < NEAREST_SCREEN_M:
         notes.append(
-            (Verdict.WATCH, f"Less than {near(NEAREST_SCREEN_M)} before the capsule the screen’s own swirl is heard.")
+            (
+                Verdict.WATCH,
+                _("Less than {nearest_screen_m} before the capsule the screen’s own swirl is heard.").format(
+                    nearest_screen_m=near(NEAREST_SCREEN_M)
+                ),
+            )
         )
     if pops and placement.above_m:
         notes.append(
-            (Verdict.CLEAR, f"{figure(placement.off_mouth_deg)}° off the mouth’s axis, height and side together.")
+            (
+                Verdict.CLEAR,
+                _("{off_mouth_deg}° off the mouth’s axis, height and side together.").format(
+                    off_mouth_deg=figure(placement.off_mouth_deg)
+                ),
+            )
         )
     return tuple(notes)
 
@@ -197,40 +217,52 @@ def _sentence(advice: Advice) -> str:
     before = advice.before
     air, distance_m = before.in_air, before.setup.placement.distance_m
     if air.low_cut.verdict == Verdict.BAKED_IN:
-        return f"The low-cut at {air.low_cut.cut_hz:g} Hz reaches into the sound itself; nothing brings that back."
+        return _("The low-cut at {cut_hz:g} Hz reaches into the sound itself; nothing brings that back.").format(
+            cut_hz=air.low_cut.cut_hz
+        )
     name, strength = felt_most(air.ladder, distance_m)
     calm, best_m = air.calm_m, advice.recommended.miked_at_m
     if calm and strength <= FELT:
-        where = "inside" if calm[0] <= distance_m <= calm[1] else "at the end of"
-        return f"{near(distance_m)} is {where} the calm range, {near(calm[0])} to {near(calm[1])}."
+        where = "inside" if calm[0] <= distance_m <= calm[1] else _("at the end of")
+        return _("{distance_m} is {where} the calm range, {calm} to {calm_2}.").format(
+            distance_m=near(distance_m), where=where, calm=near(calm[0]), calm_2=near(calm[1])
+        )
     if strength <= FELT:
-        return f"{near(distance_m)} is as far as this room allows: nearer or farther something is felt."
-    told = f"At {near(distance_m)} {STRIP_LABELS[name].lower()} {'are' if name == 'pops' else 'is'} felt"
+        return _("{distance_m} is as far as this room allows: nearer or farther something is felt.").format(
+            distance_m=near(distance_m)
+        )
+    told = (_("At {distance} {what} are felt") if name == "pops" else _("At {distance} {what} is felt")).format(
+        distance=near(distance_m), what=STRIP_LABELS[name].lower()
+    )
     if calm and abs(best_m - distance_m) < LEAST_MOVE_M:
-        return f"{told}; it is calm from {near(calm[0])} to {near(calm[1])}, {REACHES[advice.recommended.conflict]}."
+        return _("{told}; it is calm from {calm} to {calm_2}, {reaches}.").format(
+            told=told, calm=near(calm[0]), calm_2=near(calm[1]), reaches=REACHES[advice.recommended.conflict]
+        )
     if calm:
-        return f"{told}; all is calm from {near(calm[0])} to {near(calm[1])}."
+        return _("{told}; all is calm from {calm} to {calm_2}.").format(
+            told=told, calm=near(calm[0]), calm_2=near(calm[1])
+        )
     if abs(best_m - distance_m) < LEAST_MOVE_M:
-        return f"{told}; no distance is calm in this room, and this one comes nearest."
-    return f"{told}; no distance is calm in this room, {near(best_m)} comes nearest."
+        return _("{told}; no distance is calm in this room, and this one comes nearest.").format(told=told)
+    return _("{told}; no distance is calm in this room, {best_m} comes nearest.").format(told=told, best_m=near(best_m))
 
 
 LEAST_MOVE_M = 0.011
 REACHES = {
-    "too-low": "but there the peak stays too low for this microphone",
-    "too-high": "but there the peak is too high for this microphone",
-    "overload": "but there this microphone is overloaded",
-    "noise": "but there the noise comes forward",
+    "too-low": _("but there the peak stays too low for this microphone"),
+    "too-high": _("but there the peak is too high for this microphone"),
+    "overload": _("but there this microphone is overloaded"),
+    "noise": _("but there the noise comes forward"),
 }
-REACHES |= dict.fromkeys(("", "pops", "bass", "room", "sway"), "which lies close by")
+REACHES |= dict.fromkeys(("", "pops", "bass", "room", "sway"), _("which lies close by"))
 
 
 def _reading(before: Outcome) -> tuple[tuple[str, str, str, str], ...]:
     """Name, figure, unit and the name it is marked with."""
     air = before.in_air
     rows = [
-        ("To the capsule", near_field(before.setup.placement.distance_m), near_unit(), "distance_m"),
-        ("Direct over room sound", figure(air.lead_db), "dB", "direct_to_reverberant_db"),
+        (_("To the capsule"), near_field(before.setup.placement.distance_m), near_unit(), "distance_m"),
+        (_("Direct over room sound"), figure(air.lead_db), "dB", "direct_to_reverberant_db"),
     ]
     marks = {"bass": "proximity_db", "pops": "pop_m_per_s", "sway": "sway_db"}
     units = {"bass": "dB", "pops": "m/s", "sibilance": "dB", "sway": "dB"}
@@ -242,8 +274,8 @@ def _reading(before: Outcome) -> tuple[tuple[str, str, str, str], ...]:
     if air.calm_m:
         low, high = air.calm_m
         rows += [
-            ("Calm from", near(low), "", "calm_from_m"),
-            ("Calm to", near(high), "", "calm_to_m"),
+            (_("Calm from"), near(low), "", "calm_from_m"),
+            (_("Calm to"), near(high), "", "calm_to_m"),
         ]
     return tuple(rows)
 
@@ -257,13 +289,13 @@ def _schools(setup: PartSetup, ladder: Ladder, placed: Placed) -> list[SchoolHer
             continue
         here, calm = at_distance(ladder, middle), ladder.calm_m
         agrees = calm is not None and school.high_m > calm[0] and school.low_m < calm[1]
-        told = (
-            f"room {figure(here['room'])} dB, bass {figure(here['bass'], sign=True)} dB, sway {figure(here['sway'])} dB"
+        told = _("room {here} dB, bass {here_2} dB, sway {here_3} dB").format(
+            here=figure(here["room"]), here_2=figure(here["bass"], sign=True), here_3=figure(here["sway"])
         )
         found.append(
             SchoolHere(
                 label=school.label,
-                range=f"{near(school.low_m)} to {near(school.high_m)}",
+                range=_("{low_m} to {high_m}").format(low_m=near(school.low_m), high_m=near(school.high_m)),
                 reason=f"{school.reason}; {school.price}",
                 told=told,
                 verdict=Verdict.CLEAR if agrees else judge_place(ladder, middle, dry_enough_db=dry),
@@ -277,69 +309,33 @@ def _louder(part: Part, ladder: Ladder, distance_m: float) -> Louder:
     """Step back or turn down for the loudest section, or for any passage of USUAL_RISE_DB where none is told."""
     section = rise_of(part.core_sections)
     name, rise_db = section or ("A passage", USUAL_RISE_DB)
-    softer = "the softer sections" if section else "the rest"
+    softer = _("the softer sections") if section else _("the rest")
     back = step_back_for(ladder, distance_m, rise_db)
     stepping = (_stepping(back, distance_m, rise_db),) if back else ()
     turning = (
-        f"Turn the gain down {figure(rise_db, 1)} dB and stay",
-        "bass and room as they were: take it by itself, with its own gain",
+        _("Turn the gain down {rise_db} dB and stay").format(rise_db=figure(rise_db, 1)),
+        _("bass and room as they were: take it by itself, with its own gain"),
     )
-    return Louder(told=f"{name}, {figure(rise_db, 1)} dB over {softer}:", ways=(*stepping, turning))
+    return Louder(
+        told=_("{name}, {rise_db} dB over {softer}:").format(name=name, rise_db=figure(rise_db, 1), softer=softer),
+        ways=(*stepping, turning),
+    )
 
 
 def _stepping(back: StepBack, distance_m: float, rise_db: float) -> tuple[str, str]:
     reached = back.fall_db > rise_db - 0.1
-    short = "as loud as the rest" if reached else f"as far as the ruler goes, {figure(back.fall_db, 1)} dB"
-    return (
-        f"Step back, {near(distance_m)} to {near(back.distance_m)}",
-        f"{short}; bass {figure(back.bass_change_db, 1, sign=True)} dB, "
-        f"room {figure(back.room_change_db, 1, sign=True)} dB: another tone",
+    short = (
+        _("as loud as the rest")
+        if reached
+        else _("as far as the ruler goes, {fall_db} dB").format(fall_db=figure(back.fall_db, 1))
     )
-
-
-def _whys(setup: PartSetup, placed: Placed) -> tuple[Why, ...]:
-    pattern, pops = setup.pattern, setup.source.pops
-    whys = [
-        Why(
-            title="Bass build-up",
-            lines=(
-                f"A {pattern} near a point source: a + b cos θ (1 + 1/(jkr)), k = 2πf/c; told is 100 Hz against 1 kHz.",
-                "Up to 6 dB it is warmth; beyond 12 it has to be taken out. Something large bends the wave less: its half width counts like distance (estimate).",
-            ),
-            source="Olson; Beranek (from memory)",
+    return (
+        _("Step back, {distance_m} to {distance_m_2}").format(
+            distance_m=near(distance_m), distance_m_2=near(back.distance_m)
         ),
-        Why(
-            title="Low-cut and the data sheet",
-            lines=(
-                f"The curve is what this pattern adds to the data sheet’s own, taken as measured {_taken(placed.sheet_m)}.",
-                "A low-cut is taken as 12 dB an octave: −10 log10(1 + (fc/f)⁴); what a switch does is on its sheet.",
-            ),
-            source="second-order Butterworth; the 80 Hz are common practice, no source",
+        _("{short}; bass {bass_change_db} dB, room {room_change_db} dB: another tone").format(
+            short=short,
+            bass_change_db=figure(back.bass_change_db, 1, sign=True),
+            room_change_db=figure(back.room_change_db, 1, sign=True),
         ),
-        Why(
-            title="Room and sway",
-            lines=(
-                "Direct over room sound: mirror images to the third order, each losing to what its path meets, and Eyring’s tail; "
-                f"calm where it stands {figure(setup.source.dry_enough_db)} dB over.",
-                f"Sway of {near(SWAY_M)} to and fro: 20 log10((d + s)/(d − s)); calm up to 6 dB.",
-            ),
-            source="Allen and Berkley, 1979; Eyring, 1930; the limits are common practice, no source",
-        ),
-    ]
-    if pops:
-        whys.append(
-            Why(
-                title="Pops and hard S",
-                lines=(
-                    "A P is a jet: 15 m/s from an opening of 15 mm (assumed), falling as 6 D/x, half as fast 5.5° off its axis, 6 % at 15°. "
-                    "A screen leaves about a tenth (estimate).",
-                    "A hard S is beamed: 3 dB weaker 30° off the mouth’s axis (estimate). Turning the microphone on the spot leaves it in the air stream.",
-                ),
-                source="Pope, Turbulent Flows, ch. 5 (from memory)",
-            )
-        )
-    return tuple(whys)
-
-
-def _taken(sheet_m: float) -> str:
-    return "far off" if sheet_m >= SHEETS_M[-1] else f"at {near(sheet_m)}"
+    )

@@ -8,18 +8,19 @@ from pneumen.web.part.models import Part
 from pneumen.web.place.bodies import BodyPicture, draw_body
 from pneumen.web.settle import best_zone
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 DECIDED = {
-    "habit": "its usual distance",
-    "room": "as far as this room allows",
-    "bass": "far enough for the bass",
-    "pops": "out of the air of P and B",
-    "sway": "no nearer, for swaying",
-    "overload": "far enough for this microphone",
-    "too-high": "far enough for this microphone",
-    "too-low": "close, for level",
-    "noise": "close, over the noise",
+    "habit": _("its usual distance"),
+    "room": _("as far as this room allows"),
+    "bass": _("far enough for the bass"),
+    "pops": _("out of the air of P and B"),
+    "sway": _("no nearer, for swaying"),
+    "overload": _("far enough for this microphone"),
+    "too-high": _("far enough for this microphone"),
+    "too-low": _("close, for level"),
+    "noise": _("close, over the noise"),
 }
 
 
@@ -58,7 +59,7 @@ def starting_zones(part: Part, setup: PartSetup) -> StartingZones | None:
     return StartingZones(
         picture=draw_body(body, ordered, chosen),
         rows=tuple(_row(number, one, chosen, best) for number, one in enumerate(ordered, start=1)),
-        tastes=tuple((slug, label, slug == part.taste) for slug, (label, _) in TASTES.items()),
+        tastes=tuple((slug, label, slug == part.taste) for slug, (label, _rest) in TASTES.items()),
     )
 
 
@@ -69,9 +70,13 @@ def _row(number: int, here: ZoneHere, chosen: str, best: Zone | None) -> ZoneRow
         slug=zone.slug,
         label=zone.label,
         sound=zone.sound,
-        range=f"{near(zone.near_m)} to {near(zone.far_m)}",
-        told=f"here {near(here.distance_m)}, {DECIDED[here.decided_by]}: room {figure(-here.lead_db)} dB, "
-        f"bass {figure(here.bass_db, sign=True)} dB",
+        range=_("{near_m} to {far_m}").format(near_m=near(zone.near_m), far_m=near(zone.far_m)),
+        told=_("here {distance_m}, {decided}: room {lead_db} dB, bass {bass_db} dB").format(
+            distance_m=near(here.distance_m),
+            decided=DECIDED[here.decided_by],
+            lead_db=figure(-here.lead_db),
+            bass_db=figure(here.bass_db, sign=True),
+        ),
         caution=zone.caution,
         chosen=zone.slug == chosen,
         best=best is not None and zone.slug == best.slug,

@@ -7,6 +7,7 @@ from django import forms
 
 from pneumen.web.fields import LengthField, StepForm
 from pneumen.web.place.trials import Proposal
+from pneumen.wording.language import _
 
 
 class SpotsForm(StepForm):
@@ -22,7 +23,9 @@ class SpotsForm(StepForm):
         self.offered = offered
         self.offer("spot", [(one.slug, one.label) for one in offered])
         for one in offered:
-            self.fields[f"distance-{one.slug}"] = LengthField(f"Distance of {one.label}", initial=one.distance_m)
+            self.fields[f"distance-{one.slug}"] = LengthField(
+                _("Distance of {label}").format(label=one.label), initial=one.distance_m
+            )
 
     @property
     def spots(self) -> list[tuple[str, float]]:

@@ -18,6 +18,7 @@ from pneumen.web.reading import whole
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged
+from pneumen.wording.language import _
 
 
 @require_safe
@@ -40,7 +41,7 @@ def make(request: Request, part: Part) -> HttpResponse:
             trial = _made(request, part, trials.spots_from(part, form.spots))
             if trial:
                 return redirect("place:trial", part_id=part.pk, number=trial.number)
-            form.add_error(None, "Choose one recording with claps between, or one for each spot.")
+            form.add_error(None, _("Choose one recording with claps between, or one for each spot."))
         except PneumenError as error:
             form.refuse(error)
     return render(request, "place/trial_new.html", {"part": part, "form": form}, status=422)

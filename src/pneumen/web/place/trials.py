@@ -38,6 +38,7 @@ from pneumen.web.part.models import YOURS, Part
 from pneumen.web.place.models import Trial, TrialSpot
 from pneumen.web.place.services import zones_of
 from pneumen.web.settle import settle
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 PHRASE_S = 6.0
@@ -65,7 +66,7 @@ def proposals_for(part: Part) -> tuple[Proposal, ...]:
     placement, zones_there = setup.placement, zones_of(part)
     now = Proposal(
         slug="here",
-        label="As it stands",
+        label=_("As it stands"),
         distance_m=placement.distance_m,
         zone=setup.zone.slug if setup.zone else "",
         aside_deg=placement.aside_deg,
@@ -107,10 +108,20 @@ def spots_from(part: Part, wanted: Sequence[tuple[str, float]]) -> list[Proposal
     facts, spots = part.source_facts, []
     for slug, distance_m in wanted:
         if slug in offered:
-            require_near(f"distance of {offered[slug].label}", distance_m, facts.nearest_m, facts.farthest_m)
+            require_near(
+                _("distance of {label}").format(label=offered[slug].label),
+                distance_m,
+                facts.nearest_m,
+                facts.farthest_m,
+            )
             spots.append(replace(offered[slug], distance_m=distance_m))
     if not 2 <= len(spots) <= MOST_SPOTS:
-        raise Contradiction("spots", f"to try must be two to {MOST_SPOTS}; ticked were {len(spots)}")
+        raise Contradiction(
+            "spots",
+            _("to try must be two to {most_spots}; ticked were {spots}").format(
+                most_spots=MOST_SPOTS, spots=len(spots)
+            ),
+        )
     return spots
 
 
@@ -128,7 +139,9 @@ def take_in_trial(part: Part, spots: Sequence[Proposal], uploads: Sequence[tuple
         UnreadableFile: naming a file that is no recording.
     """
     if len(uploads) not in (1, len(spots)):
-        raise Contradiction("files", f"must be one with claps between, or {len(spots)}, one a spot in their order")
+        raise Contradiction(
+            "files", _("must be one with claps between, or {spots}, one a spot in their order").format(spots=len(spots))
+        )
     with ExitStack() as stack:
         sent = [(name, stack.enter_context(received(one))) for name, one in uploads]
         with transaction.atomic():
@@ -172,15 +185,15 @@ def cut_trial(trial: Trial, tell: Tell) -> None:
     """
     spots = list(trial.spots.select_related("raw"))
     phrases, rate_hz = _phrases(trial, spots, tell)
-    measured = [measure_phrase(samples, rate_hz) for samples, _ in phrases]
+    measured = [measure_phrase(samples, rate_hz) for samples, _rest in phrases]
     matched = matching_gains_db(measured)
     with ExitStack() as stack:
         recordings = [
             stack.enter_context(written(partial(_write, samples * db_to_ratio(gain), rate_hz)))
-            for (samples, _), gain in zip(phrases, matched, strict=True)
+            for (samples, _rest), gain in zip(phrases, matched, strict=True)
         ]
         levels = zip(measured, phrases, strict=True)
-        measured = [replace(one, level_dbfs=one.level_dbfs + turned_db) for one, (_, turned_db) in levels]
+        measured = [replace(one, level_dbfs=one.level_dbfs + turned_db) for one, (_rest, turned_db) in levels]
         _finish(trial, spots, list(zip(measured, matched, recordings, strict=True)))
 
 
@@ -209,8 +222,10 @@ def _phrases(trial: Trial, spots: list[TrialSpot], tell: Tell) -> tuple[list[Cut
         found = phrases_between_claps(samples, rate_hz)
         if len(found) != len(spots):
             raise UnreadableFile(
-                f"{len(found)} phrases lie between the claps, {len(spots)} spots were ticked",
-                "record again, or tick as many",
+                _("{found} phrases lie between the claps, {spots} spots were ticked").format(
+                    found=len(found), spots=len(spots)
+                ),
+                _("record again, or tick as many"),
             )
         return [(samples[start:end], 0.0) for start, end in found], rate_hz
     phrases, rates = [], set()
@@ -220,7 +235,7 @@ def _phrases(trial: Trial, spots: list[TrialSpot], tell: Tell) -> tuple[list[Cut
         phrases.append((samples[start:end], 0.0))
         rates.add(rate_hz)
     if len(rates) > 1:
-        raise UnreadableFile("the files have different sample rates", "export them all at one rate")
+        raise UnreadableFile(_("the files have different sample rates"), _("export them all at one rate"))
     return phrases, rates.pop()
 
 
@@ -278,7 +293,7 @@ def choose(trial: Trial, heard_at: int) -> TrialSpot:
     """
     spot = trial.spots.filter(heard_at=heard_at).first()
     if trial.status != Trial.DONE or spot is None:
-        raise Contradiction("trial", "has no such phrase to choose")
+        raise Contradiction("trial", _("has no such phrase to choose"))
     if trial.chosen_id is None:
         trial.chosen = spot
         trial.save(update_fields=["chosen"])
@@ -307,4 +322,4 @@ def told_of(trial: Trial) -> str:
     """Say in a line how a trial stands."""
     if trial.chosen:
         return f"{trial.chosen.label}, {near(trial.chosen.distance_m)}"
-    return {"done": "to be heard", "failed": "could not be cut"}.get(trial.status, "being made ready")
+    return {"done": _("to be heard"), "failed": _("could not be cut")}.get(trial.status, _("being made ready"))

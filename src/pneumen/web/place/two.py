@@ -18,12 +18,13 @@ from pneumen.web.part.models import Part
 from pneumen.web.place.two_picture import CombPicture, PairPicture, SidePicture, draw_comb, draw_pair, draw_singer
 from pneumen.web.settle import settle
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 HOWS = {
-    "sum": "One source in two microphones",
-    "sing": "A singer who plays",
-    "pair": "A stereo pair, or a recorder",
+    "sum": _("One source in two microphones"),
+    "sing": _("A singer who plays"),
+    "pair": _("A stereo pair, or a recorder"),
 }
 
 
@@ -98,29 +99,41 @@ def _summed(part: Part, tried: Tried) -> dict:
     nearer, farther = sorted((tried.near_m, tried.far_m))
     mono = mono_sum_of(nearer, farther, rate_hz=part.song.sample_rate_hz, difference_db=tried.softer_db)
     if not mono.combs:
-        sentence = "In mono the two agree: the sound reaches both at once."
+        sentence = _("In mono the two agree: the sound reaches both at once.")
     elif mono.verdict == Verdict.CLEAR:
-        sentence = f"In mono the two agree: the comb is {figure(mono.ripple_db, 1)} dB deep at the most."
+        sentence = _("In mono the two agree: the comb is {ripple_db} dB deep at the most.").format(
+            ripple_db=figure(mono.ripple_db, 1)
+        )
     else:
-        sentence = f"In mono the sum is hollowed out from {figure(mono.notches_hz[0])} Hz on, by up to {figure(mono.ripple_db)} dB."
+        sentence = _("In mono the sum is hollowed out from {notches_hz} Hz on, by up to {ripple_db} dB.").format(
+            notches_hz=figure(mono.notches_hz[0]), ripple_db=figure(mono.ripple_db)
+        )
     return {
         "verdict": mono.verdict,
         "sentence": sentence,
         "reading": (
             *_mono_rows(mono),
-            ("Softer in the farther one", figure(mono.softer_db, 1), "dB"),
-            ("A neighbour’s microphone", f"{near(THREE_TO_ONE * nearer)} off or more", ""),
+            (_("Softer in the farther one"), figure(mono.softer_db, 1), "dB"),
+            (
+                _("A neighbour’s microphone"),
+                _("{three_to_one} off or more").format(three_to_one=near(THREE_TO_ONE * nearer)),
+                "",
+            ),
         ),
         "comb": draw_comb(mono.delay_ms, db_to_ratio(-mono.softer_db)),
         "whys": (
             Why(
-                title="Two paths, one comb",
+                title=_("Two paths, one comb"),
                 lines=(
-                    "The same sound comes later to the farther microphone: notches at (2n + 1)/(2t), ripple 20 log((1 + g)/(1 − g)).",
-                    "Delaying the nearer track by the samples told lines the two up: the comb of this one source is gone.",
-                    "Three times as far from the other source as from the own: 9.5 dB less of it.",
+                    _(
+                        "The same sound comes later to the farther microphone: notches at (2n + 1)/(2t), ripple 20 log((1 + g)/(1 − g))."
+                    ),
+                    _(
+                        "Delaying the nearer track by the samples told lines the two up: the comb of this one source is gone."
+                    ),
+                    _("Three times as far from the other source as from the own: 9.5 dB less of it."),
                 ),
-                source="Everest (from memory); 3:1 is common practice",
+                source=_("Everest (from memory); 3:1 is common practice"),
             ),
         ),
     }
@@ -129,9 +142,9 @@ def _summed(part: Part, tried: Tried) -> dict:
 def _mono_rows(mono: MonoSum) -> tuple[tuple[str, str, str], ...]:
     return (
         ("Later", figure(mono.delay_ms, 2), "ms"),
-        ("Delay the nearer by", figure(mono.align_samples), "smp"),
+        (_("Delay the nearer by"), figure(mono.align_samples), "smp"),
         ("Notches", ", ".join(figure(one) for one in mono.notches_hz) if mono.combs else "–", "Hz"),
-        ("Ripple in mono", figure(mono.ripple_db, 1) if mono.combs else "–", "dB"),
+        (_("Ripple in mono"), figure(mono.ripple_db, 1) if mono.combs else "–", "dB"),
     )
 
 
@@ -149,14 +162,28 @@ def _singing(part: Part, tried: Tried) -> dict:
     )
     return {
         "verdict": found.verdict,
-        "sentence": f"Nulls on each other’s source: the voice stands {figure(found.voice.separation_db)} dB over the instrument in "
-        f"microphone 1, the instrument {figure(found.instrument.separation_db)} dB over the voice in microphone 2.",
+        "sentence": _(
+            "Nulls on each other’s source: the voice stands {separation_db} dB over the instrument in "
+            "microphone 1, the instrument {separation_db_2} dB over the voice in microphone 2."
+        ).format(
+            separation_db=figure(found.voice.separation_db), separation_db_2=figure(found.instrument.separation_db)
+        ),
         "reading": (
-            ("1: from the mouth", f"{near(found.voice.at_m[0])} ahead, {_up(found.voice.at_m[1])}", ""),
-            ("1: turned off the mouth", figure(abs(found.voice.turned_deg)), "°"),
-            ("2: from the mouth", f"{near(found.instrument.at_m[0])} ahead, {_up(found.instrument.at_m[1])}", ""),
-            ("2: turned off the strings", figure(abs(found.instrument.turned_deg)), "°"),
-            ("Own to other distance", f"1 : {figure(found.ratio, 1)}", ""),
+            (
+                _("1: from the mouth"),
+                _("{at_m} ahead, {at_m_2}").format(at_m=near(found.voice.at_m[0]), at_m_2=_up(found.voice.at_m[1])),
+                "",
+            ),
+            (_("1: turned off the mouth"), figure(abs(found.voice.turned_deg)), "°"),
+            (
+                _("2: from the mouth"),
+                _("{at_m} ahead, {at_m_2}").format(
+                    at_m=near(found.instrument.at_m[0]), at_m_2=_up(found.instrument.at_m[1])
+                ),
+                "",
+            ),
+            (_("2: turned off the strings"), figure(abs(found.instrument.turned_deg)), "°"),
+            (_("Own to other distance"), f"1 : {figure(found.ratio, 1)}", ""),
             *_mono_rows(found.mono),
         ),
         "side": draw_singer(found, spot, (tried.pattern, tried.play_pattern)),
@@ -164,11 +191,15 @@ def _singing(part: Part, tried: Tried) -> dict:
             Why(
                 title="Nulls",
                 lines=(
-                    "Every place ahead of each source and every turn up to 40° is tried; what counts is how far the own source stands over the other.",
-                    "What the other source sends round the room comes from everywhere: no null takes it out (statistical, this room).",
-                    "No null is taken to be deeper than 20 dB. Where it is not enough: record one after the other.",
+                    _(
+                        "Every place ahead of each source and every turn up to 40° is tried; what counts is how far the own source stands over the other."
+                    ),
+                    _(
+                        "What the other source sends round the room comes from everywhere: no null takes it out (statistical, this room)."
+                    ),
+                    _("No null is taken to be deeper than 20 dB. Where it is not enough: record one after the other."),
                 ),
-                source="first-order patterns, nulls at arccos(−a/b); the 20 dB are common practice, no source",
+                source=_("first-order patterns, nulls at arccos(−a/b); the 20 dB are common practice, no source"),
             ),
         ),
     }
@@ -190,28 +221,38 @@ def _paired(part: Part, tried: Tried) -> dict:
     pair = StereoPair(pattern=tried.pattern, between_deg=tried.between_deg, spacing_m=tried.spacing_m)
     image = stereo_image(pair, tried.off_deg, tried.away_m)
     edge_deg, comb_hz = image.edge_deg, image.edge_comb_hz
-    told = f"{figure(2 * edge_deg)}° fill the picture" if edge_deg else "nothing sounds all the way at the side"
-    mono_told = "mono is safe" if comb_hz is None else f"in mono a sound at the edge combs from {figure(comb_hz)} Hz on"
+    told = (
+        _("{edge_deg}° fill the picture").format(edge_deg=figure(2 * edge_deg))
+        if edge_deg
+        else _("nothing sounds all the way at the side")
+    )
+    mono_told = (
+        _("mono is safe")
+        if comb_hz is None
+        else _("in mono a sound at the edge combs from {comb_hz} Hz on").format(comb_hz=figure(comb_hz))
+    )
     return {
         "verdict": image.verdict,
         "sentence": f"{told[0].upper()}{told[1:]}; {mono_told}.",
         "reading": (
-            ("Fills the picture", figure(2 * edge_deg) if edge_deg else "–", "°"),
-            ("Source off the middle", figure(tried.off_deg), "°"),
-            ("Louder on its side", figure(image.level_db, 1, sign=True), "dB"),
-            ("Earlier on its side", figure(image.time_ms, 2, sign=True), "ms"),
-            ("Both sides agree", "yes" if image.sides_agree else "no: face it", ""),
+            (_("Fills the picture"), figure(2 * edge_deg) if edge_deg else "–", "°"),
+            (_("Source off the middle"), figure(tried.off_deg), "°"),
+            (_("Louder on its side"), figure(image.level_db, 1, sign=True), "dB"),
+            (_("Earlier on its side"), figure(image.time_ms, 2, sign=True), "ms"),
+            (_("Both sides agree"), "yes" if image.sides_agree else _("no: face it"), ""),
         ),
         "pair": draw_pair(pair, edge_deg, tried.off_deg),
         "whys": (
             Why(
-                title="Level and time",
+                title=_("Level and time"),
                 lines=(
-                    "15 dB or 1.12 ms put a sound all the way to one side; both add up.",
-                    "At one point there is no time difference: mono is safe. Apart, a sound off the middle combs in mono.",
-                    "A stereo recorder on one instrument faces it: both sides agree, and it stands in the middle.",
+                    _("15 dB or 1.12 ms put a sound all the way to one side; both add up."),
+                    _(
+                        "At one point there is no time difference: mono is safe. Apart, a sound off the middle combs in mono."
+                    ),
+                    _("A stereo recorder on one instrument faces it: both sides agree, and it stands in the middle."),
                 ),
-                source="Williams, 1987, simplified, from memory",
+                source=_("Williams, 1987, simplified, from memory"),
             ),
         ),
     }

@@ -10,6 +10,7 @@ from pneumen.core.place import PlacedMicrophone, SingerWhoPlays, StereoPair, sum
 from pneumen.web.drawing import Axis, LogAxis, Tick, ToScale, polyline, ticks_at
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 WIDTH: Final = 420.0
 SIDE_HEIGHT: Final = 320.0
@@ -61,7 +62,9 @@ def draw_singer(found: SingerWhoPlays, instrument_m: tuple[float, float], patter
         mouth=MOUTH_AT,
         instrument=scale.at(*instrument_m),
         capsules=capsules,
-        description="From the side: the voice’s microphone and the instrument’s, each with its null towards the other.",
+        description=_(
+            "From the side: the voice’s microphone and the instrument’s, each with its null towards the other."
+        ),
     )
 
 

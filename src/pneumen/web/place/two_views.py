@@ -18,6 +18,7 @@ from pneumen.web.place import services
 from pneumen.web.place.two import HOWS, Tried, two_screen, usual_trial
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
+from pneumen.wording.language import _
 
 FIELDS = {
     "sum": ("near_m", "far_m", "softer_db"),
@@ -31,27 +32,27 @@ class TwoForm(StepForm):
     problem_id = "two-problem"
     remembers = False
 
-    near_m = LengthField("The nearer")
-    far_m = LengthField("The farther")
-    softer_db = NumberField("Farther one softer", unit="dB")
-    ahead_m = LengthField("Instrument ahead")
-    below_m = LengthField("and below the mouth")
-    voice_m = LengthField("Microphone 1 to mouth")
-    play_m = LengthField("Microphone 2 to strings")
-    louder_db = NumberField("Voice louder by", unit="dB", signed=True)
-    kind = PickField("Kind", {slug: label for slug, (label, _) in PAIRS.items()})
+    near_m = LengthField(_("The nearer"))
+    far_m = LengthField(_("The farther"))
+    softer_db = NumberField(_("Farther one softer"), unit="dB")
+    ahead_m = LengthField(_("Instrument ahead"))
+    below_m = LengthField(_("and below the mouth"))
+    voice_m = LengthField(_("Microphone 1 to mouth"))
+    play_m = LengthField(_("Microphone 2 to strings"))
+    louder_db = NumberField(_("Voice louder by"), unit="dB", signed=True)
+    kind = PickField("Kind", {slug: label for slug, (label, _rest) in PAIRS.items()})
     pattern = PickField("Pattern", {one: one for one in PATTERNS})
-    play_pattern = PickField("Pattern of 2", {one: one for one in PATTERNS})
-    between_deg = NumberField("Between the axes", unit="degrees")
+    play_pattern = PickField(_("Pattern of 2"), {one: one for one in PATTERNS})
+    between_deg = NumberField(_("Between the axes"), unit="degrees")
     spacing_m = LengthField("Apart")
-    away_m = LengthField("Source away")
-    off_deg = NumberField("Source off the middle", unit="degrees", signed=True)
+    away_m = LengthField(_("Source away"))
+    off_deg = NumberField(_("Source off the middle"), unit="degrees", signed=True)
 
     def __init__(self, how: str, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         self.fields = {name: self.fields[name] for name in FIELDS[how]}
         if how == "sing":
-            self.fields["pattern"].label = "Pattern of 1"
+            self.fields["pattern"].label = _("Pattern of 1")
         if how == "pair":
             self.fields["kind"].widget.attrs["data-reload"] = True
 

@@ -9,6 +9,7 @@ from pneumen.web.room.picture import compass
 from pneumen.web.room.services import best_hanging
 from pneumen.web.settle import outcome_of, settle, stand_in
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 from pneumen.wording.room import makeshift_told
 
@@ -50,12 +51,14 @@ def _spot_advice(part: Part, now: Outcome) -> list[Advice]:
     gain_db = _over_the_room(now, after)
     if gain_db < LEAST_DB:
         return []
-    place = f"{far(there.x_m, 1)} from west, {far(there.y_m, 1)} from south"
+    place = _("{x_m} from west, {y_m} from south").format(x_m=far(there.x_m, 1), y_m=far(there.y_m, 1))
     return [
         Advice(
-            title=f"Stand {place}, facing {compass(there.facing_deg)}",
-            effect=f"{figure(gain_db, 1, sign=True)} dB over the room",
-            why="the spot heard least of all that are free, away from walls and from the extremes of the lowest modes",
+            title=_("Stand {place}, facing {facing_deg}").format(place=place, facing_deg=compass(there.facing_deg)),
+            effect=_("{gain_db} dB over the room").format(gain_db=figure(gain_db, 1, sign=True)),
+            why=_(
+                "the spot heard least of all that are free, away from walls and from the extremes of the lowest modes"
+            ),
             action="planned",
             values={"what": "stand", "next": "stand"},
             gain_db=gain_db,
@@ -76,11 +79,11 @@ def _hanging_advice(part: Part, now: Outcome) -> list[Advice]:
         for one in found.arrangement.hung
     )
     beyond = found.arrangement.proven_within_db
-    proven = f"; the best may lie {figure(beyond, 1)} dB beyond" if beyond else ""
+    proven = _("; the best may lie {beyond} dB beyond").format(beyond=figure(beyond, 1)) if beyond else ""
     return [
         Advice(
-            title="Hang what you have where it does most",
-            effect=f"{figure(gain_db, 1, sign=True)} dB over the room",
+            title=_("Hang what you have where it does most"),
+            effect=_("{gain_db} dB over the room").format(gain_db=figure(gain_db, 1, sign=True)),
             why=f"{order}{proven}",
             action="hang-best",
             values={},
@@ -94,7 +97,7 @@ def _booth_advices(now: Outcome) -> list[Advice]:
     found = []
     for booth in booths_for(now):
         title, why = makeshift_told(booth.slug, booth.kind)
-        effect = f"{figure(booth.gain_db, 1, sign=True)} dB over the room"
+        effect = _("{gain_db} dB over the room").format(gain_db=figure(booth.gain_db, 1, sign=True))
         found.append(Advice(title=title, effect=effect, why=why, action="", values={}, gain_db=booth.gain_db))
     return found
 
@@ -119,15 +122,19 @@ def _aim_advice(part: Part, now: Outcome) -> list[Advice]:
     saves_db = now.air.noise_dba - after.in_air.noise_dba
     if saves_db < LEAST_QUIETER_DB:
         return []
-    side = "to the left" if aim.turned_deg > 0 else "to the right"
+    side = _("to the left") if aim.turned_deg > 0 else _("to the right")
     turn = (
-        f"{figure(abs(aim.turned_deg))}° {side}, its null to the noise" if aim.turned_deg else "straight at the mouth"
+        _("{turned_deg}° {side}, its null to the noise").format(turned_deg=figure(abs(aim.turned_deg)), side=side)
+        if aim.turned_deg
+        else _("straight at the mouth")
     )
     return [
         Advice(
-            title=f"Turn the microphone {turn}",
-            effect=f"{figure(-saves_db, 1, sign=True)} dB of noise",
-            why=f"the {pattern} hears {figure(after.in_air.noise_dba)} dBA then",
+            title=_("Turn the microphone {turn}").format(turn=turn),
+            effect=_("{saves_db} dB of noise").format(saves_db=figure(-saves_db, 1, sign=True)),
+            why=_("the {pattern} hears {noise_dba} dBA then").format(
+                pattern=pattern, noise_dba=figure(after.in_air.noise_dba)
+            ),
             action="spot",
             values={"turned": f"{round(-aim.turned_deg)}"},
             gain_db=saves_db,

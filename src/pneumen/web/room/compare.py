@@ -18,6 +18,7 @@ from pneumen.web.room.models import Room
 from pneumen.web.room.outward import hours_told, level_1m_db, outwards_from
 from pneumen.web.settle import settle
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.room import faults_told
 
 
@@ -67,7 +68,7 @@ def _beside(part: Part, room: Room) -> RoomBeside:
         lead=figure(lead_db),
         noise=figure(lowest),
         hours=hours_told(quiet),
-        out=hours_told(allowed) if room.neighbours.all() else "no neighbours named",
+        out=hours_told(allowed) if room.neighbours.all() else _("no neighbours named"),
         both=hours_told(tuple(hour for hour in quiet if hour in allowed)),
         faults=faults_told(boxed),
         score=room_score_db(lead_db, lowest, boxed_in=bool(boxed.faults)),
@@ -86,11 +87,18 @@ def school_verdict(rooms: tuple[RoomBeside, ...]) -> str:
     small = [one for one in rooms if one.room.box.volume_m3 < CLOSET_M3]
     large = [one for one in rooms if one.room.box.volume_m3 >= CLOSET_M3]
     if not small or not large:
-        return "Your own rooms settle the closet school against the open-room school: add a closet and a larger one."
+        return _("Your own rooms settle the closet school against the open-room school: add a closet and a larger one.")
     closet, room = small[0], large[0]
     baffle_db = makeshift_gain_db(room.room.box, standing_at(room.outcome.setup), MAKESHIFTS["baffle"])
-    baffle = f", {figure(baffle_db, 1, sign=True)} dB with a baffle behind you"
+    baffle = _(", {baffle_db} dB with a baffle behind you").format(baffle_db=figure(baffle_db, 1, sign=True))
     better = closet if closet.score > room.score else room
-    told = [f"{one.room.name} {one.lead} dB over the room at {one.noise} dBA" for one in (closet, room)]
-    boxed = f" {closet.room.name} is boxed in: {closet.faults}." if closet.faults else ""
-    return f"{better.room.name} it is, by these figures: {told[0]}, {told[1]}{baffle}.{boxed}"
+    told = [
+        _("{name} {lead} dB over the room at {noise} dBA").format(name=one.room.name, lead=one.lead, noise=one.noise)
+        for one in (closet, room)
+    ]
+    boxed = (
+        _(" {name} is boxed in: {faults}.").format(name=closet.room.name, faults=closet.faults) if closet.faults else ""
+    )
+    return _("{name} it is, by these figures: {told}, {told_2}{baffle}.{boxed}").format(
+        name=better.room.name, told=told[0], told_2=told[1], baffle=baffle, boxed=boxed
+    )

@@ -18,6 +18,7 @@ from pneumen.core.room import (
 from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, StepForm, TextField, WholeField
 from pneumen.web.room import furnish, outward, services
 from pneumen.web.room.models import Furniture, Room
+from pneumen.wording.language import _
 
 SIDE_WALLS = ("north", "east", "south", "west")
 TURN_LABELS = {turn: f"{turn}°" for turn in TURNS}
@@ -37,25 +38,25 @@ class StandForm(StepForm):
         "distance": "mic_x",
     }
 
-    stand_x = LengthField("From west", far=True)
-    stand_y = LengthField("From south", far=True)
-    facing = NumberField("Facing", unit="° from north", decimals=0)
-    mouth = LengthField("Mouth height", far=True)
-    hour = NumberField("Hour", unit="0 to 24")
-    mic_x = LengthField("Microphone, west", far=True)
-    mic_y = LengthField("and south", far=True)
+    stand_x = LengthField(_("From west"), far=True)
+    stand_y = LengthField(_("From south"), far=True)
+    facing = NumberField("Facing", unit=_("° from north"), decimals=0)
+    mouth = LengthField(_("Mouth height"), far=True)
+    hour = NumberField("Hour", unit=_("0 to 24"))
+    mic_x = LengthField(_("Microphone, west"), far=True)
+    mic_y = LengthField(_("and south"), far=True)
     turned = NumberField("Turned", unit="degrees", signed=True)
-    above = LengthField("Over the mouth", signed=True)
+    above = LengthField(_("Over the mouth"), signed=True)
 
     def __init__(self, *args: Any, sings: bool, furniture: list[Furniture], **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
         if not sings:
-            self.fields["mouth"].label = "It sounds at"
+            self.fields["mouth"].label = _("It sounds at")
         for row in furniture:
             name = FURNITURE[row.kind].label
             self.fields |= {
-                f"f{row.pk}_x": LengthField(f"{name}: from west", far=True),
-                f"f{row.pk}_y": LengthField(f"{name}: from south", far=True),
+                f"f{row.pk}_x": LengthField(_("{name}: from west").format(name=name), far=True),
+                f"f{row.pk}_y": LengthField(_("{name}: from south").format(name=name), far=True),
                 f"f{row.pk}_turned": PickField(f"{name}: turned", TURN_LABELS),
             }
         self._standing = furniture
@@ -88,7 +89,7 @@ class RoomForm(StepForm):
         for name, field in self.fields.items():
             if isinstance(field, NumberField) and name not in self.FREE:
                 field.required = True
-                field.error_messages["required"] = f"{field.label} must not be empty."
+                field.error_messages["required"] = _("{label} must not be empty.").format(label=field.label)
 
     def apply(self, room: Room) -> None:
         """Store what was asked for, or tell what cannot be."""
@@ -115,10 +116,10 @@ class RoomForm(StepForm):
 class ShapeForm(RoomForm):
     name, opens = "shape_form", "shape"
 
-    size_x = LengthField("West to east", far=True)
-    size_y = LengthField("South to north", far=True)
+    size_x = LengthField(_("West to east"), far=True)
+    size_y = LengthField(_("South to north"), far=True)
     size_z = LengthField("High", far=True)
-    sloping = CheckField("a sloping ceiling: the height given is its mean")
+    sloping = CheckField(_("a sloping ceiling: the height given is its mean"))
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -144,7 +145,7 @@ class ShapeForm(RoomForm):
 class FurnitureForm(RoomForm):
     name, opens = "furniture_form", "furniture"
 
-    kind = PickField("Put in", {kind: one.label for kind, one in FURNITURE.items()})
+    kind = PickField(_("Put in"), {kind: one.label for kind, one in FURNITURE.items()})
 
     def store(self, room: Room, told: dict[str, Any]) -> None:
         furnish.add_furniture(room, told["kind"])
@@ -157,10 +158,10 @@ class OpeningForm(RoomForm):
     FREE = ("low_m",)
 
     kind = PickField("What", {slug: MATERIALS[slug].label for slug in OPENINGS})
-    on = PickField("In the wall", {wall: wall for wall in SIDE_WALLS})
-    along_m = LengthField("Middle along it", far=True, initial=1)
+    on = PickField(_("In the wall"), {wall: wall for wall in SIDE_WALLS})
+    along_m = LengthField(_("Middle along it"), far=True, initial=1)
     width_m = LengthField("Wide", far=True, initial=0.9)
-    low_m = LengthField("Begins up", far=True, initial=0)
+    low_m = LengthField(_("Begins up"), far=True, initial=0)
     height_m = LengthField("High", far=True, initial=2)
 
     def store(self, room: Room, told: dict[str, Any]) -> None:
@@ -174,11 +175,11 @@ class CoveringForm(RoomForm):
     name, opens, prefix = "covering_form", "hang", "covering"
     FREE = ("count",)
 
-    material = PickField("Something soft", initial="duvet")
-    label = TextField("Its name")
+    material = PickField(_("Something soft"), initial="duvet")
+    label = TextField(_("Its name"))
     width_m = LengthField("Wide", far=True, initial=1.4)
     height_m = LengthField("High", far=True, initial=2)
-    count = WholeField("How many", initial=1)
+    count = WholeField(_("How many"), initial=1)
 
     def __init__(self, *args: Any, **kwargs: Any) -> None:
         super().__init__(*args, **kwargs)
@@ -198,8 +199,8 @@ class HangForm(RoomForm):
 
     piece = WholeField("Piece")
     on = PickField("Wall")
-    u = LengthField("Place along the wall", far=True, signed=True)
-    v = LengthField("Place up the wall", far=True, signed=True)
+    u = LengthField(_("Place along the wall"), far=True, signed=True)
+    v = LengthField(_("Place up the wall"), far=True, signed=True)
 
     def store(self, room: Room, told: dict[str, Any]) -> None:
         services.hang(room, told["piece"], told["on"], told["u"] or 0.0, told["v"] or 0.0)
@@ -209,7 +210,7 @@ SOMETHING = NoisyThing(label="", level_dba=45, spectrum="even")
 """What a noise is taken for that is no common thing; its name has to be told."""
 
 
-SOUNDS = {"": "as such things do"} | {slug: label for slug, (label, _) in SPECTRA.items()}
+SOUNDS = {"": _("as such things do")} | {slug: label for slug, (label, _rest) in SPECTRA.items()}
 
 
 class NoiseForm(RoomForm):
@@ -217,16 +218,18 @@ class NoiseForm(RoomForm):
 
     FREE = ("level_dba",)
 
-    thing = PickField("What it is", {"": "something else"} | {slug: one.label for slug, one in NOISY_THINGS.items()})
-    called = TextField("Its name, if another")
-    spectrum = PickField(
-        "Its sound", {"": "as such things do", **{slug: label for slug, (label, _) in SPECTRA.items()}}
+    thing = PickField(
+        _("What it is"), {"": _("something else")} | {slug: one.label for slug, one in NOISY_THINGS.items()}
     )
-    level_dba = NumberField("dBA at 1 m, if known")
-    from_hour = NumberField("From hour", initial=0)
-    to_hour = NumberField("To hour", initial=24)
-    x_m = LengthField("From west", far=True, initial=0.5)
-    y_m = LengthField("From south", far=True, initial=0.5)
+    called = TextField(_("Its name, if another"))
+    spectrum = PickField(
+        _("Its sound"), {"": _("as such things do"), **{slug: label for slug, (label, _rest) in SPECTRA.items()}}
+    )
+    level_dba = NumberField(_("dBA at 1 m, if known"))
+    from_hour = NumberField(_("From hour"), initial=0)
+    to_hour = NumberField(_("To hour"), initial=24)
+    x_m = LengthField(_("From west"), far=True, initial=0.5)
+    y_m = LengthField(_("From south"), far=True, initial=0.5)
     z_m = LengthField("Up", far=True, initial=1)
 
     def store(self, room: Room, told: dict[str, Any]) -> None:
@@ -243,13 +246,13 @@ class NeighbourForm(RoomForm):
     name, opens, prefix = "neighbour_form", "hears", "hears"
 
     called = TextField("Who")
-    through = PickField("Through", {slug: label for slug, (label, _) in PARTITIONS.items()})
+    through = PickField("Through", {slug: label for slug, (label, _rest) in PARTITIONS.items()})
     wide_m = LengthField("Wide", far=True)
     high_m = LengthField("High", far=True)
-    day_dba = NumberField("dBA there by day", initial=35)
-    night_dba = NumberField("dBA at night", initial=30)
-    night_from = NumberField("Night from hour", initial=22)
-    night_to = NumberField("to hour", initial=7)
+    day_dba = NumberField(_("dBA there by day"), initial=35)
+    night_dba = NumberField(_("dBA at night"), initial=30)
+    night_from = NumberField(_("Night from hour"), initial=22)
+    night_to = NumberField(_("to hour"), initial=7)
 
     @classmethod
     def of(cls, room: Room) -> "NeighbourForm":

@@ -10,6 +10,7 @@ from pneumen.web.room import monitoring
 from pneumen.web.room.models import Room
 from pneumen.web.room.monitoring import MonitorScreen
 from pneumen.web.screen import Changes, Screen
+from pneumen.wording.language import _
 
 LENGTHS = ("middle", "behind", "spacing", "listen", "height", "ear", "desk")
 
@@ -19,14 +20,14 @@ class MonitorsForm(StepForm):
     emptied = ("desk",)
     CORE: ClassVar = {f"{name}_m": name for name in LENGTHS}
 
-    wall = PickField("Before the wall", {wall: wall for wall in monitoring.BEFORE})
-    middle = LengthField("Middle from the left", far=True)
-    behind = LengthField("Wall behind", far=True)
+    wall = PickField(_("Before the wall"), {wall: wall for wall in monitoring.BEFORE})
+    middle = LengthField(_("Middle from the left"), far=True)
+    behind = LengthField(_("Wall behind"), far=True)
     spacing = LengthField("Apart", far=True)
-    listen = LengthField("You from their line", far=True)
-    height = LengthField("Tweeters up", far=True)
-    ear = LengthField("Ears up", far=True)
-    desk = LengthField("Desk’s top up", far=True)
+    listen = LengthField(_("You from their line"), far=True)
+    height = LengthField(_("Tweeters up"), far=True)
+    ear = LengthField(_("Ears up"), far=True)
+    desk = LengthField(_("Desk’s top up"), far=True)
 
     wall.widget.attrs["data-reload"] = True
     desk.widget.attrs["placeholder"] = "none"

@@ -11,6 +11,7 @@ from pneumen.web.drawing import Place, ToScale
 from pneumen.web.gain.why import Why
 from pneumen.web.room.models import Room
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 from pneumen.wording.monitors import monitors_told
 
@@ -82,26 +83,34 @@ def monitor_screen(wall: str, place: MonitorPlace) -> MonitorScreen:
         picture=_draw(place, report),
         verdict=Verdict.WATCH if worst else Verdict.CLEAR,
         sentence=worst
-        or f"They stand well: {figure(report.angle_deg)}° between them, {far(report.reach_m)} from each ear.",
+        or _("They stand well: {angle_deg}° between them, {reach_m} from each ear.").format(
+            angle_deg=figure(report.angle_deg), reach_m=far(report.reach_m)
+        ),
         findings=findings,
         bounces=tuple(
             (
                 one.surface,
                 f"{figure(one.notch_hz)} Hz",
-                f"{figure(one.level_db)} dB, {figure(one.delay_ms, 1)} ms later",
+                _("{level_db} dB, {delay_ms} ms later").format(
+                    level_db=figure(one.level_db), delay_ms=figure(one.delay_ms, 1)
+                ),
             )
             for one in report.bounces
         ),
         most={"spacing": min(5.0, place.size_m[0] - 0.2), "deep": place.size_m[1]},
         whys=(
             Why(
-                title="Walls and notches",
+                title=_("Walls and notches"),
                 lines=(
-                    "What a wall throws back comes half a wave late at c/(2Δ) and cancels there; for the wall behind that is c/(4d).",
-                    "Right at the wall the notch lies high, where a monitor beams forward and leaves the wall alone; or so far off that it lies under the music.",
-                    "Side walls are best hung where they mirror: the small marks on the plan.",
+                    _(
+                        "What a wall throws back comes half a wave late at c/(2Δ) and cancels there; for the wall behind that is c/(4d)."
+                    ),
+                    _(
+                        "Right at the wall the notch lies high, where a monitor beams forward and leaves the wall alone; or so far off that it lies under the music."
+                    ),
+                    _("Side walls are best hung where they mirror: the small marks on the plan."),
                 ),
-                source="mirror images of first order; the rest is common practice, no source",
+                source=_("mirror images of first order; the rest is common practice, no source"),
             ),
         ),
     )
@@ -109,7 +118,7 @@ def monitor_screen(wall: str, place: MonitorPlace) -> MonitorScreen:
 
 def _draw(place: MonitorPlace, report: MonitorReport) -> MonitorPicture:
     width, most_high, margin = PAPER
-    across_m, deep_m, _ = place.size_m
+    across_m, deep_m, _rest = place.size_m
     per_m = min((width - 2 * margin) / across_m, (most_high - 2 * margin) / deep_m)
     left, top = (width - across_m * per_m) / 2, margin
 

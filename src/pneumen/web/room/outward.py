@@ -15,6 +15,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.room.models import Neighbour, Room
 from pneumen.web.room.services import fresh
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 MOST_NEIGHBOURS = 8
 
@@ -59,7 +60,7 @@ def level_1m_db(part: Part) -> float:
     """Return how loud a part typically is at 1 m, as far as is known."""
     levels = part.surely_known_levels or part.guessed_source_levels()
     if isinstance(levels, PlugLevels):
-        raise Contradiction("level", "at 1 m there is none: it is plugged in")
+        raise Contradiction("level", _("at 1 m there is none: it is plugged in"))
     return levels.typical_db_spl + ratio_to_db(levels.at_m)
 
 
@@ -80,14 +81,18 @@ def outward_rows(part: Part) -> tuple[OutwardRow, ...]:
 
 
 def _row(number: int, outward: Outwards) -> OutwardRow:
-    heard = f"about {figure(outward.heard_dba)} ±5 dBA there"
+    heard = _("about {heard_dba} ±5 dBA there").format(heard_dba=figure(outward.heard_dba))
     most, least = max(outward.loudest_1m_db), min(outward.loudest_1m_db)
     if len(outward.allowed_hours) == 24:
-        told = f"{heard}: at any hour"
+        told = _("{heard}: at any hour").format(heard=heard)
     elif outward.allowed_hours:
-        told = f"{heard}: {hours_told(outward.allowed_hours)} only; else up to {figure(least)} dB at 1 m"
+        told = _("{heard}: {allowed_hours} only; else up to {least} dB at 1 m").format(
+            heard=heard, allowed_hours=hours_told(outward.allowed_hours), least=figure(least)
+        )
     else:
-        told = f"{heard}: too loud at any hour; up to {figure(most)} dB at 1 m by day, {figure(least)} at night"
+        told = _("{heard}: too loud at any hour; up to {most} dB at 1 m by day, {least} at night").format(
+            heard=heard, most=figure(most), least=figure(least)
+        )
     return OutwardRow(
         number=number,
         name=outward.neighbour.name,
@@ -100,7 +105,7 @@ def _row(number: int, outward: Outwards) -> OutwardRow:
 def hours_told(hours: tuple[int, ...]) -> str:
     """Write hours as spans: 7 to 22 h; any hour, or none."""
     if not hours:
-        return "no hour"
+        return _("no hour")
     if len(hours) == 24:
-        return "any hour"
-    return " and ".join(f"{start} to {end}" for start, end in spans_of(hours)) + " h"
+        return _("any hour")
+    return _(" and ").join(_("{start} to {end}").format(start=start, end=end) for start, end in spans_of(hours)) + " h"

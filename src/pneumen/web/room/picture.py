@@ -14,6 +14,7 @@ from pneumen.web.room.ground import Ground, Mark
 from pneumen.web.room.models import Room
 from pneumen.web.room.sideview import Hanging
 from pneumen.wording.figures import figure, habits
+from pneumen.wording.language import _
 from pneumen.wording.lengths import FOOT_M, far, near
 
 LOBE_M: Final = 0.5
@@ -107,7 +108,7 @@ class Plan:
 
 def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db: float) -> Plan:
     """Place everything the floor plan shows; north is up."""
-    width_m, depth_m, _ = room.size_m
+    width_m, depth_m, _rest = room.size_m
     per_m = min((frame.width - 2 * frame.margin) / width_m, (frame.most_height - 2 * frame.margin) / depth_m)
     width, depth = width_m * per_m, depth_m * per_m
     left, top = (frame.width - width) / 2, frame.margin
@@ -151,7 +152,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         spoken_aim=_spoken_aim(here.placement.turned_deg),
         lobe="".join(lobe_path(at_px, axis, here.pattern, lobe_px) for at_px, axis in capsules),
         nulls="".join(null_path(at_px, axis, here.pattern, lobe_px) for at_px, axis in capsules),
-        capsules=tuple(at_px for at_px, _ in capsules) if len(capsules) > 1 else (),
+        capsules=tuple(at_px for at_px, _rest in capsules) if len(capsules) > 1 else (),
         scale_bar=(left, top + depth + frame.margin * 0.62, bar_m * per_m),
         scale_m=bar_label,
         x_now=round(here.placement.x_m, 2),
@@ -159,10 +160,16 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         x_most=width_m,
         y_most=depth_m,
         facing_now=round(here.placement.facing_deg, 1),
-        spoken_place=f"{far(here.placement.x_m)} from west, {far(here.placement.y_m)} from south",
-        spoken_facing=f"{figure(here.placement.facing_deg)} degrees from north, {compass(here.placement.facing_deg)}",
+        spoken_place=_place_told(here.placement),
+        spoken_facing=_("{facing_deg} degrees from north, {facing_deg_2}").format(
+            facing_deg=figure(here.placement.facing_deg), facing_deg_2=compass(here.placement.facing_deg)
+        ),
         description=_described(room, here, lead_db),
     )
+
+
+def _place_told(placement: Placement) -> str:
+    return _("{west} from west, {south} from south").format(west=far(placement.x_m), south=far(placement.y_m))
 
 
 def _capsules(here: PartSetup, mouth: Place, microphone: Place, per_m: float) -> tuple[tuple[Place, float], ...]:
@@ -197,7 +204,7 @@ def _furniture(number: int, piece: Placed, at: Callable[[float, float], Place], 
         name=piece.furniture.label,
         x_now=piece.x_m,
         y_now=piece.y_m,
-        spoken=f"{far(piece.x_m)} from west, {far(piece.y_m)} from south",
+        spoken=_("{x_m} from west, {y_m} from south").format(x_m=far(piece.x_m), y_m=far(piece.y_m)),
     )
 
 
@@ -205,7 +212,7 @@ def _opening(
     opening: Opening, at: Callable[[float, float], Place], per_m: float, size_m: tuple[float, float, float]
 ) -> Hanging:
     """A gap in its wall: a bar as thick as the wall's line."""
-    low, high, *_ = opening.patch
+    low, high, *_rest = opening.patch
     long_px, thick = (high - low) * per_m, 7.0
     if opening.on in ("north", "south"):
         x, y = at(low, size_m[1] if opening.on == "north" else 0)
@@ -232,20 +239,35 @@ def _scale(per_m: float, width: float) -> tuple[float, str]:
 
 
 def _spoken_place(placement: Placement) -> str:
-    return f"{near(placement.distance_m)} from the mouth, {figure(abs(placement.aside_deg))} degrees aside"
+    return _("{distance_m} from the mouth, {aside_deg} degrees aside").format(
+        distance_m=near(placement.distance_m), aside_deg=figure(abs(placement.aside_deg))
+    )
 
 
 def _spoken_aim(turned_deg: float) -> str:
     side = "left" if turned_deg < 0 else "right"
-    return f"turned {figure(abs(turned_deg))} degrees to the {side}" if turned_deg else "at the mouth"
+    return (
+        _("turned {turned_deg} degrees to the {side}").format(turned_deg=figure(abs(turned_deg)), side=side)
+        if turned_deg
+        else _("at the mouth")
+    )
 
 
 def _described(room: Room, here: PartSetup, lead_db: float) -> str:
     hung, place = len(room.layout.hung), here.placement
-    return (
-        f"A room of {far(room.size_x_m)} by {far(room.size_y_m)}, north up. The performer stands {far(place.x_m)} from "
-        f"the west wall and {far(place.y_m)} from the south wall, facing {compass(place.facing_deg)}. There the direct "
-        f"sound leads the room by {figure(lead_db)} dB. {hung} piece{'' if hung == 1 else 's'} hang here."
+    return _(
+        "A room of {size_x_m} by {size_y_m}, north up. The performer stands {x_m} from "
+        "the west wall and {y_m} from the south wall, facing {facing_deg}. There the direct "
+        "sound leads the room by {lead_db} dB. {hung} piece{plural} hang here."
+    ).format(
+        size_x_m=far(room.size_x_m),
+        size_y_m=far(room.size_y_m),
+        x_m=far(place.x_m),
+        y_m=far(place.y_m),
+        facing_deg=compass(place.facing_deg),
+        lead_db=figure(lead_db),
+        hung=hung,
+        plural="" if hung == 1 else "s",
     )
 
 
@@ -291,7 +313,7 @@ def _walls(left: float, top: float, width: float, depth: float) -> tuple[WallTar
 def _hangings(room: Room, at: Callable[[float, float], Place], per_m: float) -> tuple[Hanging, ...]:
     """What hangs: a bar along its wall, or its outline where it lies on the floor or hangs from the ceiling."""
     found, thick = [], 8
-    width_m, depth_m, _ = room.size_m
+    width_m, depth_m, _rest = room.size_m
     layout = room.layout
     for piece, slot in layout.hung:
         low_u, high_u, low_v, high_v = patch_of(layout.bare_box, piece, slot)

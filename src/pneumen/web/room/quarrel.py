@@ -6,6 +6,7 @@ from pneumen.core.forecast import EARLY_DB, QUIET_DB, Outcome, RoomWorth, room_w
 from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -31,25 +32,35 @@ def _verdict(holds: bool) -> Verdict:
 
 def _closet(worth: RoomWorth) -> SchoolTold:
     lead, wanted = figure(worth.lead_db), figure(worth.dry_enough_db)
-    end = "dry enough" if worth.is_dry else "hang more, or stand closer"
-    told = f"{lead} dB over the room, {wanted} are asked: {end}"
-    return SchoolTold(verdict=_verdict(worth.is_dry), name="Closet school", told=told)
+    end = _("dry enough") if worth.is_dry else _("hang more, or stand closer")
+    told = _("{lead} dB over the room, {wanted} are asked: {end}").format(lead=lead, wanted=wanted, end=end)
+    return SchoolTold(verdict=_verdict(worth.is_dry), name=_("Closet school"), told=told)
 
 
 def _open_room(worth: RoomWorth) -> SchoolTold:
     limit = figure(EARLY_DB)
     if worth.early_db is None:
-        told = "no reflection within 15 ms"
+        told = _("no reflection within 15 ms")
     else:
-        end = "not boxed in" if worth.is_open else "boxed in: more air round you, or something soft there"
+        end = _("not boxed in") if worth.is_open else _("boxed in: more air round you, or something soft there")
         most = (
-            f"most of it from the {worth.early_wall} after {figure(worth.early_ms, 1)} ms" if worth.early_wall else ""
+            _("most of it from the {early_wall} after {early_ms} ms").format(
+                early_wall=worth.early_wall, early_ms=figure(worth.early_ms, 1)
+            )
+            if worth.early_wall
+            else ""
         )
-        told = f"early reflections at {figure(worth.early_db)} dB, {most}; {limit} at most: {end}"
-    return SchoolTold(verdict=_verdict(worth.is_open), name="Open-room school", told=told)
+        told = _("early reflections at {early_db} dB, {most}; {limit} at most: {end}").format(
+            early_db=figure(worth.early_db), most=most, limit=limit, end=end
+        )
+    return SchoolTold(verdict=_verdict(worth.is_open), name=_("Open-room school"), told=told)
 
 
 def _both(worth: RoomWorth) -> SchoolTold:
-    quiet = f"the quietest phrase {figure(worth.quiet_db)} dB over the noise, {figure(QUIET_DB)} are asked"
-    clean = f"{figure(worth.clean_db)} dB of clean range, {figure(worth.clean_enough_db)} are asked"
+    quiet = _("the quietest phrase {quiet_db} dB over the noise, {quiet_db_2} are asked").format(
+        quiet_db=figure(worth.quiet_db), quiet_db_2=figure(QUIET_DB)
+    )
+    clean = _("{clean_db} dB of clean range, {clean_enough_db} are asked").format(
+        clean_db=figure(worth.clean_db), clean_enough_db=figure(worth.clean_enough_db)
+    )
     return SchoolTold(verdict=_verdict(worth.is_quiet), name="Both", told=f"{quiet}; {clean}")

@@ -5,6 +5,7 @@ import numpy as np
 from pneumen.core.forecast import PartSetup, noise_at_microphone
 from pneumen.core.room import BANDS_HZ, heard_of
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 
 def hours_of(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
@@ -15,14 +16,17 @@ def hours_of(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
     levels = [
         (hour, noise_at_microphone(space.at_hour(float(hour)), here.placement, here.pattern)) for hour in range(24)
     ]
-    quietest = min(level for _, level in levels)
+    quietest = min(level for _rest, level in levels)
     spans: list[tuple[int, int, float]] = []
     for hour, level in levels:
         if spans and abs(spans[-1][2] - level) < 0.5:
             spans[-1] = (spans[-1][0], hour + 1, spans[-1][2])
         else:
             spans.append((hour, hour + 1, level))
-    return tuple((f"{low} to {high}", figure(level), level < quietest + 0.5) for low, high, level in spans)
+    return tuple(
+        (_("{low} to {high}").format(low=low, high=high), figure(level), level < quietest + 0.5)
+        for low, high, level in spans
+    )
 
 
 def noise_bands_of(here: PartSetup) -> tuple[tuple[str, str], ...]:

@@ -5,6 +5,7 @@ from typing import Final
 
 from pneumen.web.room.models import Room
 from pneumen.web.room.show import RoomScreen
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 
 
@@ -21,14 +22,14 @@ class Section:
 
 
 LABELS: Final = {
-    "furniture": ("What stands in it", "furniture"),
-    "hang": ("What hangs, and what one has to hang", "hang"),
-    "openings": ("Windows and doors", "openings"),
-    "shape": ("Its size and walls", "shape"),
-    "noises": ("Noises, and when they sound", "noises"),
-    "hears": ("Who hears you, and when they sleep", "neighbours"),
-    "measured": ("Measure it with a clap", "clap"),
-    "rooms": ("Monitors, and other rooms of the home", "which"),
+    "furniture": (_("What stands in it"), "furniture"),
+    "hang": (_("What hangs, and what one has to hang"), "hang"),
+    "openings": (_("Windows and doors"), "openings"),
+    "shape": (_("Its size and walls"), "shape"),
+    "noises": (_("Noises, and when they sound"), "noises"),
+    "hears": (_("Who hears you, and when they sleep"), "neighbours"),
+    "measured": (_("Measure it with a clap"), "clap"),
+    "rooms": (_("Monitors, and other rooms of the home"), "which"),
 }
 ALWAYS_DRAWN: Final = "furniture"
 """Furniture is dragged on the plan, and its fields take what the drag says."""
@@ -52,12 +53,14 @@ def sections_of(screen: RoomScreen, rooms: int, opened: str) -> tuple[Section, .
 
 def _holds(screen: RoomScreen, rooms: int) -> dict[str, str]:
     room: Room = screen.room
-    measured = "in use" if screen.clap_in_use else "measured"
+    measured = _("in use") if screen.clap_in_use else "measured"
     return {
         "furniture": str(len(screen.placed)),
         "hang": str(len(room.coverings.all())),
         "openings": str(len(screen.openings)),
-        "shape": f"{far(room.size_x_m)} by {far(room.size_y_m)} by {far(room.size_z_m)}",
+        "shape": _("{size_x_m} by {size_y_m} by {size_z_m}").format(
+            size_x_m=far(room.size_x_m), size_y_m=far(room.size_y_m), size_z_m=far(room.size_z_m)
+        ),
         "noises": str(len(room.noises.all())),
         "hears": str(len(room.neighbours.all())),
         "measured": measured if screen.clap_told else "",

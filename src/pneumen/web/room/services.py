@@ -37,6 +37,7 @@ from pneumen.web.part.models import YOURS, Part
 from pneumen.web.room.models import Covering, Furniture, NoiseSource, Room
 from pneumen.web.settle import settle
 from pneumen.web.song.models import Song
+from pneumen.wording.language import _
 
 MOST_COVERINGS = 12
 MOST_NOISES = 12
@@ -114,7 +115,7 @@ def _set_places(rows: list[Furniture], places: Places) -> None:
 def check(part: Part, **told: float) -> None:
     """Refuse places that cannot be, whichever fields of Standpoint are told."""
     room, facts = part.song.room, part.source_facts
-    for name, words, high in (("x_m", "from west", room.size_x_m), ("y_m", "from south", room.size_y_m)):
+    for name, words, high in (("x_m", _("from west"), room.size_x_m), ("y_m", _("from south"), room.size_y_m)):
         if name in told:
             require_far(words, told[name], 0, high)
     if "height_m" in told:
@@ -123,7 +124,7 @@ def check(part: Part, **told: float) -> None:
     if "distance_m" in told and not part.is_plugged:
         require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)
     if "above_m" in told:
-        require_near("height over the mouth", told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
+        require_near(_("height over the mouth"), told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
     for name, words, most in (("facing_deg", "facing", 360), ("aside_deg", "aside", 90), ("turned_deg", "turned", 180)):
         if name in told:
             require_within(words, told[name], -most, most)
@@ -165,7 +166,7 @@ def add_covering(room: Room, *, label: str, material: str, width_m: float, heigh
     name = " ".join(label.split())[:40] or material_named(material).label.split(",")[0]
     soft = Soft(label=name, material=material, width_m=width_m, height_m=height_m)
     soft.piece()  # refuses what cannot be
-    require_within("how many", count, 1, MOST_COVERINGS)
+    require_within(_("how many"), count, 1, MOST_COVERINGS)
     require_within("coverings", room.coverings.count() + count, 1, MOST_COVERINGS)
     for number in range(1, count + 1):
         one = replace(soft, label=f"{name} {number}" if count > 1 else name)
@@ -238,7 +239,7 @@ def best_hanging(part: Part, setup: PartSetup) -> Hanging | None:
     slots = usual_slots(box, blocked=layout.behind_furniture)
     if not loose or not slots:
         return None
-    found = best_arrangement(box, standing_at(setup), [piece for _, piece in loose][:MOST_PIECES], slots)
+    found = best_arrangement(box, standing_at(setup), [piece for _rest, piece in loose][:MOST_PIECES], slots)
     free, places = dict(loose), {}
     for one in found.hung:
         number = next(number for number, piece in free.items() if piece == one.piece)
@@ -274,7 +275,7 @@ def add_noise(room: Room, **told: Any) -> None:
     row = NoiseSource(owner=room.owner, room=room, **told | {"name": told["name"][:40]})
     place_m = row.to_core().place_m  # refuses what cannot be
     for axis, value, side in zip("xyz", place_m, room.size_m, strict=True):
-        require_far(f"place along {axis}", value, 0, side)
+        require_far(_("place along {axis}").format(axis=axis), value, 0, side)
     require_within("noises", room.noises.count() + 1, 1, MOST_NOISES)
     row.save()
 
@@ -319,7 +320,7 @@ def use_clap(room: Room, *, use: bool) -> None:
     """Let the measured reverberation time scale what the room absorbs, or go back to the tables."""
     rt60_s = (room.clap or {}).get("rt60_s") or 0.0
     if use and not rt60_s:
-        raise Contradiction("clap", "tells no reverberation time in the middle: clap again, louder")
+        raise Contradiction("clap", _("tells no reverberation time in the middle: clap again, louder"))
     as_in_tables = replace(room.layout, absorption_scale=1.0)
     room.absorption_scale = scale_for_rt60(as_in_tables.box, rt60_s) if use else 1.0
     room.save(update_fields=["absorption_scale"])
@@ -336,7 +337,7 @@ def new_room(song: Song, name: str) -> Room:
     """Make a room of the person's home and record this song in it."""
     name = " ".join(name.split())[:80]
     if not name:
-        raise Contradiction("name", "of a room must not be empty")
+        raise Contradiction("name", _("of a room must not be empty"))
     room = Room.objects.create(owner=song.owner, name=name, size="medium", furnishing="some", noise="unknown")
     use_room(song, room)
     return room

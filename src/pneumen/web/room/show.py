@@ -31,9 +31,7 @@ from pneumen.core.room import (
     hears,
     is_dry_enough,
     likely_walls,
-    mid_rt60_of,
     reverberation_times_eyring_s,
-    reverberation_times_sabine_s,
     room_map,
     schroeder_frequency_hz,
     stood_in,
@@ -52,8 +50,10 @@ from pneumen.web.room.picture import NARROW, WIDE, Plan, draw_plan
 from pneumen.web.room.quarrel import SchoolTold, schools_told
 from pneumen.web.room.reading import hours_of, noise_bands_of
 from pneumen.web.room.sideview import ReverberationTimes, Side, draw_reverberation_times, draw_side
+from pneumen.web.room.why import whys_of_room
 from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far, near
 from pneumen.wording.room import faults_told, misfits_told, noise_told
 
@@ -139,7 +139,7 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
         cases=cases_told(part, here),
         clap_told=_clap_told(room),
         clap_in_use=room.absorption_scale != 1.0,
-        whys=_whys(room, here, lead_db, boxiness),
+        whys=whys_of_room(room, here, lead_db, boxiness),
         placed=tuple((row.pk, FURNITURE[row.kind].label, row.to_core()) for row in room.furniture.all()),
         openings=tuple((row.pk, MATERIALS[row.kind].label, row.to_core()) for row in room.openings.all()),
     )
@@ -178,17 +178,25 @@ def _in_the_way(room: Room, here: PartSetup) -> Placed | None:
 
 def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, ...]) -> str:
     if part.is_plugged:
-        return "Plugged in: no room reaches the file. The plan shows what a microphone would hear."
+        return _("Plugged in: no room reaches the file. The plan shows what a microphone would hear.")
     if not here.fits_its_room:
         return misfits_told([here.source], part.song.room.size_m)
     wardrobe = _in_the_way(part.song.room, here)
     if wardrobe:
-        return f"{part.name} would stand in the {wardrobe.furniture.label.split(',')[0].lower()}: move one of them."
-    strongest = f"; the {echoes[0].surface} gives the strongest echo" if echoes else ""
+        return _("{name} would stand in the {lower}: move one of them.").format(
+            name=part.name, lower=wardrobe.furniture.label.split(",")[0].lower()
+        )
+    strongest = _("; the {surface} gives the strongest echo").format(surface=echoes[0].surface) if echoes else ""
     wanted_db = here.source.dry_enough_db
-    asked = "" if is_dry_enough(lead_db, wanted_db) else f", where {figure(wanted_db)} dB are dry enough"
+    asked = (
+        ""
+        if is_dry_enough(lead_db, wanted_db)
+        else _(", where {wanted_db} dB are dry enough").format(wanted_db=figure(wanted_db))
+    )
     distance = near(here.placement.distance_m)
-    told = f"At {distance} the direct sound stands {figure(lead_db)} dB over the room{asked}{strongest}"
+    told = _("At {distance} the direct sound stands {lead_db} dB over the room{asked}{strongest}").format(
+        distance=distance, lead_db=figure(lead_db), asked=asked, strongest=strongest
+    )
     return f"{told}{noise_told(heard_of_room(here).noise_dba)}."
 
 
@@ -198,12 +206,17 @@ def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, st
     critical_m = critical_distance_of(here)
     noise = heard_of_room(here).noise_dba
     return (
-        ("Direct over room sound", figure(lead_db), "dB", "direct_to_reverberant_db"),
-        ("Critical distance (statistical)", near(critical_m) if critical_m else "nowhere", "", "critical_distance_m"),
-        ("Reverberation time (RT60)", figure(rt60_s, 2), "s", "rt60_s"),
-        ("Noise at the microphone", figure(noise), "dBA", "room_noise_dba"),
+        (_("Direct over room sound"), figure(lead_db), "dB", "direct_to_reverberant_db"),
+        (
+            _("Critical distance (statistical)"),
+            near(critical_m) if critical_m else "nowhere",
+            "",
+            "critical_distance_m",
+        ),
+        (_("Reverberation time (RT60)"), figure(rt60_s, 2), "s", "rt60_s"),
+        (_("Noise at the microphone"), figure(noise), "dBA", "room_noise_dba"),
         ("Volume", figure(box.volume_m3, 1), "m³", ""),
-        ("Single modes up to", figure(schroeder_frequency_hz(box.volume_m3, rt60_s)) if rt60_s else "–", "Hz", ""),
+        (_("Single modes up to"), figure(schroeder_frequency_hz(box.volume_m3, rt60_s)) if rt60_s else "–", "Hz", ""),
     )
 
 
@@ -217,7 +230,7 @@ def _echoes(room: Room, here: PartSetup) -> tuple[Echo, ...]:
         comb = comb_of(found.delay_s, min(share**0.5, 0.99))
         rows.append((share, _echo_row(_wall_words(found.wall), found.delay_s, share**0.5, comb)))
     rows += _table_echoes(room, here)
-    return tuple(echo for _, echo in sorted(rows, key=lambda row: -row[0]))
+    return tuple(echo for _rest, echo in sorted(rows, key=lambda row: -row[0]))
 
 
 LEAST_SHARE = 1e-5
@@ -241,9 +254,13 @@ def _table_echoes(room: Room, here: PartSetup) -> list[tuple[float, Echo]]:
 def _echo_row(surface: str, delay_s: float, gain: float, comb: Comb) -> Echo:
     return Echo(
         surface=surface,
-        late=f"{figure(1000 * delay_s, 1)} ms later",
+        late=_("{delay_s} ms later").format(delay_s=figure(1000 * delay_s, 1)),
         strength=f"{figure(20 * math.log10(max(gain, 1e-4)))} dB",
-        comb=f"first notch {figure(comb.first_notch_hz)} Hz, {figure(comb.notch_db, 1)} dB; ripple {figure(comb.ripple_db, 1)} dB",
+        comb=_("first notch {first_notch_hz} Hz, {notch_db} dB; ripple {ripple_db} dB").format(
+            first_notch_hz=figure(comb.first_notch_hz),
+            notch_db=figure(comb.notch_db, 1),
+            ripple_db=figure(comb.ripple_db, 1),
+        ),
     )
 
 
@@ -256,15 +273,15 @@ def _clap_told(room: Room) -> str:
         return ""
     rt60_s, flutter = room.clap["rt60_s"], room.clap["flutter"]
     told = (
-        f"A clap measured {figure(rt60_s, 2)} s in the middle"
+        _("A clap measured {rt60_s} s in the middle").format(rt60_s=figure(rt60_s, 2))
         if rt60_s
-        else "The clap was too faint for a reverberation time in the middle"
+        else _("The clap was too faint for a reverberation time in the middle")
     )
     computed = reverberation_times_eyring_s(room.box)
     if rt60_s and computed[2] and computed[3]:
-        told += f"; computed are {figure((computed[2] + computed[3]) / 2, 2)} s"
+        told += _("; computed are {computed} s").format(computed=figure((computed[2] + computed[3]) / 2, 2))
     limited = [str(band) for band, why in zip(room.clap["bands_hz"], room.clap["limited_by"], strict=True) if why]
-    told += f". Not told: {', '.join(limited)} Hz, lost in noise or filter" if limited else ""
+    told += _(". Not told: {limited} Hz, lost in noise or filter").format(limited=", ".join(limited)) if limited else ""
     if flutter["found"]:
         told += _flutter_told(room, flutter["spacing_m"], room.clap.get("flutter_or_m", ()))
     return f"{told}."
@@ -276,51 +293,10 @@ def _flutter_told(room: Room, spacing_m: float, or_m: Sequence[float]) -> str:
     found = likely_walls(spacing_m, or_m, walls)
     if found:
         name, distance_m = found
-        return f". Flutter: echoes between {name}, {far(distance_m)} apart: hang something on one of them"
-    others = "".join(f", or {far(one)}" for one in or_m)
-    return f". Flutter: echoes between walls {far(spacing_m)} apart{others}, which fits no pair here"
-
-
-def _coincidences(boxiness: Boxiness) -> str:
-    """Modes that fall together are heard as one loud note."""
-    if not boxiness.coincidences_hz:
-        return "No two of its lowest modes fall together."
-    hertz = ", ".join(figure(one) for one in boxiness.coincidences_hz[:4])
-    return f"Modes fall together at {hertz} Hz: notes there boom."
-
-
-def _whys(room: Room, here: PartSetup, lead_db: float, boxiness: Boxiness) -> tuple[Why, ...]:
-    box = room.box
-    sloping = ("The sloping part is taken at its mean height.",) if room.sloping else ()
-    return (
-        Why(
-            title="How the room sound is worked out",
-            lines=(
-                f"Mirror images to the third order, each with the {here.pattern}’s pattern and what its path meets, then Eyring’s tail: "
-                f"the direct sound leads by {figure(lead_db, 1)} dB, weighted for speech, 500 Hz to 4 kHz.",
-                "The contours take the microphone straight before the mouth; each echo loses to just what its path meets.",
-                "Furnished rooms are less even than this: floor and ceiling soft, walls bare ring on.",
-                *sloping,
-            ),
-            source="Allen and Berkley, 1979; Eyring, 1930; weights of ANSI S3.5 (from memory)",
-        ),
-        Why(
-            title="Reverberation time (RT60)",
-            lines=(
-                f"{figure(box.volume_m3, 1)} m³, {figure(box.surface_m2)} m² of walls, {figure(float(box.absorption_m2[3]), 1)} m² of absorption at 1 kHz.",
-                f"Eyring: T = 0.161 V / (−S ln(1 − A/S)), in the middle {figure(mid_rt60_of(reverberation_times_eyring_s(box)), 2)} s. "
-                f"Sabine: T = 0.161 V/A, {figure(mid_rt60_of(reverberation_times_sabine_s(box)), 2)} s; it says too much where much absorbs.",
-            ),
-            source="Eyring, 1930; Sabine, 1922; coefficients: Vorländer, Auralization, 2008, and estimates that say so",
-        ),
-        Why(
-            title="Boxed in?",
-            lines=(
-                f"{boxiness.modes} modes below 150 Hz; first echoes within 5 ms at {figure(boxiness.early_db)} dB.",
-                _coincidences(boxiness),
-                "A closet full of clothes is dry, but clothes take the treble and leave the bass; a larger room with something soft "
-                "behind the singer keeps the first echoes late.",
-            ),
-            source="common practice, no source",
-        ),
+        return _(". Flutter: echoes between {name}, {distance_m} apart: hang something on one of them").format(
+            name=name, distance_m=far(distance_m)
+        )
+    others = "".join(_(", or {one}").format(one=far(one)) for one in or_m)
+    return _(". Flutter: echoes between walls {spacing_m} apart{others}, which fits no pair here").format(
+        spacing_m=far(spacing_m), others=others
     )

@@ -11,6 +11,7 @@ from pneumen.web.drawing import Axis, ToScale
 from pneumen.web.room.ground import Mark
 from pneumen.web.room.models import Room
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far, far_field, near
 
 LEAST_APART_PX: Final = 17.0
@@ -65,7 +66,9 @@ def draw_reverberation_times(
     for number, band in enumerate(BANDS_HZ):
         measured = measured_s[number] if measured_s else None
         label = str(band) if band < 1000 else f"{band // 1000} k"
-        told = f"{label} Hz: bare {figure(bare_s[number], 2)} s, now {figure(now_s[number], 2)} s"
+        told = _("{label} Hz: bare {bare_s} s, now {now_s} s").format(
+            label=label, bare_s=figure(bare_s[number], 2), now_s=figure(now_s[number], 2)
+        )
         bars.append(
             Bar(
                 label=label,
@@ -74,7 +77,8 @@ def draw_reverberation_times(
                 now_y=axis.at(now_s[number] or 0.0),
                 measured_y=None if measured is None else axis.at(measured),
                 value=figure(now_s[number], 1 if most >= 1 else 2),
-                said=told + (f", measured {figure(measured, 2)} s" if measured is not None else ""),
+                said=told
+                + (_(", measured {measured} s").format(measured=figure(measured, 2)) if measured is not None else ""),
             )
         )
     return ReverberationTimes(
@@ -119,9 +123,14 @@ def _apart(mouth: tuple[float, float], microphone: tuple[float, float]) -> tuple
     return mouth[0] + math.copysign(math.sqrt(LEAST_APART_PX**2 - min(dy**2, LEAST_APART_PX**2)), dx), microphone[1]
 
 
+def _rise_told(rise_m: float) -> str:
+    told = _("{rise} under the mouth") if rise_m < 0 else _("{rise} over the mouth")
+    return told.format(rise=near(abs(rise_m)))
+
+
 def draw_side(room: Room, here: PartSetup) -> Side:
     """Place the side view, looking north."""
-    width_m, _, height_m = room.size_m
+    width_m, _rest, height_m = room.size_m
     width, margin = 262.0, 26.0
     per_m = min((width - 2 * margin) / width_m, 130 / height_m)
     across, up = width_m * per_m, height_m * per_m
@@ -163,7 +172,7 @@ def draw_side(room: Room, here: PartSetup) -> Side:
         above_now_cm=round(100 * here.placement.rise_m, 1),
         most_above_cm=round(100 * MOST_RISE * here.placement.distance_m, 1),
         spoken_mouth=f"{far(here.placement.height_m)} up",
-        spoken_above=f"{near(abs(here.placement.rise_m))} {'under' if here.placement.rise_m < 0 else 'over'} the mouth",
+        spoken_above=_rise_told(here.placement.rise_m),
         hangings=tuple(hung),
         labels=(
             Mark(
@@ -174,6 +183,9 @@ def draw_side(room: Room, here: PartSetup) -> Side:
             ),
             Mark(x=left - 6, y=top + 8, label=far_field(height_m), anchor="end"),
         ),
-        description=f"From the south: mouth {far(here.placement.height_m)} up, "
-        f"capsule {far(here.placement.microphone_m[2])}, ceiling at {far(height_m)}.",
+        description=_("From the south: mouth {height_m} up, capsule {microphone_m}, ceiling at {height_m_2}.").format(
+            height_m=far(here.placement.height_m),
+            microphone_m=far(here.placement.microphone_m[2]),
+            height_m_2=far(height_m),
+        ),
     )

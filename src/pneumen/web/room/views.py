@@ -27,6 +27,7 @@ from pneumen.web.screen import Changes, Screen
 from pneumen.web.settle import settle
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
+from pneumen.wording.language import _
 
 SAME_PLACE_M = 0.006
 """Fields are rounded: so much off is not moved."""
@@ -200,7 +201,7 @@ def clap(request: Request, part_id: int) -> HttpResponse:
         elif "simulate" in request.POST:
             services.simulated_clap(part)
         elif file is None:
-            messages.error(request, "Choose a recording of a clap first: WAV, AIFF, FLAC, Ogg or MP3.")
+            messages.error(request, _("Choose a recording of a clap first: WAV, AIFF, FLAC, Ogg or MP3."))
         else:
             services.take_in_clap(room, file)
     except PneumenError as error:

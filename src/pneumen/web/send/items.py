@@ -21,6 +21,7 @@ from pneumen.web.part.models import Backing, Part
 from pneumen.web.send.models import RATES_HZ, SendItem, SendPlan
 from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.web.take.models import Layer, Take
+from pneumen.wording.language import _
 from pneumen.wording.manifest import BACKING, TIGHTENED, comp_about, recorded_told, take_about
 
 SPAN_S: Final = 10.0
@@ -63,7 +64,7 @@ def plan_of_song(song: Song) -> SendPlan:
 
 def parts_of(song: Song) -> list[Part]:
     rows = Part.objects.whole().filter(song=song).order_by("position", "pk")
-    return as_read(("whole parts", song.pk), lambda: list(rows))
+    return as_read((_("whole parts"), song.pk), lambda: list(rows))
 
 
 def items_of(song: Song, parts: Sequence[Part], plan: SendPlan) -> list[Item]:
@@ -85,6 +86,12 @@ def items_of(song: Song, parts: Sequence[Part], plan: SendPlan) -> list[Item]:
     ]
 
 
+def _name_of(part: Part, take: Take, layer: Layer | None) -> str:
+    if layer:
+        return f"{part.name} {layer.kind.replace('-', ' ')}"
+    return _("{name} take {number}").format(name=part.name, number=take.number)
+
+
 def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], *, stereo: bool) -> Iterable[Item]:
     heard = takes_on_sheet(part, heard=True, set_up=True)
     takes = _to_list(heard, {take_id for (part_id, take_id), row in said.items() if part_id == part.pk and row.goes})
@@ -95,7 +102,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
         for layer in Layer.objects.filter(part=part).exclude(take=None).select_related("track__audio")
     }
     # Once its person has said which takes go, a new one goes only when they say so.
-    asked = any(part_id == part.pk for part_id, _ in said)
+    asked = any(part_id == part.pk for part_id, _rest in said)
     usual = None if track is not None or asked else _usual_take(takes)
     channels = CHANNELS[0]
     if track is not None and track.audio is not None:
@@ -124,7 +131,7 @@ def _items_of_part(part: Part, said: Mapping[tuple[int, int | None], SendItem], 
             continue
         row, layer = said.get((part.pk, take.pk)), layers.get(take.pk)
         tight = getattr(layer, "track", None) if layer else None
-        name = f"{part.name} {layer.kind.replace('-', ' ')}" if layer else f"{part.name} take {take.number}"
+        name = _name_of(part, take, layer)
         marked = any((take.rhythm, take.feeling, take.pitch, take.remark))
         yield Item(
             key=f"take:{take.pk}",
@@ -235,7 +242,7 @@ def _send_file(item: Item, items: Sequence[Item]) -> SendFile:
         offset_s=item.offset_s,
         channels=item.channels,
         drift_ppm=item.drift_ppm,
-        about=" ".join([_told(item), *(f"With {one.name}: {_told(one)}" for one in more)]),
+        about=" ".join([_told(item), *(_("With {name}: {one}").format(name=one.name, one=_told(one)) for one in more)]),
         also=tuple(Also(file=one.audio.checksum, offset_s=one.offset_s, drift_ppm=one.drift_ppm) for one in more),
     )
 
@@ -243,7 +250,7 @@ def _send_file(item: Item, items: Sequence[Item]) -> SendFile:
 def _told(item: Item) -> str:
     if item.band_ms is None:
         return item.about
-    return f"{item.about} It lies in the song to ±{item.band_ms:.0f} ms."
+    return _("{about} It lies in the song to ±{band_ms:.0f} ms.").format(about=item.about, band_ms=item.band_ms)
 
 
 def rate_of(song: Song, plan: SendPlan) -> int:
@@ -259,7 +266,10 @@ def spans_of(parts: Sequence[Part], length_s: float) -> list[tuple[str, Span]]:
         rows = lines if len(lines) > len(rows) else rows
     if rows:
         return [
-            (line.words or f"Phrase {number}", Span(start_s=line.start_s or 0.0, end_s=line.end_s or 0.0))
+            (
+                line.words or _("Phrase {number}").format(number=number),
+                Span(start_s=line.start_s or 0.0, end_s=line.end_s or 0.0),
+            )
             for number, line in enumerate(rows, start=1)
         ]
     count = min(MOST_SPANS, max(1, round(length_s / SPAN_S)))
@@ -292,7 +302,7 @@ def keep_plan(song: Song, sent: Mapping[str, Any]) -> SendPlan:
     limits = {"recipient": 120, "note": 4000, "key": 20}
     for name, most in limits.items():
         if len(sent.get(name, "")) > most:
-            raise OutOfRange(name, len(sent[name]), f"at most {most} letters")
+            raise OutOfRange(name, len(sent[name]), _("at most {most} letters").format(most=most))
     plan.audience, plan.rate_hz, plan.bits = audience, int(rate) if rate else None, int(bits)
     plan.format, plan.with_backing = sent.get("format", plan.format), "with_backing" in sent
     plan.recipient, plan.note = sent.get("recipient", "").strip(), sent.get("note", "").strip()
@@ -317,10 +327,10 @@ def keep_items(song: Song, items: Sequence[Item], sent: Mapping[str, Any]) -> No
         if channels not in CHANNELS:
             raise UnknownName("channels", channels, CHANNELS)
         if len(name) > 120:
-            raise OutOfRange("name", len(name), "at most 120 letters")
+            raise OutOfRange("name", len(name), _("at most 120 letters"))
         into = sent.get(f"into-{one.key}", "")
         if into and into not in keys:
-            raise UnknownName("file to go into", into, tuple(keys))
+            raise UnknownName(_("file to go into"), into, tuple(keys))
         SendItem.objects.update_or_create(
             part=one.part,
             take=one.take,

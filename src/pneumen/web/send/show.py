@@ -25,6 +25,7 @@ from pneumen.web.send.models import RATES_HZ, Delivery, SendPlan
 from pneumen.web.send.services import TOGETHER, changed_since, zip_of
 from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.wording.figures import clock, figure, kilohertz, size_told
+from pneumen.wording.language import _
 from pneumen.wording.manifest import (
     CHANNELS as CHANNELS_TOLD,
 )
@@ -127,7 +128,7 @@ def _judged(package: Delivery | None, items: Sequence[Item]) -> Verdict:
     if package is None or package.manifest is None:
         return Verdict.OPEN
     said = [Verdict(one["verdict"]) for one in package.manifest["findings"]]
-    return worst_of([*said, *(verdict for one in items if one.goes for verdict, _ in _checks(one))])
+    return worst_of([*said, *(verdict for one in items if one.goes for verdict, _rest in _checks(one))])
 
 
 def send_screen(part: Part) -> SendScreen:
@@ -149,7 +150,7 @@ def send_screen(part: Part) -> SendScreen:
         key=song.key,
         audience=audience,
         who=WHO[audience],
-        audiences=tuple((slug, label) for slug, (label, _, _) in AUDIENCES.items()),
+        audiences=tuple((slug, label) for slug, (label, _rate, _why) in AUDIENCES.items()),
         rate_hz=rate_of(song, plan),
         rates=RATES_HZ,
         items=shown,
@@ -183,11 +184,13 @@ def _sentence(going: Sequence[Item], parts: Sequence[Part], plan: SendPlan, rate
 def _item(one: Item, arrives: str) -> ItemShown:
     checks, told = _checks(one), one.about
     if one.band_ms is not None:
-        told = f"{told} Begins at {figure(one.offset_s, 3, sign=True)} s ±{one.band_ms:.0f} ms."
+        told = _("{told} Begins at {offset_s} s ±{band_ms:.0f} ms.").format(
+            told=told, offset_s=figure(one.offset_s, 3, sign=True), band_ms=one.band_ms
+        )
     return ItemShown(
         item=one,
         arrives=arrives,
-        verdict=worst_of(verdict for verdict, _ in checks),
+        verdict=worst_of(verdict for verdict, _rest in checks),
         checks=tuple((verdict, str(text)) for verdict, text in checks),
         told=told,
     )
@@ -217,7 +220,7 @@ def _groups(shown: Sequence[ItemShown]) -> tuple[tuple[str, tuple[ItemShown, ...
 def _dots(
     going: Sequence[Item], items: Sequence[Item], spans: Sequence[tuple[str, Span]], length_s: float
 ) -> tuple[DotRow, ...]:
-    lines = [span for _, span in spans]
+    lines = [span for _rest, span in spans]
     columns = []
     for host in going:
         inside = [host, *(one for one in items if one.goes and one.into == host.key)]
@@ -234,7 +237,7 @@ def _delivery(row: Delivery, items: Sequence[Item], spans: Sequence[tuple[str, S
     files = manifest["files"]
     archive = zip_of(row)
     is_there = archive.is_file()
-    told = f"{len(row.made_of)} files" if len(row.made_of) != 1 else "one file"
+    told = f"{len(row.made_of)} files" if len(row.made_of) != 1 else _("one file")
     length = clock(files[0]["duration_s"], 3) if files else ""
     return DeliveryShown(
         row=row,
@@ -257,7 +260,9 @@ def _delivery(row: Delivery, items: Sequence[Item], spans: Sequence[tuple[str, S
 def _level(file: Mapping[str, float | None]) -> str:
     peak = file["sample_peak_dbfs"]
     sides = "mono" if file["channels"] == 1 else "stereo"
-    return f"{sides}, silent" if peak is None else f"{sides}, peak {figure(peak, 1)} dBFS"
+    return (
+        f"{sides}, silent" if peak is None else _("{sides}, peak {peak} dBFS").format(sides=sides, peak=figure(peak, 1))
+    )
 
 
 def _received(row: Delivery, spans: Sequence[tuple[str, Span]]) -> tuple[DotRow, ...]:

@@ -17,6 +17,7 @@ from pneumen.web.site.requests import Request
 from pneumen.web.site.space import even_when_full
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged_file
+from pneumen.wording.language import _
 
 
 @require_safe
@@ -27,7 +28,7 @@ def page(request: Request, part: Part) -> HttpResponse:
 
 def _refused(request: Request, part: Part, error: PneumenError) -> HttpResponse:
     part = part_of(request, part.pk)
-    context = {"part": part, "screen": send_screen(part), "problem": f"The {error}."}
+    context = {"part": part, "screen": send_screen(part), "problem": _("The {error}.").format(error=error)}
     return render(request, "send/page.html", context, status=422)
 
 

@@ -17,6 +17,7 @@ from pneumen.web.send.models import Delivery
 from pneumen.web.site.space import free_bytes
 from pneumen.web.song.models import Song
 from pneumen.web.take.models import Take
+from pneumen.wording.language import _
 
 Owner = Any
 MOST_LARGE: Final = 10
@@ -72,13 +73,21 @@ def put_away_of(owner: Owner) -> list[AwayRow]:
     takes = takes.filter(part__put_away_day=None, part__song__put_away_day=None)
     rows = [_away(song, song.name, "song:undo", "song:remove", song.pk) for song in songs]
     rows += [
-        _away(part, f"{part.name} of {part.song.name}", "song:undo-part", "song:remove-part", part.pk)
+        _away(
+            part,
+            _("{name} of {name_2}").format(name=part.name, name_2=part.song.name),
+            "song:undo-part",
+            "song:remove-part",
+            part.pk,
+        )
         for part in parts.select_related("song")
     ]
     return rows + [
         _away(
             take,
-            f"Take {take.number} of {take.part.name}, {take.part.song.name}",
+            _("Take {number} of {name}, {name_2}").format(
+                number=take.number, name=take.part.name, name_2=take.part.song.name
+            ),
             "take:undo",
             "song:remove-take",
             take.part_id,

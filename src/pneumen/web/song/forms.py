@@ -5,18 +5,19 @@ from django import forms
 from pneumen.web.song.models import Preferences
 from pneumen.web.song.preferences import LENGTHS
 from pneumen.wording.figures import NUMBER_STYLES
+from pneumen.wording.language import _
 
-PLACES = ((False, "before: €5"), (True, "after: 5 €"))
+PLACES = ((False, _("before: €5")), (True, _("after: 5 €")))
 
 
 class PreferencesForm(forms.ModelForm):
     """The currency's sign, where it stands, how large numbers are written, and in what one measures."""
 
     sign_after = forms.TypedChoiceField(
-        label="Where it stands", choices=PLACES, coerce=lambda value: value == "True", required=False
+        label=_("Where it stands"), choices=PLACES, coerce=lambda value: value == "True", required=False
     )
     number_style = forms.ChoiceField(
-        label="Large numbers",
+        label=_("Large numbers"),
         choices=[(slug, f"1{thousands}234{point}50") for slug, (thousands, point) in NUMBER_STYLES.items()],
     )
 
@@ -25,7 +26,7 @@ class PreferencesForm(forms.ModelForm):
     class Meta:
         model = Preferences
         fields = ("currency_sign", "sign_after", "number_style", "lengths")
-        labels = {"currency_sign": "Currency sign"}  # noqa: RUF012 - Django reads a plain dictionary here
+        labels = {"currency_sign": _("Currency sign")}  # noqa: RUF012 - Django reads a plain dictionary here
 
     def clean_lengths(self) -> str:
         return self.cleaned_data["lengths"] or "metric"
@@ -33,5 +34,5 @@ class PreferencesForm(forms.ModelForm):
     def clean_currency_sign(self) -> str:
         sign = self.cleaned_data["currency_sign"].strip()
         if any(letter.isdigit() or letter in "+-.,=<>&" for letter in sign):
-            raise forms.ValidationError("give a sign or letters, as €, £, kr or CHF.")
+            raise forms.ValidationError(_("give a sign or letters, as €, £, kr or CHF."))
         return sign

@@ -10,15 +10,20 @@ from pneumen.core.kit import COMPUTERS, ENOUGH_CLEAN_RANGE_DB, TONES
 from pneumen.web.owned import KeptManager, OwnedQuerySet, PutAway, choices_of
 from pneumen.web.room.models import HEARD, Room
 from pneumen.web.song.preferences import Preferences
+from pneumen.wording.language import _
 
 __all__ = ["AUDIENCES", "Preferences", "Song"]
 
 AUDIENCES = {
-    "song": ("A song to release", 44_100, "24-bit at 44.1 kHz, the rate songs are released at."),
-    "film": ("Film or video", 48_000, "24-bit at 48 kHz, the rate pictures run with."),
-    "classical": ("A classical recording", 96_000, "24-bit at 96 kHz, as purists ask; 44.1 would sound the same."),
-    "audition": ("An audition", 44_100, "24-bit at 44.1 kHz; any player opens it."),
-    "mixer": ("A mix engineer", 48_000, "24-bit at 48 kHz unless they ask for another rate: ask first."),
+    "song": (_("A song to release"), 44_100, _("24-bit at 44.1 kHz, the rate songs are released at.")),
+    "film": (_("Film or video"), 48_000, _("24-bit at 48 kHz, the rate pictures run with.")),
+    "classical": (
+        _("A classical recording"),
+        96_000,
+        _("24-bit at 96 kHz, as purists ask; 44.1 would sound the same."),
+    ),
+    "audition": (_("An audition"), 44_100, _("24-bit at 44.1 kHz; any player opens it.")),
+    "mixer": (_("A mix engineer"), 48_000, _("24-bit at 48 kHz unless they ask for another rate: ask first.")),
 }
 
 

@@ -7,8 +7,9 @@ from django.db import models
 from pneumen.core.take import JUDGINGS, RESTS
 from pneumen.web.owned import Owned, choices_of
 from pneumen.wording.figures import NUMBER_STYLES, Habits
+from pneumen.wording.language import _
 
-LENGTHS = {"metric": "Centimetres and metres", "feet": "Feet and inches"}
+LENGTHS = {"metric": _("Centimetres and metres"), "feet": _("Feet and inches")}
 
 
 class Preferences(Owned):

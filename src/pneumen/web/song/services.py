@@ -10,6 +10,7 @@ from pneumen.web.audio.put_away import today
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.song.models import Song
+from pneumen.wording.language import _
 
 Owner = Any
 MOST_SESSIONS = 8
@@ -44,7 +45,12 @@ def put_song_away(song: Song) -> None:
 def add_part(owner: Owner, song: Song, source: str) -> Part:
     """Add a part, named after its source, with a number where the name is taken."""
     if song.parts.count() >= MOST_PARTS:
-        raise Contradiction("song", f"holds {MOST_PARTS} parts, which is the most: record the rest as another song")
+        raise Contradiction(
+            "song",
+            _("holds {most_parts} parts, which is the most: record the rest as another song").format(
+                most_parts=MOST_PARTS
+            ),
+        )
     label = SOURCES[source].label
     taken = set(song.parts.values_list("name", flat=True))
     name, count = label, 2
@@ -64,7 +70,7 @@ def add_part(owner: Owner, song: Song, source: str) -> Part:
 def put_part_away(part: Part) -> None:
     """Put a part away with its takes; a song keeps at least one."""
     if part.song.parts.count() == 1:
-        raise Contradiction("part", "is the only one of its song: add another first, or delete the song")
+        raise Contradiction("part", _("is the only one of its song: add another first, or delete the song"))
     part.put_away_day = today()
     part.save(update_fields=["put_away_day"])
 
@@ -72,7 +78,7 @@ def put_part_away(part: Part) -> None:
 def _checked(name: str) -> str:
     name = " ".join(name.split())
     if not name:
-        raise Contradiction("name", "must not be empty")
+        raise Contradiction("name", _("must not be empty"))
     if len(name) > 120:
-        raise Contradiction("name", f"must have at most 120 letters, had {len(name)}")
+        raise Contradiction("name", _("must have at most 120 letters, had {name}").format(name=len(name)))
     return name

@@ -22,6 +22,7 @@ from pneumen.web.song.forms import PreferencesForm
 from pneumen.web.song.models import Preferences, Song
 from pneumen.web.take.models import Take
 from pneumen.wording.figures import money
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 
 
@@ -71,7 +72,7 @@ def create(request: Request) -> HttpResponse:
     try:
         song = services.create_song(request.user, request.POST.get("name", ""))
     except PneumenError as error:
-        messages.error(request, f"The {error}.")
+        messages.error(request, _("The {error}.").format(error=error))
         return redirect("song:list")
     return redirect("start:page", part_id=song.parts.get().pk)
 
@@ -81,7 +82,7 @@ def rename(request: Request, song_id: int) -> HttpResponse:
     try:
         services.rename_song(song_of(request, song_id), request.POST.get("name", ""))
     except PneumenError as error:
-        messages.error(request, f"The {error}. The old name stays.")
+        messages.error(request, _("The {error}. The old name stays.").format(error=error))
     return redirect("song:list")
 
 
@@ -89,7 +90,7 @@ def rename(request: Request, song_id: int) -> HttpResponse:
 def delete(request: Request, song_id: int) -> HttpResponse:
     song = song_of(request, song_id)
     even_when_full(partial(services.put_song_away, song))
-    told_with_undo(request, f"“{song.name}” was put away.", reverse("song:undo", args=[song.pk]))
+    told_with_undo(request, _("“{name}” was put away.").format(name=song.name), reverse("song:undo", args=[song.pk]))
     return redirect("song:list")
 
 
@@ -110,12 +111,12 @@ def add_part(request: Request, song_id: int) -> HttpResponse:
     source = request.POST.get("source", "")
     song = song_of(request, song_id)
     if source not in SOURCES:
-        messages.error(request, "Choose what the part is from the list.")
+        messages.error(request, _("Choose what the part is from the list."))
         return redirect("song:list")
     try:
         part = services.add_part(request.user, song, source)
     except PneumenError as error:
-        messages.error(request, f"The {error}.")
+        messages.error(request, _("The {error}.").format(error=error))
         return redirect("song:list")
     return redirect("start:page", part_id=part.pk)
 
@@ -125,9 +126,11 @@ def delete_part(request: Request, part_id: int) -> HttpResponse:
     part = part_of(request, part_id)
     try:
         even_when_full(partial(services.put_part_away, part))
-        told_with_undo(request, f"“{part.name}” was put away.", reverse("song:undo-part", args=[part.pk]))
+        told_with_undo(
+            request, _("“{name}” was put away.").format(name=part.name), reverse("song:undo-part", args=[part.pk])
+        )
     except PneumenError as error:
-        messages.error(request, f"This {error}.")
+        messages.error(request, _("This {error}.").format(error=error))
     return redirect("song:list")
 
 
@@ -143,7 +146,7 @@ def _put_away_rows(request: Request, model: type[PutAway]) -> QuerySet:
 
 def _removed(request: Request, row: PutAway) -> HttpResponse:
     even_when_full(partial(away.remove_for_good, row))
-    messages.success(request, "Removed for good.")
+    messages.success(request, _("Removed for good."))
     return redirect("song:space")
 
 
@@ -166,7 +169,7 @@ def remove_take(request: Request, part_id: int, number: int) -> HttpResponse:
 @require_POST
 def remove_nobodys(request: Request) -> HttpResponse:
     away.remove_nobodys()
-    messages.success(request, "Removed for good.")
+    messages.success(request, _("Removed for good."))
     return redirect("song:space")
 
 
@@ -176,7 +179,7 @@ def settings(request: Request) -> HttpResponse:
     form = PreferencesForm(request.POST or None, instance=row)
     if request.method == "POST" and form.is_valid():
         form.save()
-        messages.success(request, "Saved.")
+        messages.success(request, _("Saved."))
         return redirect("song:settings")
     context = {"form": form, "example": money(1234.5), "length": near(0.18)}
     return render(request, "song/settings.html", context, status=422 if form.errors else 200)

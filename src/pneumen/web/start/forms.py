@@ -27,29 +27,30 @@ from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.room.services import MOST_COVERINGS
 from pneumen.web.song.models import AUDIENCES
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far
 from pneumen.wording.refusals import refusal
 from pneumen.wording.room import sizes_told
 
 OWNED_KINDS = {
-    "headphones": "closed headphones",
-    "phones-adapter": "headphone adapter",
-    "software": "recording software",
+    "headphones": _("closed headphones"),
+    "phones-adapter": _("headphone adapter"),
+    "software": _("recording software"),
 }
 COUNTED_KINDS = {
-    "boom-stand": "Boom stands",
-    "pop-filter": "Pop filters, bought or home-made",
-    "xlr-cable": "XLR cables, {} or more",
-    "instrument-cable": "Instrument leads",
+    "boom-stand": _("Boom stands"),
+    "pop-filter": _("Pop filters, bought or home-made"),
+    "xlr-cable": _("XLR cables, {} or more"),
+    "instrument-cable": _("Instrument leads"),
 }
 """Of these every microphone or plug needs its own, so their number counts."""
 MOST_OWNED = 20
-ROUTE_WORDS = ("whichever serves best", "one cable (USB)", "through an interface", "a handheld recorder")
+ROUTE_WORDS = (_("whichever serves best"), _("one cable (USB)"), _("through an interface"), _("a handheld recorder"))
 ROUTE_LABELS = dict(zip(ROUTES, ROUTE_WORDS, strict=True))
-LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", "as usual", "full out", "I don’t know"), strict=True))
-FORMAT_LABELS = dict(zip(FORMATS, ("one channel (mono)", "two channels (stereo)"), strict=True))
+LOUDNESS_LABELS = dict(zip(LOUDNESSES, ("softly", _("as usual"), _("full out"), _("I don’t know")), strict=True))
+FORMAT_LABELS = dict(zip(FORMATS, (_("one channel (mono)"), _("two channels (stereo)")), strict=True))
 COMPUTER_LABELS = {slug: computer.label for slug, computer in COMPUTERS.items()}
-USB_GAINS = {"none": "none", "bare": "a small dial", "slider": "the computer’s input slider"}
+USB_GAINS = {"none": _("none"), "bare": _("a small dial"), "slider": _("the computer’s input slider")}
 COMMON_SOURCES = ("voice-pop", "spoken-word", "acoustic-guitar", "lever-harp", "clarinet", "hand-drum")
 NONE = "none"
 
@@ -91,31 +92,31 @@ def count(label: str) -> forms.IntegerField:
 class StartForm(forms.Form):
     """What, how loud, money, what is owned, room, for whom."""
 
-    source = choice("What is recorded", {slug: source.label for slug, source in SOURCES.items()})
-    loudness = choice("How loud it gets", LOUDNESS_LABELS)
-    format = choice("Mono or stereo", FORMAT_LABELS, required=False)
-    budget = NumberField("Money to spend")
+    source = choice(_("What is recorded"), {slug: source.label for slug, source in SOURCES.items()})
+    loudness = choice(_("How loud it gets"), LOUDNESS_LABELS)
+    format = choice(_("Mono or stereo"), FORMAT_LABELS, required=False)
+    budget = NumberField(_("Money to spend"))
     route = choice("Route", ROUTE_LABELS)
-    microphone = forms.ChoiceField(label="Microphone you own")
-    other_microphone = forms.ChoiceField(label="Another one you own", required=False)
-    microphone_name = forms.CharField(label="Its name", required=False, max_length=80)
+    microphone = forms.ChoiceField(label=_("Microphone you own"))
+    other_microphone = forms.ChoiceField(label=_("Another one you own"), required=False)
+    microphone_name = forms.CharField(label=_("Its name"), required=False, max_length=80)
     sensitivity = NumberField("Sensitivity")
     sensitivity_unit = choice("Unit", {"mv": "mV/Pa", "dbv": "dBV/Pa"})
     own_noise = NumberField("Noise")
-    own_noise_unit = choice("Unit", {"self": "dBA self-noise", "snr": "dB signal-to-noise"})
-    max_spl = NumberField("Maximum SPL")
+    own_noise_unit = choice("Unit", {"self": _("dBA self-noise"), "snr": _("dB signal-to-noise")})
+    max_spl = NumberField(_("Maximum SPL"))
     impedance = NumberField("Impedance")
-    pattern = choice("Pattern", {"": "as the family", **{name: name for name in PATTERNS}}, required=False)
-    usb_gain = choice("Gain control (USB)", USB_GAINS)
-    interface = forms.ChoiceField(label="Interface you own")
-    interface_name = forms.CharField(label="Its name", required=False, max_length=80)
+    pattern = choice("Pattern", {"": _("as the family"), **{name: name for name in PATTERNS}}, required=False)
+    usb_gain = choice(_("Gain control (USB)"), USB_GAINS)
+    interface = forms.ChoiceField(label=_("Interface you own"))
+    interface_name = forms.CharField(label=_("Its name"), required=False, max_length=80)
     ein = NumberField("EIN")
-    ein_unit = choice("Unit", {"a": "dBu, A-weighted", "flat": "dBu, unweighted"})
-    gain_min = NumberField("Lowest gain")
-    gain_max = NumberField("Highest gain")
-    gain_step = NumberField("Step of the control")
-    max_input = NumberField("Maximum input")
-    owned = forms.MultipleChoiceField(label="Small things", choices=list(OWNED_KINDS.items()), required=False)
+    ein_unit = choice("Unit", {"a": _("dBu, A-weighted"), "flat": _("dBu, unweighted")})
+    gain_min = NumberField(_("Lowest gain"))
+    gain_max = NumberField(_("Highest gain"))
+    gain_step = NumberField(_("Step of the control"))
+    max_input = NumberField(_("Maximum input"))
+    owned = forms.MultipleChoiceField(label=_("Small things"), choices=list(OWNED_KINDS.items()), required=False)
     stands = count(COUNTED_KINDS["boom-stand"])
     filters = count(COUNTED_KINDS["pop-filter"])
     cables = count(COUNTED_KINDS["xlr-cable"])
@@ -126,12 +127,12 @@ class StartForm(forms.Form):
     duvets = count("Duvets")
     blankets = count("Heavy blankets")
     towels = count("Bath towels")
-    noise = choice("Noise", {slug: label for slug, (label, *_) in NOISES.items()})
-    standing = forms.BooleanField(label="recorded standing", required=False)
+    noise = choice("Noise", {slug: label for slug, (label, *_rest) in NOISES.items()})
+    standing = forms.BooleanField(label=_("recorded standing"), required=False)
     room = forms.ModelChoiceField(
-        label="Room of your home", queryset=Room.objects.none(), required=False, empty_label=None
+        label=_("Room of your home"), queryset=Room.objects.none(), required=False, empty_label=None
     )
-    audience = choice("Who gets the file", {slug: label for slug, (label, *_) in AUDIENCES.items()})
+    audience = choice(_("Who gets the file"), {slug: label for slug, (label, *_rest) in AUDIENCES.items()})
 
     def __init__(self, part: Part, data: QueryDict | None = None) -> None:
         answers = answers_of(part)
@@ -142,12 +143,12 @@ class StartForm(forms.Form):
         if isinstance(room, forms.ModelChoiceField):
             room.queryset = Room.objects.mine(part.owner)
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Microphone.objects.mine(part.owner)]
-        families = [(slug, f"{family.label}, by family") for slug, family in OWN_FAMILIES.items()]
-        choose_from(self.fields["microphone"], [(NONE, "none yet"), *mine, *families])
-        choose_from(self.fields["other_microphone"], [(NONE, "no other"), *mine, *families])
+        families = [(slug, _("{label}, by family").format(label=family.label)) for slug, family in OWN_FAMILIES.items()]
+        choose_from(self.fields["microphone"], [(NONE, _("none yet")), *mine, *families])
+        choose_from(self.fields["other_microphone"], [(NONE, _("no other")), *mine, *families])
         mine = [(f"own:{row.pk}", f"{row.name} (yours)") for row in Interface.objects.mine(part.owner)]
         families = [(slug, family.label) for slug, family in INTERFACE_FAMILIES.items()]
-        choose_from(self.fields["interface"], [(NONE, "none yet"), *mine, *families])
+        choose_from(self.fields["interface"], [(NONE, _("none yet")), *mine, *families])
 
     @property
     def was(self) -> list[tuple[str, str]]:
@@ -157,13 +158,15 @@ class StartForm(forms.Form):
     def clean_budget(self) -> float:
         budget = self.cleaned_data.get("budget") or 0.0
         if not 0 <= budget <= 1_000_000:
-            raise forms.ValidationError(f"Give an amount from 0 to 1,000,000; {budget:g} is outside.")
+            raise forms.ValidationError(
+                _("Give an amount from 0 to 1,000,000; {budget:g} is outside.").format(budget=budget)
+            )
         return budget
 
     def clean(self) -> dict[str, Any]:
         super().clean()
         data = self.cleaned_data
-        counted = [kind for name, kind in COUNTED.items() for _ in range(data.get(name) or 0)]
+        counted = [kind for name, kind in COUNTED.items() for _rest in range(data.get(name) or 0)]
         data["owned"] = [*data.get("owned", ()), *counted]
         data["at_hand"] = {material: data[name] for name, material in SOFT.items() if data.get(name) is not None}
         self._check_at_hand(data["at_hand"])
@@ -180,7 +183,10 @@ class StartForm(forms.Form):
         others = sum(row.material not in counts for row in self.part.song.room.coverings.all())
         most = MOST_COVERINGS - others
         if sum(counts.values()) > most:
-            self.add_error("duvets", f"Give at most {most} soft things in all: more are not told apart on the plan.")
+            self.add_error(
+                "duvets",
+                _("Give at most {most} soft things in all: more are not told apart on the plan.").format(most=most),
+            )
 
     def _refuse(self, error: PneumenError) -> None:
         """Put a fault of the core's at the field it came from."""

@@ -17,6 +17,7 @@ from pneumen.web.room.services import keep_at_hand
 from pneumen.web.song.models import Song
 from pneumen.web.take.lessons import forget_lessons
 from pneumen.web.take.models import Lesson
+from pneumen.wording.language import _
 
 Row = TypeVar("Row", Microphone, Interface)
 
@@ -140,7 +141,7 @@ def _other_microphone(part: Part, choice: str) -> Microphone | None:
     if choice.startswith("own:"):
         return Microphone.objects.mine(part.owner).get(pk=choice[4:])
     told = f"My {_in_a_sentence(OWN_FAMILIES[choice].label)}"
-    name = f"{told}, the other one" if part.own_microphone.name == told else told
+    name = _("{told}, the other one").format(told=told) if part.own_microphone.name == told else told
     return _same_again(part.other_microphone, choice, "") or Microphone.objects.create(
         owner=part.owner, family=choice, name=name
     )
@@ -184,7 +185,7 @@ def _own_interface(part: Part, answers: dict[str, Any]) -> Interface | None:
         row = _same_again(part.own_interface, choice, answers["interface_name"]) or Interface(
             owner=part.owner, family=choice
         )
-    row.name = answers["interface_name"] or row.name or "My interface"
+    row.name = answers["interface_name"] or row.name or _("My interface")
     for name in Interface.SHEET:
         setattr(row, name, sheet.get(name))
     row.save()

@@ -26,22 +26,23 @@ from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.wording.controls import CONTROLS, place_told
 from pneumen.wording.figures import figure, kilohertz, money, with_band
 from pneumen.wording.hookup import phantom_told
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 from pneumen.wording.order import crowded_told, money_short_told
 
 ASSUMED_LABELS = {
-    "sensitivity_mv_per_pa": "sensitivity",
-    "self_noise_dba": "self-noise",
-    "max_spl_db": "maximum SPL",
-    "impedance_ohm": "impedance",
-    "pattern": "pattern",
-    "full_scale_db_spl": "maximum SPL",
-    "gain_min_db": "lowest gain",
-    "gain_max_db": "highest gain",
-    "ein_dbu": "EIN",
-    "max_input_dbu": "maximum input",
-    "input_impedance_ohm": "input impedance",
-    "dynamic_range_db": "dynamic range",
+    "sensitivity_mv_per_pa": _("sensitivity"),
+    "self_noise_dba": _("self-noise"),
+    "max_spl_db": _("maximum SPL"),
+    "impedance_ohm": _("impedance"),
+    "pattern": _("pattern"),
+    "full_scale_db_spl": _("maximum SPL"),
+    "gain_min_db": _("lowest gain"),
+    "gain_max_db": _("highest gain"),
+    "ein_dbu": _("EIN"),
+    "max_input_dbu": _("maximum input"),
+    "input_impedance_ohm": _("input impedance"),
+    "dynamic_range_db": _("dynamic range"),
 }
 
 
@@ -118,62 +119,63 @@ def _money_short(song: Song, kit: KitInUse) -> tuple[str, float | None]:
         return "", None
     if cheapest is None:
         return (
-            "No kit of the catalogue does all that is asked; what you own is planned with, the rest is assumed.",
+            _("No kit of the catalogue does all that is asked; what you own is planned with, the rest is assumed."),
             None,
         )
     assumed = any(part.assumed_devices for part in parts_of_song(song))
-    planned = " What you own is planned with, the rest is assumed." if assumed else ""
+    planned = _(" What you own is planned with, the rest is assumed.") if assumed else ""
     return money_short_told(kit.lines, song.budget) + planned, cheapest
 
 
 def _costs(kit: KitInUse, part: Part) -> str:
-    whole = "" if len(parts_of_song(part.song)) == 1 else " for the song"
+    whole = "" if len(parts_of_song(part.song)) == 1 else _(" for the song")
     if crowd := crowd_in(part.song):
         return crowded_told(crowd)
     if not kit.total:
-        return f"With what you own, nothing more to buy{whole}."
-    return f"A complete kit{whole} for {money(kit.total)}."
+        return _("With what you own, nothing more to buy{whole}.").format(whole=whole)
+    return _("A complete kit{whole} for {total}.").format(whole=whole, total=money(kit.total))
 
 
 def _expect(found: Outcome) -> tuple[tuple[str, str, str, str], ...]:
     """What to expect of a take: name, figure, unit, and the name it is marked with."""
     levels = found.levels
     rows = [
-        ("Loudest peak", with_band(levels.peak_dbfs, found.signal_band_db, ""), "dBFS", "peak_dbfs"),
-        ("Clean range", figure(levels.clean_range_db), "dB", "clean_range_db"),
+        (_("Loudest peak"), with_band(levels.peak_dbfs, found.signal_band_db, ""), "dBFS", "peak_dbfs"),
+        (_("Clean range"), figure(levels.clean_range_db), "dB", "clean_range_db"),
     ]
     if found.air:
-        rows.append(("Direct over room sound", figure(found.air.lead_db), "dB", "direct_to_reverberant_db"))
+        rows.append((_("Direct over room sound"), figure(found.air.lead_db), "dB", "direct_to_reverberant_db"))
         if found.air.rt60_s:
-            rows.append(("Reverberation time (RT60)", figure(found.air.rt60_s, 2), "s", "rt60_s"))
+            rows.append((_("Reverberation time (RT60)"), figure(found.air.rt60_s, 2), "s", "rt60_s"))
     return tuple(rows)
 
 
 def _why_this_kit(part: Part, found: Outcome) -> Why:
     noise = found.levels.noise_set_by
-    dearer = ": a dearer microphone would hear the same room" if noise == "room" else ""
-    chosen = "You chose this kit." if part.song.kit_taken else "It is the recommended kit within the money."
+    dearer = _(": a dearer microphone would hear the same room") if noise == "room" else ""
+    chosen = _("You chose this kit.") if part.song.kit_taken else _("It is the recommended kit within the money.")
     if part.has_own_chain:
-        chosen = "It is your own chain; Kit shows what others would do."
+        chosen = _("It is your own chain; Kit shows what others would do.")
     return Why(
-        title="Why this kit",
+        title=_("Why this kit"),
         lines=(
             chosen,
-            f"For {part.name} it reaches {figure(found.levels.clean_range_db)} dB of clean range; "
-            f"the {noise} sets the noise{dearer}.",
+            _("For {name} it reaches {clean_range_db} dB of clean range; the {noise} sets the noise{dearer}.").format(
+                name=part.name, clean_range_db=figure(found.levels.clean_range_db), noise=noise, dearer=dearer
+            ),
         ),
-        source="every kit worked out by the level diagram; no heuristic",
+        source=_("every kit worked out by the level diagram; no heuristic"),
     )
 
 
 def _assumed(part: Part) -> list[str]:
-    told = [f"{item.name}: nothing is chosen or owned yet." for item in part.assumed_devices]
+    told = [_("{name}: nothing is chosen or owned yet.").format(name=item.name) for item in part.assumed_devices]
     microphone, interface = part.microphone, part.interface
     if microphone and microphone.owned and microphone.kind == "microphone":
-        _, names, band_db = microphone_from_sheet(microphone.family, microphone.sheet)
+        _sheet_of, names, band_db = microphone_from_sheet(microphone.family, microphone.sheet)
         told += _assumption(microphone.name, names, band_db)
     if interface and interface.owned:
-        _, names, band_db = interface_from_sheet(interface.family, interface.sheet)
+        _sheet, names, band_db = interface_from_sheet(interface.family, interface.sheet)
         told += _assumption(interface.name, names, band_db)
     return told
 
@@ -182,19 +184,23 @@ def _assumption(name: str, fields: tuple[str, ...], band_db: float) -> list[str]
     if not fields:
         return []
     listed = ", ".join(ASSUMED_LABELS[field] for field in fields)
-    return [f"{name}: {listed} taken from its family; its level is sure to ±{band_db:g} dB."]
+    return [
+        _("{name}: {listed} taken from its family; its level is sure to ±{band_db:g} dB.").format(
+            name=name, listed=listed, band_db=band_db
+        )
+    ]
 
 
 REASONS = {
-    "habit": "the usual distance",
-    "room": "closer than usual, so that the room stays behind",
-    "sway": "no nearer, or swaying would change the level by more than 6 dB",
-    "bass": "farther than usual, or the bass would build up",
-    "pops": "out of the air of P and B",
-    "overload": "farther than usual, or this microphone would be overloaded",
-    "too-high": "farther than usual: distance is the gain here",
-    "too-low": "closer than usual: distance is the gain here",
-    "noise": "closer than usual, so that the noise stays behind",
+    "habit": _("the usual distance"),
+    "room": _("closer than usual, so that the room stays behind"),
+    "sway": _("no nearer, or swaying would change the level by more than 6 dB"),
+    "bass": _("farther than usual, or the bass would build up"),
+    "pops": _("out of the air of P and B"),
+    "overload": _("farther than usual, or this microphone would be overloaded"),
+    "too-high": _("farther than usual: distance is the gain here"),
+    "too-low": _("closer than usual: distance is the gain here"),
+    "noise": _("closer than usual, so that the noise stays behind"),
 }
 
 
@@ -202,27 +208,41 @@ def _place_answer(advice: Advice) -> Answer:
     found, best = advice.before, advice.recommended
     air, distance_m, best_m = found.in_air, found.setup.placement.distance_m, best.miked_at_m
     calm = air.calm_m
-    works = f"calm from {near(calm[0])} to {near(calm[1])}" if calm else "no distance is calm in this room"
+    works = (
+        _("calm from {calm} to {calm_2}").format(calm=near(calm[0]), calm_2=near(calm[1]))
+        if calm
+        else _("no distance is calm in this room")
+    )
     moved = abs(best_m - distance_m) > LEAST_MOVE_M
-    reason = f"recommended are {near(best_m)}" if moved else REASONS[best.decided_by]
-    reason += "; the room allows it" if calm and best.decided_by == "habit" and not moved else ""
-    rt60 = f"{air.rt60_s:.2f} s" if air.rt60_s else "hardly any"
+    reason = _("recommended are {best_m}").format(best_m=near(best_m)) if moved else REASONS[best.decided_by]
+    reason += _("; the room allows it") if calm and best.decided_by == "habit" and not moved else ""
+    rt60 = f"{air.rt60_s:.2f} s" if air.rt60_s else _("hardly any")
     critical = near(air.critical_distance_m) if air.critical_distance_m else "nowhere"
     sway = air.felt.get("sway")
-    swaying = f"; swaying {near(SWAY_M)} to and fro is {figure(sway)} dB" if sway is not None else ""
+    swaying = (
+        _("; swaying {sway_m} to and fro is {sway} dB").format(sway_m=near(SWAY_M), sway=figure(sway))
+        if sway is not None
+        else ""
+    )
     why = Why(
-        title="Why this distance",
+        title=_("Why this distance"),
         lines=(
-            f"Reverberation time {rt60} in {found.setup.space.volume_m3:.0f} m³: by statistics direct and room sound "
-            f"are equal at {critical}.",
-            f"At {near(distance_m)} the direct sound stands {figure(air.lead_db)} dB over the room’s, each echo followed{swaying}.",
+            _(
+                "Reverberation time {rt60} in {volume_m3:.0f} m³: by statistics direct and room sound "
+                "are equal at {critical}."
+            ).format(rt60=rt60, volume_m3=found.setup.space.volume_m3, critical=critical),
+            _(
+                "At {distance_m} the direct sound stands {lead_db} dB over the room’s, each echo followed{swaying}."
+            ).format(distance_m=near(distance_m), lead_db=figure(air.lead_db), swaying=swaying),
         ),
-        source="Allen and Berkley, 1979; Eyring, 1930; what is calm is common practice, no source",
+        source=_("Allen and Berkley, 1979; Eyring, 1930; what is calm is common practice, no source"),
     )
     return Answer(
-        title="Distance to start from",
+        title=_("Distance to start from"),
         value=near(distance_m),
-        note=f"{works}; {reason}. To the capsule, {near(0.02)} to {near(0.03)} behind the grille.",
+        note=_("{works}; {reason}. To the capsule, {near} to {near_2} behind the grille.").format(
+            works=works, reason=reason, near=near(0.02), near_2=near(0.03)
+        ),
         why=why,
         verdict=found.place_verdict,
         mark="distance_m",
@@ -239,20 +259,22 @@ def _gain_answer(part: Part, advice: Advice) -> Answer:
     value = {
         "db": with_band(found.gain_db, found.signal_band_db, "dB"),
         "bare": place_told(chain.knob.share_at(found.gain_db), chain.control),
-        "none": "none to set",
+        "none": _("none to set"),
     }[chain.gain_marking]
     control = CONTROLS[chain.control]
-    bare = f"the {control} carries no decibels: start here, then let a test take say how much lower or higher."
+    bare = _(
+        "the {control} carries no decibels: start here, then let a test take say how much lower or higher."
+    ).format(control=control)
     note = {
-        "db": f"for a highest peak near {figure(school.aim_dbfs)} dBFS; a test take narrows it.",
+        "db": _("for a highest peak near {aim} dBFS; a test take narrows it.").format(aim=figure(school.aim_dbfs)),
         "bare": bare,
-        "none": "this microphone has no gain control: distance is the gain.",
+        "none": _("this microphone has no gain control: distance is the gain."),
     }[chain.gain_marking]
     gain_action = next((one for one in advice.actions if one.kind == "gain"), None)
     if gain_action is not None:
-        note = f"{todo_of(gain_action, found).title} would bring it into the window."
+        note = _("{title} would bring it into the window.").format(title=todo_of(gain_action, found).title)
     return Answer(
-        title="Gain to set",
+        title=_("Gain to set"),
         value=value,
         note=note,
         why=whys_of(part, found)[0],
@@ -264,33 +286,43 @@ def _gain_answer(part: Part, advice: Advice) -> Answer:
 def _buffer_answer(part: Part, round_trip_ms: float) -> Answer:
     plan = given("delay", delay_of(part))
     why = Why(
-        title="Why this buffer",
+        title=_("Why this buffer"),
         lines=(
-            f"An input and an output buffer of {plan.buffer} samples at {kilohertz(plan.sample_rate_hz)}, the driver’s safety "
-            f"offset each way and the converters, as far as this device’s sheet tells: {figure(round_trip_ms, 1)} ms to your ears.",
-            "A smaller one shortens that and costs the computer more; direct monitoring takes it out of the way.",
+            _(
+                "An input and an output buffer of {buffer} samples at {sample_rate_hz}, the driver’s safety "
+                "offset each way and the converters, as far as this device’s sheet tells: {round_trip_ms} ms to your ears."
+            ).format(
+                buffer=plan.buffer,
+                sample_rate_hz=kilohertz(plan.sample_rate_hz),
+                round_trip_ms=figure(round_trip_ms, 1),
+            ),
+            _("A smaller one shortens that and costs the computer more; direct monitoring takes it out of the way."),
         ),
-        source="round trip by arithmetic; safety offset, converters and what a computer bears are common practice, no source",
+        source=_(
+            "round trip by arithmetic; safety offset, converters and what a computer bears are common practice, no source"
+        ),
     )
     return Answer(
         title="Buffer",
         value=f"{plan.buffer} samples",
-        note=f"{figure(round_trip_ms)} ±{BAND_MS:g} ms to hear yourself through the computer; use direct monitoring if there is any.",
+        note=_(
+            "{round_trip_ms} ±{band_ms:g} ms to hear yourself through the computer; use direct monitoring if there is any."
+        ).format(round_trip_ms=figure(round_trip_ms), band_ms=BAND_MS),
         why=why,
         verdict=verdict_of_delay(round_trip_ms),
     )
 
 
 def _format_answer(part: Part) -> Answer:
-    label, _, reason = AUDIENCES[part.song.audience]
+    label, _rest, reason = AUDIENCES[part.song.audience]
     why = Why(
-        title="Why this format",
-        lines=(reason, "24 bits leave 146 dB between full scale and rounding: level can stay low."),
-        source="6.02 N + 1.76 dB; rates are common practice, no source",
+        title=_("Why this format"),
+        lines=(reason, _("24 bits leave 146 dB between full scale and rounding: level can stay low.")),
+        source=_("6.02 N + 1.76 dB; rates are common practice, no source"),
     )
     return Answer(
         title="File",
         value=f"24-bit, {kilohertz(part.song.sample_rate_hz)}",
-        note=f"{label.lower()}: WAV, mono, one file a part.",
+        note=_("{lower}: WAV, mono, one file a part.").format(lower=label.lower()),
         why=why,
     )

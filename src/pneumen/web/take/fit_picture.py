@@ -7,6 +7,7 @@ from typing import Final
 from pneumen.core.take import Reading
 from pneumen.web.drawing import Axis, Paper, Tick
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 
 LEFT, TOP, BASE, HEIGHT = 44.0, 12.0, 128.0, 150.0
 MARGIN_DB: Final = 3.0
@@ -80,7 +81,12 @@ def draw_fit(readings: Sequence[Reading], unit: str, *, width: float) -> FitPict
             Tick(at=bars[number].x, label=str(readings[number].number)) for number in range(0, len(readings), each)
         ),
         description="; ".join(
-            f"take {one.number}: predicted {figure(one.predicted_db)}, measured {figure(one.measured_db, 1)} {unit}"
+            _("take {number}: predicted {predicted_db}, measured {measured_db} {unit}").format(
+                number=one.number,
+                predicted_db=figure(one.predicted_db),
+                measured_db=figure(one.measured_db, 1),
+                unit=unit,
+            )
             for one in readings[-MOST_LABELS:]
         ),
     )

@@ -6,8 +6,9 @@ from pneumen.web.fields import CheckField, LengthField, NumberField, PickField, 
 from pneumen.web.gain.turn import share_turned
 from pneumen.web.take.models import Take
 from pneumen.wording.controls import DIAL, DIAL_TO, UNITS
+from pneumen.wording.language import _
 
-WHOLE = "the loudest passage, or all of it"
+WHOLE = _("the loudest passage, or all of it")
 
 
 class RecordedForm(StepForm):
@@ -17,10 +18,10 @@ class RecordedForm(StepForm):
     emptied = ("section",)
     distance = LengthField("Distance")
     gain = NumberField("Gain", unit="dB", signed=True)
-    turn = NumberField("Gain", unit="% of its range", decimals=0)
+    turn = NumberField("Gain", unit=_("% of its range"), decimals=0)
     dial = NumberField("Gain", unit=UNITS["dial"])
-    section = PickField("What was played")
-    other_gear = CheckField("With another microphone or interface")
+    section = PickField(_("What was played"))
+    other_gear = CheckField(_("With another microphone or interface"))
 
     def __init__(self, take: Take, *args: Any, **kwargs: Any) -> None:
         self.take, self.marking = take, take.snapshot["gain_marking"]

@@ -20,6 +20,7 @@ from pneumen.web.take.passes import cut_into_passes
 from pneumen.web.take.stand import stand_of
 from pneumen.web.take.views import UPLOAD_LIMIT, take_of, takes_context
 from pneumen.web.take.watch import unwatch, watch_folder
+from pneumen.wording.language import _
 from pneumen.wording.log import many_told
 
 
@@ -29,7 +30,7 @@ def upload(request: Request, part: Part) -> HttpResponse:
     """Take in one recording of this part, or many, each with the part its name tells of."""
     sent = [(file.name or "take", file) for name in ("recording", "folder") for file in request.FILES.getlist(name)]
     if not sent:
-        return _refused(request, part, "Choose a file first: WAV, AIFF, FLAC, or what a phone records.")
+        return _refused(request, part, _("Choose a file first: WAV, AIFF, FLAC, or what a phone records."))
     if len(sent) > 1:
         return _many_shown(request, part, take_in_many(part, sent))
     name, file = sent[0]
@@ -76,10 +77,13 @@ def passes(request: Request, part: Part, number: int) -> HttpResponse:
     try:
         made = cut_into_passes(take)
     except PneumenError as error:
-        context = takes_context(part, str(number)) | {"problem": f"The {error}."}
+        context = takes_context(part, str(number)) | {"problem": _("The {error}.").format(error=error)}
         return render(request, "take/page.html", context, status=422)
     messages.success(
-        request, f"Takes {made[0].number} to {made[-1].number} are its passes; the whole file is still take {number}."
+        request,
+        _("Takes {number} to {number_2} are its passes; the whole file is still take {number_3}.").format(
+            number=made[0].number, number_2=made[-1].number, number_3=number
+        ),
     )
     return redirect("take:log", part_id=part.pk)
 
@@ -102,7 +106,7 @@ def watch(request: Request, part: Part) -> HttpResponse:
         else:
             watch_folder(part, path)
     except PneumenError as error:
-        context = takes_context(part) | {"watch_problem": f"The {error}.", "watch_path": path}
+        context = takes_context(part) | {"watch_problem": _("The {error}.").format(error=error), "watch_path": path}
         return render(request, "take/page.html", context, status=422)
     return redirect(f"{reverse('take:page', args=[part.pk])}#watch")
 

@@ -10,6 +10,7 @@ from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 from pneumen.web.take.layers import add_layer, fill_layer, hear_layer, layers_screen, plan_usual, remove_layer
 from pneumen.web.take.models import Layer
+from pneumen.wording.language import _
 
 MOST_DIGITS = 9
 
@@ -27,7 +28,7 @@ def page(request: Request, part: Part) -> HttpResponse:
                 add_layer(part, request.POST.get("kind", ""), request.POST.get("section", ""))
             return redirect("take:layers", part_id=part.pk)
         except PneumenError as error:
-            problem = f"The {error}."
+            problem = _("The {error}.").format(error=error)
     context = {"part": part, "layers": layers_screen(part), "problem": problem}
     return render(request, "take/layers.html", context, status=422 if problem else 200)
 
@@ -47,6 +48,6 @@ def layer(request: Request, part: Part, number: int) -> HttpResponse:
             return redirect("take:layers", part_id=part.pk)
         fill_layer(row, int(take) if take.isdecimal() and len(take) < MOST_DIGITS else None)
     except PneumenError as error:
-        context = {"part": part, "layers": layers_screen(part), "problem": f"The {error}."}
+        context = {"part": part, "layers": layers_screen(part), "problem": _("The {error}.").format(error=error)}
         return render(request, "take/layers.html", context, status=422)
     return redirect("take:layers", part_id=part.pk)

@@ -24,6 +24,7 @@ from pneumen.web.hookup.services import mix_of
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.take.lessons import check_section
 from pneumen.web.take.models import Layer, Take
+from pneumen.wording.language import _
 from pneumen.wording.layers import PURPOSES, copy_told, fit_told, heard_told, missing_told, place_told
 
 LONGEST_S = 600.0
@@ -64,7 +65,7 @@ def add_layer(part: Part, kind: str, section: str) -> Layer:
         raise UnknownName("layer", kind, LAYER_KINDS)
     check_section(part, section)
     if part.layers.filter(kind=kind, section=section).exists():
-        raise Contradiction("layer", "is planned there already")
+        raise Contradiction("layer", _("is planned there already"))
     return Layer.objects.create(owner=part.owner, part=part, kind=kind, section=section)
 
 
@@ -103,7 +104,7 @@ def hear_layer(layer: Layer, *, heard: bool) -> None:
         Contradiction: for a layer that is not recorded yet.
     """
     if heard and not (layer.take and layer.take.audio):
-        raise Contradiction("layer", "is not recorded yet: choose its take first")
+        raise Contradiction("layer", _("is not recorded yet: choose its take first"))
     layer.part.layers.filter(in_headphones=True).update(in_headphones=False)
     layer.in_headphones = heard
     layer.save(update_fields=["in_headphones"])

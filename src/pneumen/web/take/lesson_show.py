@@ -10,6 +10,7 @@ from pneumen.web.take.lessons import may_teach
 from pneumen.web.take.models import Lesson, Take
 from pneumen.wording.controls import stands_at
 from pneumen.wording.figures import figure, with_band
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 from pneumen.wording.live import altered_told
 
@@ -45,7 +46,7 @@ def asked_of(take: Take, form: RecordedForm | None = None) -> Asked | None:
 def _about(take: Take) -> tuple[str, str]:
     correction, doubts = take.core_correction(), take.doubts
     if (take.recorded or {}).get("other_gear"):
-        return "", "Recorded with other gear: nothing is learnt from it."
+        return "", _("Recorded with other gear: nothing is learnt from it.")
     if correction is None:
         return "", ""
     if take.origin is not None and take.origin.alters_levels and doubts:
@@ -53,33 +54,33 @@ def _about(take: Take) -> tuple[str, str]:
     if LEVEL in doubts:
         return LEVEL, _level_doubt(correction)
     if take.is_asked_about:
-        return "how", "Nothing is learnt from it before you tell."
+        return "how", _("Nothing is learnt from it before you tell.")
     if NOISE in doubts:
-        return NOISE, (
-            f"Its noise is that of a room of {figure(correction.room_noise_dba)} dBA, far from what was expected: hum, "
+        return NOISE, _(
+            "Its noise is that of a room of {room_noise_dba} dBA, far from what was expected: hum, "
             "or a fan or a laptop near the microphone, rather than the room. It was not learnt."
-        )
+        ).format(room_noise_dba=figure(correction.room_noise_dba))
     return "", ""
 
 
 def _level_doubt(correction: Correction) -> str:
     off = correction.level_offset_db
-    return (
-        f"It came {figure(abs(off))} dB {'higher' if off > 0 else 'lower'} than this setup gives. That is a knob, a "
+    return _(
+        "It came {off} dB {which} than this setup gives. That is a knob, a "
         "pad, another input or another distance rather than a person: nothing is learnt from it until you tell."
-    )
+    ).format(off=figure(abs(off)), which="higher" if off > 0 else "lower")
 
 
 def _as_set(take: Take) -> str:
     """Say how the take is believed to be recorded."""
     snapshot = take.snapshot
-    told = [near(take.distance_m)] if "microphone" in snapshot["setup"] else ["plugged in"]
+    told = [near(take.distance_m)] if "microphone" in snapshot["setup"] else [_("plugged in")]
     if snapshot["gain_marking"] == "db":
-        told.append(f"gain at {figure(take.gain_db)} dB")
+        told.append(_("gain at {gain_db} dB").format(gain_db=figure(take.gain_db)))
     elif snapshot["gain_marking"] == "bare":
         share = take.knob.share_at(take.gain_db)
-        told.append("gain at " + stands_at(share, take.control))
-    return f"{', '.join(told)}, with {snapshot['gear']}"
+        told.append(_("gain at ") + stands_at(share, take.control))
+    return _("{told}, with {snapshot}").format(told=", ".join(told), snapshot=snapshot["gear"])
 
 
 def lesson_lines(part: Part) -> tuple[LessonLine, ...]:
@@ -99,15 +100,21 @@ def lesson_lines(part: Part) -> tuple[LessonLine, ...]:
 
 
 def _told(part: Part, lesson: Lesson, *, same_chain: bool) -> str:
-    only = "" if lesson.absolute or same_chain else ", with other gear only"
+    only = "" if lesson.absolute or same_chain else _(", with other gear only")
     if lesson.what == NOISE and not lesson.absolute:
-        return f"the noise in the file, with this gear{only}"
+        return _("the noise in the file, with this gear{only}").format(only=only)
     if lesson.what == NOISE:
-        return f"the room’s noise {with_band(lesson.noise_dba, lesson.other_chain_band_db, 'dBA')}{only}"
+        return _("the room’s noise {noise_dba}{only}").format(
+            noise_dba=with_band(lesson.noise_dba, lesson.other_chain_band_db, "dBA"), only=only
+        )
     levels, band_db = lesson.source_levels, lesson.other_chain_band_db
     if not lesson.absolute:
-        change = "the level in the file, at this knob"
+        change = _("the level in the file, at this knob")
         return f"{change}{only}"
     if isinstance(levels, PlugLevels):
-        return f"typically {with_band(levels.typical_dbu, band_db, 'dBu')} at the plug"
-    return f"the {part.source_facts.performer} typically {with_band(levels.typical_db_spl, band_db, 'dB SPL')} at 1 m"
+        return _("typically {typical_dbu} at the plug").format(
+            typical_dbu=with_band(levels.typical_dbu, band_db, "dBu")
+        )
+    return _("the {performer} typically {typical_db_spl} at 1 m").format(
+        performer=part.source_facts.performer, typical_db_spl=with_band(levels.typical_db_spl, band_db, "dB SPL")
+    )

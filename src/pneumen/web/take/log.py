@@ -17,6 +17,7 @@ from pneumen.web.part.models import YOURS, Part
 from pneumen.web.song.models import Preferences, Song
 from pneumen.web.take.lessons import check_section, correction_of, learn_from
 from pneumen.web.take.models import Sitting, Take, built
+from pneumen.wording.language import _
 
 OVER_AFTER: Final = timedelta(hours=3)
 """So long without a take, and a session is over by itself."""
@@ -84,7 +85,9 @@ def keep_sitting(sitting: Sitting, *, set_up: str, setup_min: int | None) -> Non
     """
     _check_length("set_up", set_up)
     if setup_min is not None and not 0 <= setup_min <= MOST_SETUP_MIN:
-        raise OutOfRange("setup_min", setup_min, f"0 to {MOST_SETUP_MIN} minutes")
+        raise OutOfRange(
+            "setup_min", setup_min, _("0 to {most_setup_min} minutes").format(most_setup_min=MOST_SETUP_MIN)
+        )
     sitting.set_up, sitting.setup_min = set_up, setup_min
     sitting.save(update_fields=["set_up", "setup_min"])
 
@@ -118,7 +121,7 @@ def _check(part: Part, said: dict[str, str]) -> None:
 
 def _check_length(name: str, text: str) -> None:
     if len(text) > MOST_SAID[name]:
-        raise OutOfRange(name, len(text), f"at most {MOST_SAID[name]} letters")
+        raise OutOfRange(name, len(text), _("at most {most_said} letters").format(most_said=MOST_SAID[name]))
 
 
 def _learn_anew(take: Take, part: Part) -> None:
@@ -134,7 +137,7 @@ def logged_of(part: Part) -> list[Logged]:
     """Return the takes the log counts: the real ones, put away or not, or the simulated where there are no others."""
     now = sitting_now(part.song)
     rows = list(Take.everything.filter(part=part).order_by("number").values_list("simulated", *LOGGED))
-    real = any(not simulated for simulated, *_ in rows)
+    real = any(not simulated for simulated, *_rest in rows)
     return [_logged(row, now) for simulated, *row in rows if not (real and simulated)]
 
 
@@ -199,7 +202,10 @@ def recall(sitting: Sitting) -> tuple[str, ...]:
             _set_as_in(part, take)
             recalled.append(part.name)
     if not recalled:
-        raise Contradiction("session", f"{sitting.number} holds no take any more: nothing tells how it was set up")
+        raise Contradiction(
+            "session",
+            _("{number} holds no take any more: nothing tells how it was set up").format(number=sitting.number),
+        )
     return tuple(recalled)
 
 

@@ -6,6 +6,7 @@ from typing import Any, ClassVar, Self
 from pneumen.web.fields import StepForm, TextField, WholeField
 from pneumen.web.take.log import MOST_REMARK
 from pneumen.web.take.models import Sitting
+from pneumen.wording.language import _
 
 
 class SittingForm(StepForm):
@@ -14,8 +15,8 @@ class SittingForm(StepForm):
     problem_id = "sitting-problem"
     remembers = False
     CORE: ClassVar[Mapping[str, str]] = {"setup_min": "minutes"}
-    set_up = TextField("What was set up", most=MOST_REMARK)
-    minutes = WholeField("It took, minutes")
+    set_up = TextField(_("What was set up"), most=MOST_REMARK)
+    minutes = WholeField(_("It took, minutes"))
 
     @classmethod
     def of(cls, sitting: Sitting) -> Self:

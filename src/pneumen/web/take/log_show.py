@@ -9,12 +9,13 @@ from pneumen.web.part.models import Part
 from pneumen.web.take.log import advice_for, guessed_kind, logged_of, preferences_of, sitting_now
 from pneumen.web.take.models import Sitting, Take
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.log import GUESSED, KINDS, advice_told, advice_verdict, changes_told
 from pneumen.wording.log import MARKED as MARKED_TOLD
 
 ROWS_A_PAGE: Final = 40
-NOTHING_YET: Final = "Nothing is recorded yet: the log begins with the first take."
-ON_THE_WAY: Final = "Nothing is wanting: listen, and choose."
+NOTHING_YET: Final = _("Nothing is recorded yet: the log begins with the first take.")
+ON_THE_WAY: Final = _("Nothing is wanting: listen, and choose.")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -112,7 +113,7 @@ def log_screen(part: Part, page: int = 1) -> LogScreen:
     kinds, order = kinds_in(counted), order_of(part)
     preferences = preferences_of(part)
     return LogScreen(
-        verdict=worst_of(verdict for verdict, _ in advice) if counted else Verdict.OPEN,
+        verdict=worst_of(verdict for verdict, _rest in advice) if counted else Verdict.OPEN,
         sentence=(advice[0][1] if advice else ON_THE_WAY) if counted else NOTHING_YET,
         advice=advice[1:],
         counts=counts_in(counted, [one.name for one in part.core_sections]),

@@ -20,6 +20,7 @@ from pneumen.web.take.log_forms import SittingForm
 from pneumen.web.take.log_show import judgement_of, log_screen
 from pneumen.web.take.models import Sitting
 from pneumen.web.take.sheet import sheet_of
+from pneumen.wording.language import _
 from pneumen.wording.log import JUDGINGS, RESTS
 
 MOST_DIGITS = 7
@@ -61,7 +62,7 @@ def said(request: Request, part: Part, number: int) -> HttpResponse:
     try:
         log.log_take(take, **told)
     except PneumenError as error:
-        problem = f"The {error}. Nothing was changed."
+        problem = _("The {error}. Nothing was changed.").format(error=error)
         take.refresh_from_db()
     if request.htmx and take.section != played:  # what it taught has changed: so does the rest of the page
         return HttpResponseClientRefresh()
@@ -79,7 +80,7 @@ def schools(request: Request, part: Part) -> HttpResponse:
     try:
         log.keep_school(part, **{name: request.POST[name] for name in log.SCHOOLS if name in request.POST})
     except PneumenError as error:
-        messages.error(request, f"The {error}.")
+        messages.error(request, _("The {error}.").format(error=error))
     return redirect("take:log", part_id=part.pk)
 
 
@@ -113,9 +114,11 @@ def _recall(request: Request, row: Sitting) -> None:
     try:
         names = log.recall(row)
     except PneumenError as error:
-        messages.error(request, f"The {error}.")
+        messages.error(request, _("The {error}.").format(error=error))
     else:
-        messages.success(request, f"Set as in session {row.number}: {', '.join(names)}.")
+        messages.success(
+            request, _("Set as in session {number}: {names}.").format(number=row.number, names=", ".join(names))
+        )
 
 
 @require_safe
@@ -132,7 +135,7 @@ def _sitting(part: Part, number: int) -> Sitting:
 @require_safe
 @with_part
 def as_csv(request: Request, part: Part) -> HttpResponse:
-    return HttpResponse(log_as_csv(part), content_type="text/csv; charset=utf-8", headers=_named(part, "csv"))
+    return HttpResponse(log_as_csv(part), content_type=_("text/csv; charset=utf-8"), headers=_named(part, "csv"))
 
 
 @require_safe
@@ -143,4 +146,4 @@ def as_json(request: Request, part: Part) -> JsonResponse:
 
 def _named(part: Part, suffix: str) -> dict[str, str]:
     name = slugify(f"{part.song.name} {part.name} log") or "log"
-    return {"Content-Disposition": f'attachment; filename="{name}.{suffix}"'}
+    return {"Content-Disposition": _('attachment; filename="{name}.{suffix}"').format(name=name, suffix=suffix)}

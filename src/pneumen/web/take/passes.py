@@ -14,6 +14,7 @@ from pneumen.core.take import Pass, PcmFile, codes_of, open_recording, passes_in
 from pneumen.web.audio.services import Incoming, keep, samples_of, written
 from pneumen.web.job.services import queue
 from pneumen.web.take.models import Take
+from pneumen.wording.language import _
 
 BITS: Final = 24
 BLOCK: Final = 1 << 18
@@ -34,7 +35,7 @@ def cut_into_passes(take: Take) -> list[Take]:
     """
     found = passes_of(take)
     if not found:
-        raise Contradiction("file", "holds one pass only: between passes leave four seconds of silence")
+        raise Contradiction("file", _("holds one pass only: between passes leave four seconds of silence"))
     source = given("recording", take.audio).path
     with ExitStack() as stack:
         pieces = [stack.enter_context(written(partial(_cut, source, one))) for one in found]
@@ -52,7 +53,9 @@ def _stored(take: Take, found: Sequence[Pass], pieces: Sequence[Incoming]) -> li
             owner=take.owner,
             part=take.part,
             number=last + number,
-            original_name=f"{take.original_name[:MOST_NAME]}, pass {number}",
+            original_name=_("{original_name}, pass {number}").format(
+                original_name=take.original_name[:MOST_NAME], number=number
+            ),
             audio=keep(take.owner, piece),
             snapshot=take.snapshot,
             sitting=take.sitting,

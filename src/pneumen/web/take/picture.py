@@ -10,6 +10,7 @@ from pneumen.core.take import Finding, Measurement, PeakTrace
 from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import Axis, Tick
 from pneumen.wording.figures import clock, figure
+from pneumen.wording.language import _
 
 LOWEST_DB: Final = -84.0
 DEEPEST_DB: Final = -112.0
@@ -22,7 +23,7 @@ SHORTEST_S: Final = 0.5
 MOST_LINES: Final = 8
 LITTLE: Final = 0.15
 NARROW_BELOW: Final = 500
-FLAG_WORDS: Final = {"plosive": "pop", "sibilance": "S", "level-riding": "auto level"}
+FLAG_WORDS: Final = {"plosive": _("pop"), "sibilance": _("S"), "level-riding": _("auto level")}
 TALL, LOW = (34.0, 208.0, 236.0), (30.0, 112.0, 136.0)
 """Top, base and height of a strip that is a take's only line, and of one of several."""
 
@@ -127,7 +128,9 @@ def draw_strip(
         key="narrow" if narrow else "wide",
         from_s=from_s,
         to_s=to_s,
-        span="" if span is None else f"{clock(from_s)} to {clock(round(min(to_s, duration_s), 1))}",
+        span=""
+        if span is None
+        else _("{from_s} to {to_s}").format(from_s=clock(from_s), to_s=clock(round(min(to_s, duration_s), 1))),
         width=width,
         height=height,
         left=left,
@@ -142,7 +145,7 @@ def draw_strip(
         window_height=y(school.low_dbfs) - y(school.high_dbfs),
         roof_y=y(0),
         floor_y=None if floor is None else y(floor),
-        floor_label="" if floor is None else f"noise {figure(floor)}",
+        floor_label="" if floor is None else _("noise {floor}").format(floor=figure(floor)),
         floor_label_y=base - 6 if floor is None or y(floor) > base - 8 else y(floor) - 6,
         flags=_flags(measurement.findings, seconds, duration_s, top, base),
         seconds=_seconds(seconds, narrow=narrow),
@@ -213,11 +216,9 @@ def _seconds(axis: Axis, *, narrow: bool) -> tuple[Tick, ...]:
 def _description(measurement: Measurement) -> str:
     findings = measurement.findings
     peak = measurement.level.sample_peak_dbfs
-    told = (
-        "; ".join(
-            f"{FLAG_WORDS.get(finding.kind, finding.kind)} at {clock(finding.start_s)}" for finding in findings[:5]
-        )
-        or "nothing found wrong"
-    )
-    loud = "Silent" if peak is None else f"Highest peak {figure(peak, 1)} dBFS"
+    told = "; ".join(
+        _("{kind} at {start_s}").format(kind=FLAG_WORDS.get(finding.kind, finding.kind), start_s=clock(finding.start_s))
+        for finding in findings[:5]
+    ) or _("nothing found wrong")
+    loud = "Silent" if peak is None else _("Highest peak {peak} dBFS").format(peak=figure(peak, 1))
     return f"{loud}; {told}."

@@ -6,6 +6,7 @@ from typing import Final
 from pneumen.core.setup import PlugLevels
 from pneumen.core.take import Reading
 from pneumen.web.take.models import Take
+from pneumen.wording.language import _
 
 LEAST_BAND_DB: Final = 0.5
 """No prediction is surer than that."""
@@ -50,7 +51,7 @@ class ToldFigure:
 
 FIGURES: Final = (
     ToldFigure(
-        name="Highest peak",
+        name=_("Highest peak"),
         unit="dBFS",
         key="peak_dbfs",
         band_key="signal_band_db",
@@ -58,7 +59,7 @@ FIGURES: Final = (
         measured_key="sample_peak_dbfs",
     ),
     ToldFigure(
-        name="Typical (active RMS)",
+        name=_("Typical (active RMS)"),
         unit="dBFS",
         key="typical_dbfs",
         band_key="signal_band_db",
@@ -66,7 +67,7 @@ FIGURES: Final = (
         measured_key="active_rms_dbfs",
     ),
     ToldFigure(
-        name="Noise (A)",
+        name=_("Noise (A)"),
         unit="dBFS",
         key="noise_dbfs",
         band_key="noise_band_db",
@@ -74,7 +75,7 @@ FIGURES: Final = (
         measured_key="floor_dbfs_a",
     ),
     ToldFigure(
-        name="Clean range",
+        name=_("Clean range"),
         unit="dB",
         key="clean_range_db",
         band_key="clean_range_band_db",

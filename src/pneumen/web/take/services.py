@@ -38,8 +38,9 @@ from pneumen.web.take.models import Take, built
 from pneumen.web.take.performance import keep_study
 from pneumen.web.take.snapshot import snapshot_of
 from pneumen.web.take.stand_in import SIMULATED_S, length_of_song_s, played_by_stand_in
+from pneumen.wording.language import _
 
-RECORDED_HERE = "recorded here"
+RECORDED_HERE = _("recorded here")
 log = logging.getLogger("pneumen.worker")
 
 
@@ -91,7 +92,7 @@ def play_simulated(part: Part, *, whole: bool = False) -> Take:
         whole: every line of the part is played, instead of a short passage.
     """
     length_s = length_of_song_s(part) if whole else SIMULATED_S
-    return _new_take(part, original_name="simulated take", simulated=True, stand_in_s=length_s)
+    return _new_take(part, original_name=_("simulated take"), simulated=True, stand_in_s=length_s)
 
 
 @transaction.atomic
@@ -153,7 +154,7 @@ def measure_take(take: Take, tell: Tell) -> None:
     try:
         keep_study(take, audio)
     except Exception as error:  # it is measured all the same: what listens to a performance must not undo that
-        log.warning("the timing and tuning of a take could not be told", exc_info=not is_full(error))
+        log.warning(_("the timing and tuning of a take could not be told"), exc_info=not is_full(error))
 
 
 def _measure(take: Take, audio: AudioFile, tell: Tell) -> tuple[Measurement, PeakTrace]:

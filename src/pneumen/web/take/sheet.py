@@ -10,6 +10,7 @@ from pneumen.web.comp.punch import Punch, punch_of
 from pneumen.web.take.models import Sitting, Take
 from pneumen.wording.controls import stands_at
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.lengths import far, near
 from pneumen.wording.log import ON
 
@@ -69,10 +70,15 @@ def _settings(take: Take, placement: dict[str, Any] | None) -> list[tuple[str, s
     if placement:
         found += [
             ("Distance", near(take.distance_m)),
-            ("Above the mouth", near(placement["above_m"])),
-            ("Beside the mouth", _side(placement["aside_deg"])),
-            ("Turned off the mouth", f"{figure(placement['turned_deg'])}°"),
-            ("Pop screen", f"{near(placement['screen_before_m'])} before it" if placement["pop_screen"] else ON[False]),
+            (_("Above the mouth"), near(placement["above_m"])),
+            (_("Beside the mouth"), _side(placement["aside_deg"])),
+            (_("Turned off the mouth"), f"{figure(placement['turned_deg'])}°"),
+            (
+                _("Pop screen"),
+                _("{placement} before it").format(placement=near(placement["screen_before_m"]))
+                if placement["pop_screen"]
+                else ON[False],
+            ),
             ("Low-cut", f"{figure(placement['low_cut_hz'])} Hz" if placement["low_cut_hz"] else ON[False]),
         ]
     found.append(("Gain", _gain(take)))
@@ -83,15 +89,17 @@ def _settings(take: Take, placement: dict[str, Any] | None) -> list[tuple[str, s
 
 def _side(aside_deg: float) -> str:
     if abs(aside_deg) < 0.5:
-        return "on its axis"
-    return f"{figure(abs(aside_deg))}° to the {'right' if aside_deg > 0 else 'left'} of who sings or plays"
+        return _("on its axis")
+    return _("{aside_deg}° to the {which} of who sings or plays").format(
+        aside_deg=figure(abs(aside_deg)), which="right" if aside_deg > 0 else "left"
+    )
 
 
 def _gain(take: Take) -> str:
     marking = take.snapshot["gain_marking"]
     if marking == "bare":
         return stands_at(take.knob.share_at(take.gain_db), take.control)
-    return f"{figure(take.gain_db, 1)} dB" if marking == "db" else "none to set"
+    return f"{figure(take.gain_db, 1)} dB" if marking == "db" else _("none to set")
 
 
 def _floor_marks(told: dict[str, Any]) -> list[tuple[str, str]]:
@@ -100,10 +108,10 @@ def _floor_marks(told: dict[str, Any]) -> list[tuple[str, str]]:
     x_m, y_m, height_m = placement.microphone_m
     return [
         ("You", _from_walls(placement.x_m, placement.y_m)),
-        ("You face", _towards(placement.facing_deg)),
-        ("Mouth or instrument", f"{far(placement.height_m)} over the floor"),
+        (_("You face"), _towards(placement.facing_deg)),
+        (_("Mouth or instrument"), _("{height_m} over the floor").format(height_m=far(placement.height_m))),
         ("Capsule", _from_walls(x_m, y_m)),
-        ("Its height", far(height_m)),
+        (_("Its height"), far(height_m)),
     ]
 
 
@@ -111,12 +119,12 @@ def _towards(facing_deg: float) -> str:
     """Name the wall one faces, or how far round from the north wall."""
     quarter = round(facing_deg / 90)
     if abs(facing_deg - 90 * quarter) <= SQUARE_DEG:
-        return f"the {WALLS[quarter % 4]} wall"
-    return f"{figure(facing_deg % 360)}° from the north wall, clockwise"
+        return _("the {walls} wall").format(walls=WALLS[quarter % 4])
+    return _("{facing_deg}° from the north wall, clockwise").format(facing_deg=figure(facing_deg % 360))
 
 
 def _from_walls(x_m: float, y_m: float) -> str:
-    return f"{far(x_m)} from the west wall, {far(y_m)} from the south wall"
+    return _("{x_m} from the west wall, {y_m} from the south wall").format(x_m=far(x_m), y_m=far(y_m))
 
 
 def _measured(take: Take) -> list[tuple[str, str]]:
@@ -124,6 +132,6 @@ def _measured(take: Take) -> list[tuple[str, str]]:
     if measured is None:
         return []
     level, noise = measured.level, measured.noise
-    rows = (("Highest peak", level.sample_peak_dbfs), ("Typical (active RMS)", level.active_rms_dbfs))
+    rows = ((_("Highest peak"), level.sample_peak_dbfs), (_("Typical (active RMS)"), level.active_rms_dbfs))
     found = [(name, f"{figure(value, 1)} dBFS") for name, value in rows if value is not None]
-    return found if noise.floor_dbfs_a is None else [*found, ("Noise (A)", f"{figure(noise.floor_dbfs_a, 1)} dBFS")]
+    return found if noise.floor_dbfs_a is None else [*found, (_("Noise (A)"), f"{figure(noise.floor_dbfs_a, 1)} dBFS")]

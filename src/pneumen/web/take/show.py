@@ -23,6 +23,7 @@ from pneumen.web.take.readings import FIGURES, ToldFigure
 from pneumen.web.take.strip import StripScreen, strip_screen
 from pneumen.wording.figures import clock, figure, kilohertz, off_window, with_band
 from pneumen.wording.formats import format_told
+from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 from pneumen.wording.live import origin_told, origin_troubles
 from pneumen.wording.mending import mending_told
@@ -135,14 +136,18 @@ def sentence_of(measurement: Measurement, school: School) -> str:
     peak = measurement.level.sample_peak_dbfs
     kinds = {finding.kind for finding in measurement.findings}
     if "silent" in kinds or peak is None:
-        return "The take is silent: nothing came through."
+        return _("The take is silent: nothing came through.")
     if "clipping" in kinds:
         places = sum(finding.kind == "clipping" for finding in measurement.findings)
-        return f"The take clips in {places} place{'s' if places > 1 else ''}; its highest peak stands at {figure(peak, 1)} dBFS."
+        return _("The take clips in {places} place{plural}; its highest peak stands at {peak} dBFS.").format(
+            places=places, plural="s" if places > 1 else "", peak=figure(peak, 1)
+        )
     found = found_told(measurement)
-    lands = f"{'its' if found else 'The'} highest peak lands at {figure(peak, 1)} dBFS"
+    lands = _("{which} highest peak lands at {peak} dBFS").format(which="its" if found else "The", peak=figure(peak, 1))
     off = off_window(school.outside_db(peak))
-    return f"{found}{lands}, {off or 'inside'} the {school.label.lower()} window."
+    return _("{found}{lands}, {text} the {lower} window.").format(
+        found=found, lands=lands, text=off or "inside", lower=school.label.lower()
+    )
 
 
 def _compared(take: Take) -> tuple[Compared, ...]:
@@ -152,9 +157,9 @@ def _compared(take: Take) -> tuple[Compared, ...]:
 def _one_compared(figure_: ToldFigure, take: Take) -> Compared:
     reading, predicted_db = figure_.reading_of(take), figure_.predicted_db(take)
     if reading is None:
-        note = "no pause to measure it in"
+        note = _("no pause to measure it in")
     else:
-        note = "as predicted" if reading.within else f"{figure(reading.off_db, sign=True)} dB"
+        note = _("as predicted") if reading.within else f"{figure(reading.off_db, sign=True)} dB"
     return Compared(
         name=figure_.name,
         predicted=with_band(predicted_db, figure_.band_db(take), figure_.unit),
@@ -171,23 +176,25 @@ def _facts(measurement: Measurement, take: Take) -> tuple[tuple[str, str], ...]:
     depth = shape.encoding.replace("PCM_", "").replace("_", " ").lower()
     depth = f"{depth}-bit" if depth.isdigit() else depth
     return (
-        ("True peak", f"{figure(level.true_peak_dbtp, 1)} dBTP"),
+        (_("True peak"), f"{figure(level.true_peak_dbtp, 1)} dBTP"),
         ("RMS", f"{figure(level.rms_dbfs, 1)} dBFS"),
-        ("Loudness", f"{figure(lufs, 1)} LUFS" if lufs is not None else "below the gate"),
-        ("Length", clock(round(shape.duration_s, 1)) + (" (cut short)" if shape.truncated else "")),
+        ("Loudness", f"{figure(lufs, 1)} LUFS" if lufs is not None else _("below the gate")),
+        ("Length", clock(round(shape.duration_s, 1)) + (_(" (cut short)") if shape.truncated else "")),
         (
             "File",
             f"{shape.container}, {kilohertz(shape.sample_rate_hz)}, {depth}, {measurement.channels_say}",
         ),
-        ("Recorded with", _recorded_with(take)),
+        (_("Recorded with"), _recorded_with(take)),
     )
 
 
 def _recorded_with(take: Take) -> str:
     if (take.recorded or {}).get("other_gear"):
-        return "other gear than was set"
+        return _("other gear than was set")
     miked = "microphone" in take.snapshot["setup"]
-    return str(take.snapshot["gear"]) + (f", at {near(take.distance_m)}" if miked else ", plugged in")
+    return str(take.snapshot["gear"]) + (
+        _(", at {distance_m}").format(distance_m=near(take.distance_m)) if miked else _(", plugged in")
+    )
 
 
 def _gathered(measurement: Measurement, known: dict[str, Mending]) -> tuple[Said, ...]:
@@ -219,10 +226,16 @@ def _value(value: float | None, unit: str) -> str:
     if unit == "samples":
         return f"{value:.0f} samples"
     if unit == "s" and value < SHORT_S:
-        return f"{figure(1000 * value, 1)} ms, {figure(value * SPEED_OF_SOUND_M_S, 1)} m longer a way"
+        return _("{value} ms, {value_2} m longer a way").format(
+            value=figure(1000 * value, 1), value_2=figure(value * SPEED_OF_SOUND_M_S, 1)
+        )
     if unit == "channels":
-        return f"{value:.0f} useful channel"
-    return f"{figure(value, 3)} of full scale" if unit.startswith("fraction") else f"{figure(value, 1)} {unit}"
+        return _("{value:.0f} useful channel").format(value=value)
+    return (
+        _("{value} of full scale").format(value=figure(value, 3))
+        if unit.startswith("fraction")
+        else f"{figure(value, 1)} {unit}"
+    )
 
 
 def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str, ...]:
@@ -231,44 +244,57 @@ def _lessons(part: Part, take: Take, correction: Correction | None) -> tuple[str
         return ()
     performer = f"{'simulated ' if take.simulated else ''}{part.source_facts.performer}"
     shift = correction.level_offset_db
-    least = "at least " if correction.lower_bound else ""
-    differs = f"{least}{figure(abs(shift))} dB {'louder' if shift >= 0 else 'softer'} than was believed"
-    differs = "as loud as was believed" if abs(shift) < 0.5 else differs
+    least = _("at least ") if correction.lower_bound else ""
+    differs = _("{least}{shift} dB {which} than was believed").format(
+        least=least, shift=figure(abs(shift)), which="louder" if shift >= 0 else "softer"
+    )
+    differs = _("as loud as was believed") if abs(shift) < 0.5 else differs
     lessons = []
     if correction.absolute:
         lessons.append(
-            f"{'The' if take.simulated else 'Your'} {performer} is {differs}: typically {_typical(correction)}."
+            _("{which} {performer} is {differs}: typically {correction}.").format(
+                which="The" if take.simulated else "Your",
+                performer=performer,
+                differs=differs,
+                correction=_typical(correction),
+            )
         )
         if correction.room_noise_dba is not None and NOISE not in take.doubts:
-            below = "at most " if correction.room_is_bound else ""
+            below = _("at most ") if correction.room_is_bound else ""
             lessons.append(
-                f"The room’s noise is {below}{with_band(correction.room_noise_dba, correction.room_band_db, 'dBA')}."
+                _("The room’s noise is {below}{room_noise_dba}.").format(
+                    below=below, room_noise_dba=with_band(correction.room_noise_dba, correction.room_band_db, "dBA")
+                )
             )
     else:
         lessons.append(
-            f"The file is {differs}. A bare knob does not tell whether "
-            f"{performer} or knob made the difference; for this setting it does not matter."
+            _(
+                "The file is {differs}. A bare knob does not tell whether "
+                "{performer} or knob made the difference; for this setting it does not matter."
+            ).format(differs=differs, performer=performer)
         )
     if not may_teach(take):
-        lessons.append("Nothing is learnt from it: a real take has told of this part.")
+        lessons.append(_("Nothing is learnt from it: a real take has told of this part."))
     return tuple(lessons)
 
 
 def _typical(correction: Correction) -> str:
     source, band_db = correction.source, correction.source_band_db
     if isinstance(source, PlugLevels):
-        return f"{with_band(source.typical_dbu, band_db, 'dBu')} at the plug"
-    return f"{with_band(source.typical_db_spl, band_db, 'dB SPL')} at 1 m"
+        return _("{typical_dbu} at the plug").format(typical_dbu=with_band(source.typical_dbu, band_db, "dBu"))
+    return _("{typical_db_spl} at 1 m").format(typical_db_spl=with_band(source.typical_db_spl, band_db, "dB SPL"))
 
 
 def _of_channels(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[str, ...]:
     """Say where a file has other channels than the part was set for."""
     wanted, say = snapshot.get("channels", 1), measurement.channels_say
     if wanted > 1 and say != "stereo":
-        return ("The part is set for stereo, and both channels of this file hold one sound, or one holds none.",)
+        return (_("The part is set for stereo, and both channels of this file hold one sound, or one holds none."),)
     if wanted == 1 and say == "stereo":
         return (
-            "The part is set for one microphone, and this file is in stereo: record one channel, or set it to stereo.",
+            _(
+                "The part is set for one microphone, and this file is in stereo: record one channel, or set it to stereo."
+            ),
         )
     return ()
 
@@ -281,9 +307,11 @@ def _of_format(measurement: Measurement, snapshot: dict[str, Any]) -> tuple[str,
 
 def _caveats(correction: Correction | None) -> tuple[str, ...]:
     words = {
-        "clipped": "The tops are cut off, so the true peak is only guessed: expect a second round.",
-        "no-pause": "The take never pauses, so its noise could not be measured. Leave two seconds of silence.",
-        "blown": "A pop, a knock or a click is its highest peak: how loud you are was told from the body of the take.",
-        "cut-short": "The file was cut short; it was measured as far as it goes.",
+        "clipped": _("The tops are cut off, so the true peak is only guessed: expect a second round."),
+        "no-pause": _("The take never pauses, so its noise could not be measured. Leave two seconds of silence."),
+        "blown": _(
+            "A pop, a knock or a click is its highest peak: how loud you are was told from the body of the take."
+        ),
+        "cut-short": _("The file was cut short; it was measured as far as it goes."),
     }
     return tuple(words[caveat] for caveat in correction.caveats) if correction else ()

@@ -17,6 +17,7 @@ from pneumen.web.delay.plan import delay_of
 from pneumen.web.hookup.services import chain_of, mix_of
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
+from pneumen.wording.language import _
 
 MAINS_HZ: Final = 50
 """Of the stand-in's world."""
@@ -33,7 +34,7 @@ def snapshot_of(part: Part) -> dict[str, Any]:
         "control": setup.chain.control,
         "sheet_band_db": setup.chain.sheet_band_db,
         "chain_name": part.chain_name,
-        "gear": " and ".join(item.name for item in part.devices),
+        "gear": _(" and ").join(item.name for item in part.devices),
         "distance_m": setup.placement.distance_m,
         "placement": None if part.is_plugged else msgspec.to_builtins(setup.placement),
         "buffer": delay and delay.buffer,

@@ -12,6 +12,7 @@ from pneumen.core.take import Spectrum, open_recording, spectrogram_of, spectrum
 from pneumen.web.drawing import Axis, LogAxis, Paper, Tick, polyline, ticks_at
 from pneumen.web.take.models import Take
 from pneumen.wording.figures import clock, figure
+from pneumen.wording.language import _
 
 WIDE, NARROW = 766.0, 342.0
 LEFT, TOP, BASE, HEIGHT = 44.0, 12.0, 168.0, 196.0
@@ -57,7 +58,7 @@ def spectrum_screen(take: Take, span: tuple[float, float]) -> SpectrumScreen:
     samples, rate_hz = _stretch(take, span)
     found = spectrum_of(samples, rate_hz)
     return SpectrumScreen(
-        told=f"{clock(span[0], 1)} to {clock(span[1], 1)}",
+        told=_("{span} to {span_2}").format(span=clock(span[0], 1), span_2=clock(span[1], 1)),
         lines=", ".join(f"{figure(hertz, 1 if hertz < 1000 else 0)} Hz" for hertz in found.lines_hz),
         from_s=span[0],
         to_s=span[1],
@@ -71,7 +72,7 @@ def _stretch(take: Take, span: tuple[float, float]) -> tuple[np.ndarray, int]:
         rate_hz = recording.sample_rate_hz
         channels = recording.stretches(round(span[0] * rate_hz), round(span[1] * rate_hz))
     if not channels.shape[1]:
-        raise UnreadableFile("the recording does not hold this moment", "choose another, or look at its file")
+        raise UnreadableFile(_("the recording does not hold this moment"), _("choose another, or look at its file"))
     return channels[int(np.square(channels).sum(axis=1).argmax())], rate_hz
 
 
@@ -101,7 +102,7 @@ def spectrogram_png(take: Take, span: tuple[float, float]) -> bytes:
         UnreadableFile: where the recording does not give it.
     """
     samples, rate_hz = _stretch(take, span)
-    _, levels = spectrogram_of(samples, rate_hz, COLUMNS)
+    _rest, levels = spectrogram_of(samples, rate_hz, COLUMNS)
     shade = np.clip((levels - levels.max() + SHOWN_DB) / SHOWN_DB, 0, 1)[::-1, :, None]
     paper, ink = (np.array(one, float) for one in INK)
     return _png(np.round(paper + (ink - paper) * shade).astype(np.uint8))
@@ -109,7 +110,7 @@ def spectrogram_png(take: Take, span: tuple[float, float]) -> bytes:
 
 def _png(pixels: np.ndarray) -> bytes:
     """Write pixels of shape (rows, columns, 3) as a PNG (ISO/IEC 15948)."""
-    rows, columns, _ = pixels.shape
+    rows, columns, _rest = pixels.shape
     header = struct.pack(">IIBBBBB", columns, rows, 8, 2, 0, 0, 0)
     lines = np.concatenate([np.zeros((rows, 1), np.uint8), pixels.reshape(rows, -1)], axis=1)
     chunks = ((b"IHDR", header), (b"IDAT", zlib.compress(lines.tobytes(), 6)), (b"IEND", b""))

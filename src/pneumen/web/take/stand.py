@@ -13,6 +13,7 @@ from pneumen.web.take.models import Take
 from pneumen.web.take.show import sentence_of
 from pneumen.web.take.watch import told_of
 from pneumen.wording.figures import figure
+from pneumen.wording.language import _
 from pneumen.wording.log import advice_told
 
 
@@ -38,8 +39,8 @@ MOST_TOLD: Final = 3
 def next_told(punch: Sequence[Punch]) -> str:
     """Say which lines to sing next, the first few of them; empty where none is left."""
     labels = [f"“{one.label}”" for one in punch[:MOST_TOLD]]
-    more = f" and {len(punch) - MOST_TOLD} more" if len(punch) > MOST_TOLD else ""
-    return f"Next: {', '.join(labels)}{more}" if labels else ""
+    more = _(" and {punch} more").format(punch=len(punch) - MOST_TOLD) if len(punch) > MOST_TOLD else ""
+    return _("Next: {labels}{more}").format(labels=", ".join(labels), more=more) if labels else ""
 
 
 def stand_of(part: Part) -> Stand:

@@ -23,6 +23,7 @@ from pneumen.core.setup import LineSetup, PluggedSetup, PlugLevels, SourceLevels
 from pneumen.core.take import open_recording
 from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
+from pneumen.wording.language import _
 
 SIMULATED_S: Final = 12.0
 
@@ -52,7 +53,7 @@ def _with_backing(take: Take, played: SimulatedTake) -> SimulatedTake:
 def hidden_scene(part: Part, snapshot: dict[str, Any], number: int) -> Scene:
     """Return the stand-in's world for a part as it is set up in a snapshot: what it hides stays from take to take."""
     world = snapshot["world"]
-    setup, _ = setup_from_object(snapshot["setup"])
+    setup, _rest = setup_from_object(snapshot["setup"])
     guess = guessed_levels(world["source"], world["loudness"])
     seed = seed_of(part, world["source"])
     return Scene(
@@ -93,5 +94,5 @@ def _as_guessed(setup: LineSetup, levels: SourceLevels | PlugLevels, room_noise_
     if isinstance(setup, PluggedSetup) and isinstance(levels, PlugLevels):
         return replace(setup, plug=levels)
     if isinstance(setup, PluggedSetup) or isinstance(levels, PlugLevels):
-        raise Contradiction("levels", "and setup must both be of a plug, or both of a microphone")
+        raise Contradiction("levels", _("and setup must both be of a plug, or both of a microphone"))
     return replace(setup, source=levels, room_noise_dba=room_noise_dba)

@@ -12,6 +12,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.take.models import Take
 from pneumen.web.take.picture import SHORTEST_S, Strip, draw_lines
 from pneumen.wording.figures import clock
+from pneumen.wording.language import _
 
 WIDE, NARROW = 766, 342
 MOST_COMPARED: Final = 30
@@ -78,7 +79,7 @@ def strip_screen(part: Part, take: Take, span: tuple[float, float] | None = None
         strips=strips,
         from_s=from_s,
         to_s=to_s,
-        told=f"{clock(from_s, 1)} to {clock(to_s, 1)}",
+        told=_("{from_s} to {to_s}").format(from_s=clock(from_s, 1), to_s=clock(to_s, 1)),
         is_whole=span is None,
         steps=_steps(from_s, to_s, length_s),
         others=_others(part, take),
@@ -107,7 +108,7 @@ def _others(part: Part, take: Take) -> tuple[Other, ...]:
     own, found = _level((take.measurement or {})["level"]), []
     for number, section, level in rows[:MOST_COMPARED]:
         here, there = matching_volumes(own, _level(level))
-        label = f"take {number}" + (f", {section}" if section else "")
+        label = _("take {number}").format(number=number) + (f", {section}" if section else "")
         found.append(Other(number=number, label=label, here=round(here, 4), there=round(there, 4)))
     return tuple(found)
 

@@ -34,6 +34,7 @@ from pneumen.web.take.show import take_screen
 from pneumen.web.take.stand_in import lines_of
 from pneumen.web.take.strip import span_of
 from pneumen.web.take.watch import told_of
+from pneumen.wording.language import _
 from pneumen.wording.preflight import preflight_told
 
 CHUNK = 1 << 16
@@ -122,9 +123,9 @@ def ranged_file(request: Request, path: Path, content_type: str) -> HttpResponse
     start = int(first) if first else max(size - int(last), 0)
     stop = min(int(last) + 1, size) if first and last else size
     if start >= size or stop <= start:
-        return HttpResponse(status=416, headers={"Content-Range": f"bytes */{size}"})
+        return HttpResponse(status=416, headers={"Content-Range": _("bytes */{size}").format(size=size)})
     headers = {
-        "Content-Range": f"bytes {start}-{stop - 1}/{size}",
+        "Content-Range": _("bytes {start}-{stop}/{size}").format(start=start, stop=stop - 1, size=size),
         "Content-Length": str(stop - start),
         "Accept-Ranges": "bytes",
     }
@@ -170,7 +171,9 @@ def lesson(request: Request, part: Part, number: int) -> HttpResponse:
 def delete(request: Request, part_id: int, number: int) -> HttpResponse:
     part = part_of(request, part_id)
     even_when_full(partial(services.put_take_away, take_of(part, number)))
-    told_with_undo(request, f"Take {number} was put away.", reverse("take:undo", args=[part.pk, number]))
+    told_with_undo(
+        request, _("Take {number} was put away.").format(number=number), reverse("take:undo", args=[part.pk, number])
+    )
     return redirect("take:page", part_id=part.pk)
 
 

@@ -19,6 +19,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.take.many import is_recording_by_name, part_for
 from pneumen.web.take.models import Take, WatchedFolder
 from pneumen.web.take.services import take_in
+from pneumen.wording.language import _
 
 LOOK_S: Final = 1.0
 """So often a folder is looked at, while one is watched at all."""
@@ -40,14 +41,16 @@ def watch_folder(part: Part, path: str) -> WatchedFolder:
     """
     folder = Path(path.strip()).expanduser()
     if not path.strip() or not folder.is_absolute():
-        raise Contradiction("folder", "must be a whole path, as /home/me/recordings")
+        raise Contradiction("folder", _("must be a whole path, as /home/me/recordings"))
     if not folder.is_dir():
-        raise Contradiction("folder", f"{folder} is not there, or is no folder")
+        raise Contradiction("folder", _("{folder} is not there, or is no folder").format(folder=folder))
     if not os.access(folder, os.R_OK | os.X_OK):
-        raise Contradiction("folder", f"{folder} cannot be read: allow it, or choose another")
+        raise Contradiction("folder", _("{folder} cannot be read: allow it, or choose another").format(folder=folder))
     own = Path(settings.AUDIO).resolve().parent
     if folder.resolve() == own or own in folder.resolve().parents:
-        raise Contradiction("folder", "is where Pneumen keeps its own data: choose the one your program records into")
+        raise Contradiction(
+            "folder", _("is where Pneumen keeps its own data: choose the one your program records into")
+        )
     WatchedFolder.objects.filter(part=part).delete()
     row = WatchedFolder.objects.create(owner=part.owner, part=part, path=str(folder))
     transaction.on_commit(look_now)
@@ -104,7 +107,7 @@ def _files(row: WatchedFolder) -> Iterator[tuple[Path, os.stat_result]]:
     """Yield the recordings that were written since the folder is watched; links lead elsewhere and are left alone."""
     since_s = row.since.timestamp()
     with os.scandir(row.path) as entries:
-        for _, entry in zip(range(MOST_FILES), entries, strict=False):
+        for _rest, entry in zip(range(MOST_FILES), entries, strict=False):
             if not is_recording_by_name(entry.name) or not entry.is_file(follow_symlinks=False):
                 continue
             told = entry.stat(follow_symlinks=False)
@@ -135,7 +138,7 @@ def _taken_in(part: Part, path: Path) -> Take | None:
                     return None
                 return take_in(belongs_to, path.name, incoming, section)
     except PneumenError as error:
-        log.warning("%s was not taken in: %s", path.name, error)
+        log.warning(_("%s was not taken in: %s"), path.name, error)
         return None
 
 
@@ -173,7 +176,7 @@ class Watcher:
             try:
                 watched = self.look()
             except Exception:  # whatever goes wrong with one look must not end the watching
-                log.exception("a watched folder could not be looked at")
+                log.exception(_("a watched folder could not be looked at"))
                 watched = True
             close_old_connections()
             _bell.wait(LOOK_S if watched else None)
