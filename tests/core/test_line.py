@@ -1,15 +1,24 @@
 """The level diagram, against hand-worked figures and the laws it must obey."""
 
 import unittest
-from typing import ClassVar
 
+import numpy as np
 from hypothesis import given
 from hypothesis import strategies as st
 
 from pneumen.core.errors import BadDocument
-from pneumen.core.line import findings_of, levels_of
+from pneumen.core.line import along_gain, at_gain, findings_of, levels_of
 from pneumen.core.setup import PluggedSetup, setup_from_json, setup_to_json
 from tests.signals import PLUGGED_SETUP, SETUP, USB_SETUP, as_json, changed
+
+BOX = {
+    "gain_db": -20,
+    "input_impedance_ohm": 9000,
+    "output_ohm": 150,
+    "noise_dbu": -130,
+    "max_output_dbu": 4,
+}
+BOXED = changed(PLUGGED_SETUP, box=BOX)
 
 
 def levels(setup):
@@ -129,6 +138,30 @@ class Laws(unittest.TestCase):
             change = high.noise_by_stage_dbfs[stage] - low.noise_by_stage_dbfs[stage]
             self.assertAlmostEqual(change, rise, 9, stage)
 
+    @given(st.floats(0, 46), st.floats(0, 46))
+    def test_what_a_gain_control_does_is_what_the_levels_at_each_gain_are(self, gain_db, other_db):
+        for setup, control in (
+            (SETUP, "preamp"),
+            (USB_SETUP, "microphone"),
+            (PLUGGED_SETUP, "preamp"),
+            (BOXED, "preamp"),
+        ):
+            one, two = (levels(changed(setup, **{control: {"gain_db": gain}})) for gain in (gain_db, other_db))
+            moved, along = at_gain(one, other_db - gain_db), along_gain(one, np.array([other_db - gain_db]))
+            for name in ("peak_dbfs", "typical_dbfs", "quiet_dbfs", "noise_dbfs", "clean_range_db", "headroom_db"):
+                self.assertAlmostEqual(getattr(moved, name), getattr(two, name), 9, name)
+            for name in ("noise_by_stage_dbfs", "ceilings_dbfs", "gain_for_peak_db"):
+                for key, value in getattr(two, name).items():
+                    self.assertAlmostEqual(getattr(moved, name)[key], value, 9, (name, key))
+            self.assertAlmostEqual(sum(step.value for step in moved.peak_steps), two.peak_dbfs, 9)
+            roof = min((level for stage, level in two.ceilings_dbfs.items() if stage != "converter"), default=0.0)
+            for found, wanted in (
+                (along.peak_dbfs, two.peak_dbfs),
+                (along.clean_range_db, two.clean_range_db),
+                (along.roof_dbfs, roof),
+            ):
+                self.assertAlmostEqual(float(found[0]), wanted, 9)
+
     def test_a_pattern_hears_less_of_the_room_only(self):
         omni, cardioid = levels(SETUP), levels(changed(SETUP, microphone={"pattern": "cardioid"}))
         self.assertAlmostEqual(omni.noise_by_stage_dbfs["room"] - cardioid.noise_by_stage_dbfs["room"], 4.77, 2)
@@ -228,14 +261,6 @@ class Reading(unittest.TestCase):
 class Plugged(unittest.TestCase):
     """An instrument's plug: voltage dividers worked by hand, the rest as data sheets print it."""
 
-    BOX: ClassVar = {
-        "gain_db": -20,
-        "input_impedance_ohm": 9000,
-        "output_ohm": 150,
-        "noise_dbu": -130,
-        "max_output_dbu": 4,
-    }
-
     def test_levels_add_up_and_gain_leaves_the_source_in_front(self):
         found = levels(PLUGGED_SETUP)
         self.assertAlmostEqual(found.peak_dbfs, -9, 1)  # 0 dBu into 9 dBu at full scale
@@ -244,19 +269,19 @@ class Plugged(unittest.TestCase):
         self.assertAlmostEqual(found.clean_range_db, 75 - 0.33, 2)
 
     def test_a_box_takes_its_loss_and_adds_its_load(self):
-        found = levels(changed(PLUGGED_SETUP, box=self.BOX, preamp={"input_impedance_ohm": 3000}))
+        found = levels(changed(PLUGGED_SETUP, box=BOX, preamp={"input_impedance_ohm": 3000}))
         # 1 kohm into 9 kohm -0.92 dB, the box -20, 150 ohm into 3 kohm -0.42.
         self.assertAlmostEqual(found.peak_dbfs, -9 - 0.915 - 20 - 0.424, 2)
         self.assertIn("box", found.ceilings_dbfs)
 
     def test_a_box_that_is_too_small_clips_first(self):
-        found = levels(changed(PLUGGED_SETUP, box={**self.BOX, "gain_db": 6, "max_output_dbu": 0}))
+        found = levels(changed(PLUGGED_SETUP, box={**BOX, "gain_db": 6, "max_output_dbu": 0}))
         self.assertEqual(found.clips_first, "box")
         finding = findings_of(setup_from_json(as_json(changed(PLUGGED_SETUP, preamp={"gain_db": 12})))[0], found)[0]
         self.assertEqual((finding.verdict, finding.stage, finding.plugged), ("baked-in", "box", True))
 
     def test_reads_back_what_it_writes(self):
-        for document in (PLUGGED_SETUP, changed(PLUGGED_SETUP, box=self.BOX)):
+        for document in (PLUGGED_SETUP, changed(PLUGGED_SETUP, box=BOX)):
             setup, ignored = setup_from_json(as_json(document))
             self.assertIsInstance(setup, PluggedSetup)
             self.assertEqual(ignored, ())

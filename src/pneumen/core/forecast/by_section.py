@@ -1,14 +1,13 @@
 """Gain by section: the fewest settings that keep every section well inside the window, and what one would cost."""
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.forecast.hearing import line_of
 from pneumen.core.forecast.outcome import Outcome
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, fewest_settings, leeway_db, predictive
-from pneumen.core.line import Levels, levels_of
+from pneumen.core.line import Levels, at_gain
 from pneumen.core.part import Section, levels_in
 from pneumen.core.setup import PlugLevels
 
@@ -57,8 +56,7 @@ def clip_chance(
         peak_db: how far what is recorded peaks over the whole part.
         unrecorded: whether it was never recorded by itself, though others were.
     """
-    levels = found.levels if gain_db == found.gain_db else _levels_at(found.setup, gain_db)
-    return _chance(found, levels, takes_db, peak_db, unrecorded)
+    return _chance(found, _levels_at(found, gain_db), takes_db, peak_db, unrecorded)
 
 
 def _chance(found: Outcome, levels: Levels, takes_db: Sequence[float], peak_db: float, unrecorded: bool) -> float:
@@ -88,7 +86,7 @@ def gain_plan(
     settings = fewest_settings(peaks, setup.gain_db, window, reach, step_db=setup.chain.gain_step_db)
     gain_of = {number: one.gain_db for one in settings for number in one.sections}
     one_gain_db = settings[0].gain_db  # what the loudest bears
-    levels_at = {gain_db: _levels_at(setup, gain_db) for gain_db in {*gain_of.values(), one_gain_db}}
+    levels_at = {gain_db: _levels_at(found, gain_db) for gain_db in {*gain_of.values(), one_gain_db}}
 
     def at(number: int, gain_db: float) -> SectionGain:
         name, (peak_db, typical_db), levels = sections[number].name, shifts[number], levels_at[gain_db]
@@ -129,6 +127,6 @@ def _shift(setup: PartSetup, section: Section, sections: Sequence[Section]) -> t
     return air.peak_db_spl - whole.peak_db_spl, air.typical_db_spl - whole.typical_db_spl
 
 
-def _levels_at(setup: PartSetup, gain_db: float) -> Levels:
+def _levels_at(found: Outcome, gain_db: float) -> Levels:
     """Return the part's level diagram at another gain."""
-    return levels_of(line_of(replace(setup, gain_db=gain_db)))
+    return found.levels if gain_db == found.gain_db else at_gain(found.levels, gain_db - found.gain_db)

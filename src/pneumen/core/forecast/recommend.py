@@ -1,5 +1,6 @@
 """The one arbitration of distance and gain: what place, room, control and noise ask for, weighed against each other."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache, lru_cache
 from typing import Final
@@ -18,7 +19,7 @@ from pneumen.core.forecast.hearing import (
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, HELD_LOW_DB
 from pneumen.core.gear import Interface, Microphone
-from pneumen.core.line import Levels, levels_of, whole_gain_db
+from pneumen.core.line import Levels, along_gain, levels_of, whole_gain_db
 from pneumen.core.place import Ladder, ladder_of
 from pneumen.core.setup import PluggedChain, XlrChain
 
@@ -132,7 +133,7 @@ def _recommend(setup: PartSetup) -> Recommended:
     if isinstance(setup.chain, PluggedChain):
         found = with_planned_gain(setup)
         gain = None if setup.chain.gain_marking == "none" else found.gain_db
-        level = _level_strengths(found, 0.0, found)
+        level = {name: float(values[0]) for name, values in _level_strengths(found, np.zeros(1), [found]).items()}
         return Recommended(distance_m=None, gain_db=gain, decided_by="habit", conflict=_worst(level))
     distances = _candidates(setup)
     reference = with_planned_gain(setup.moved(distance_m=distances[len(distances) // 2]))
@@ -189,30 +190,27 @@ def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.n
     if setup.chain is boundless_chain(setup.pattern):
         return felt
     louder = louder_along(setup, distances)
-    levels = [
-        _level_strengths(setup, float(louder_db), setup.moved(distance_m=one))
-        for one, louder_db in zip(distances, louder, strict=True)
-    ]
-    return felt | {name: np.array([one[name] for one in levels]) for name in levels[0]}
+    return felt | _level_strengths(setup, louder, [setup.moved(distance_m=one) for one in distances])
 
 
-def _level_strengths(setup: PartSetup, louder_db: float, there: PartSetup) -> dict[str, float]:
-    """Return what level and noise ask for there, where it is so much louder: overload, too low, too high, noise."""
+def _level_strengths(setup: PartSetup, louder_db: np.ndarray, there: Sequence[PartSetup]) -> dict[str, np.ndarray]:
+    """Return what level and noise ask for at places: overload, too low, too high, noise.
+
+    Args:
+        louder_db: how much louder it is there than where the setup stands.
+        there: the setup at each place, its gain left where it is.
+    """
     low, high = setup.chain.gain_range_db
-    gain_db = setup.gain_db - louder_db
-    if setup.chain.gain_marking == "none":
-        gain_db = low
-    levels = _levels_at(setup, whole_gain_db(gain_db, low, high, setup.chain.gain_step_db))
+    gain_db = np.full(louder_db.shape, low) if setup.chain.gain_marking == "none" else setup.gain_db - louder_db
+    set_to = whole_gain_db(gain_db, np.array(low), np.array(high), setup.chain.gain_step_db)
+    levels = along_gain(levels_of(line_of(setup)), set_to - setup.gain_db)
     peak = levels.peak_dbfs + louder_db
-    before_gain = min(
-        (roof for stage, roof in levels.ceilings_dbfs.items() if stage != "converter"),
-        default=0.0,
-    )
-    wanted_db = max(SPARE_DB, there.microphone_band_db)
-    spare = min(before_gain, 0.0 if gain_db <= low else before_gain) - peak
+    wanted_db = np.array([max(SPARE_DB, one.microphone_band_db) for one in there])
+    spare = np.minimum(levels.roof_dbfs, np.where(gain_db <= low, 0.0, levels.roof_dbfs)) - peak
+    lowest_dbfs = np.array([min(setup.school.low_dbfs, one.aim_dbfs - HELD_LOW_DB) for one in there])
     return {
         "overload": _share(wanted_db - spare, wanted_db, MOST_BEYOND),
-        "too-low": _share(min(setup.school.low_dbfs, there.aim_dbfs - HELD_LOW_DB) - peak, LOW_SPAN_DB),
+        "too-low": _share(lowest_dbfs - peak, LOW_SPAN_DB),
         "too-high": _share(peak - setup.school.high_dbfs, HIGH_SPAN_DB, MOST_BEYOND),
         "noise": _share(GOOD_CLEAN_RANGE_DB - (levels.clean_range_db + louder_db), NOISY_SPAN_DB),
     }
@@ -249,13 +247,8 @@ def boundless_chain(pattern: str) -> XlrChain:
     return XlrChain(microphone=microphone, microphone_band_db=0, interface=interface)
 
 
-@lru_cache(maxsize=1024)
-def _levels_at(setup: PartSetup, gain_db: float) -> Levels:
-    return levels_of(line_of(replace(setup, gain_db=gain_db)))
-
-
-def _share(beyond: float, span: float, most: float = 1.0) -> float:
-    return min(max(beyond / span, 0.0), most)
+def _share(beyond: np.ndarray, span: np.ndarray | float, most: float = 1.0) -> np.ndarray:
+    return np.asarray(np.clip(beyond / span, 0.0, most))
 
 
 def _worst(felt: dict[str, float]) -> str:

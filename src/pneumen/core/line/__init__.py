@@ -1,5 +1,6 @@
 """Levels from the source or the plug to the file: noise by stage, ceilings, what clips first, what sets the noise."""
 
+from pneumen.core.line.along_gain import AlongGain, along_gain, at_gain
 from pneumen.core.line.closeness import closeness_db, cut_db, low_cut_db
 from pneumen.core.line.findings import LineFinding, findings_of, verdict_of_quiet
 from pneumen.core.line.levels import Levels, Step, levels_of
@@ -11,11 +12,14 @@ from pneumen.core.line.worth import NOTICED_DB, gain_still_helps, worth_by_stage
 
 __all__ = [
     "NOTICED_DB",
+    "AlongGain",
     "Levels",
     "LineFinding",
     "Passing",
     "Step",
     "Volts",
+    "along_gain",
+    "at_gain",
     "closeness_db",
     "cut_db",
     "fall_db",

@@ -49,6 +49,15 @@ def meetings_up_to(order: int) -> Meetings:
     return Meetings(image=image, wall=wall, plane=plane, starts=starts)
 
 
+@lru_cache(maxsize=32)
+def _whose_meetings(order: int, wall: int) -> np.ndarray:
+    """Return which image each meeting with one of WALLS belongs to, shape (h, N), one for its own, else nought."""
+    met = meetings_up_to(order)
+    belongs = (met.image[met.wall == wall][:, None] == np.arange(len(met.starts))).astype(np.float32)
+    belongs.setflags(write=False)
+    return belongs
+
+
 def spots_met(box: Box, places: Standing, order: int, wall: int) -> np.ndarray:
     """Return where the meetings with one of WALLS take place, shape (P, h, 2) along its own two axes, in metres.
 
@@ -87,8 +96,7 @@ def left_of_echoes(box: Box, places: Standing, order: int = USUAL_ORDER) -> np.n
         hung = [(one.patch, one.absorption) for one in box.coverings if one.on == name and one.patch is not None]
         if not hung:
             continue
-        images = met.image[met.wall == wall]
-        belongs = (images[:, None] == np.arange(len(met.starts))).astype(np.float32)
+        belongs = _whose_meetings(order, wall)
         at = spots_met(box, places, order, wall)
         free = np.ones(at.shape[:2], dtype=bool)
         for patch, absorption in reversed(hung):  # the last hangs over those before it

@@ -13,9 +13,12 @@ def hours_of(here: PartSetup) -> tuple[tuple[str, str, bool], ...]:
     space = here.drawn_space
     if not any((one.from_hour, one.to_hour) != (0, 24) for one in space.noises):
         return ()
-    levels = [
-        (hour, noise_at_microphone(space.at_hour(float(hour)), here.placement, here.pattern)) for hour in range(24)
-    ]
+    sounding = [tuple(one.sounds_at(float(hour)) for one in space.noises) for hour in range(24)]
+    level_of = {  # hours in which the same things sound are alike
+        alike: noise_at_microphone(space.at_hour(float(sounding.index(alike))), here.placement, here.pattern)
+        for alike in set(sounding)
+    }
+    levels = [(hour, level_of[alike]) for hour, alike in enumerate(sounding)]
     quietest = min(level for _rest, level in levels)
     spans: list[tuple[int, int, float]] = []
     for hour, level in levels:
