@@ -27,7 +27,7 @@ TOLD_S: Final = 0.5
 FAST_QUANTILE: Final = 0.25
 """Of many ends the faster ones are the room's: a note that is let die away falls more slowly."""
 ALIKE: Final = 1.35
-LEAST_ALIKE: Final = 6
+LEAST_ALIKE: Final = 8
 """A room lets everything die away alike: the middle decay is no longer than the fastest ones by so much."""
 SMOOTH_DB: Final = 0.55
 """A room's modes beat against each other as they die away; a string, a bell or a damped key falls in a clean line."""
@@ -105,11 +105,14 @@ def _decays(level: np.ndarray, low_hz: float, step_s: float) -> list[Decay]:
     starts = np.flatnonzero((level[:-1] >= max(top - HEARD_DB, floor + FIRST_DB + LEAST_FALL_DB)) & falls)
     heights = level.tolist()
     found: list[Decay] = []
+    ends: dict[int, int] = {}
     next_start = 0
     for at in starts.tolist():
         if at < next_start:
             continue
-        end = _end(heights, at, floor + OVER_FLOOR_DB)
+        if at not in ends:
+            ends |= _ends(heights, at, floor + OVER_FLOOR_DB)
+        end = ends[at]
         line = _line(level[at : end + 1], step_s) if heights[at] - heights[end] > FIRST_DB + LEAST_FALL_DB else None
         if line is not None:
             found.append(Decay(start_s=at * step_s, low_hz=low_hz, t60_s=line[0], off_db=line[1]))
@@ -117,14 +120,18 @@ def _decays(level: np.ndarray, low_hz: float, step_s: float) -> list[Decay]:
     return found
 
 
-def _end(heights: list[float], at: int, floor: float) -> int:
-    """Return the frame at which a decay that begins at a frame is lowest, before it comes up again."""
-    lowest, end, now = heights[at], at, at + 1
+def _ends(heights: list[float], at: int, floor: float) -> dict[int, int]:
+    """Return the frame at which a decay that begins at a frame is lowest, before it comes up again.
+
+    Whatever begins where it was lowest so far ends at the same frame: all those are told as well.
+    """
+    lowest, on_the_way, now = heights[at], [at], at + 1
     while now < len(heights) - 1 and heights[now] < lowest + UP_AGAIN_DB and heights[now] > floor:
         if heights[now] < lowest:
-            lowest, end = heights[now], now
+            lowest = heights[now]
+            on_the_way.append(now)
         now += 1
-    return end
+    return dict.fromkeys(on_the_way, on_the_way[-1])
 
 
 def _line(level: np.ndarray, step_s: float) -> tuple[float, float] | None:

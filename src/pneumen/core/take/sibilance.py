@@ -13,7 +13,8 @@ MIDDLE_HZ: Final = (1000.0, 4000.0)
 VOICE_HZ: Final = (250.0, 2000.0)
 HISS_OVER_MIDDLE_DB: Final = 3.0
 SMOOTH: Final = 3
-HISS_S: Final = (0.03, 0.4)
+HISS_S: Final = (0.05, 0.4)
+"""An S lasts some 0.05 to 0.2 s (Klatt, JASA 59, 1976; from memory); shorter is a plectrum or a key."""
 FALLEN_DB: Final = 12.0
 NEAR_S: Final = 1.0
 LOUDEST_SHARE: Final = 0.2
