@@ -99,6 +99,23 @@ class Answers(DemoCase):
         self.send(part, source="upright-piano", format="stereo", microphone="recorder")
         self.assertNotContains(self.page("start:page", part), "was to be in stereo")
 
+    def test_two_of_ones_own_make_a_pair_and_one_alone_does_not(self):
+        part = self.alone_in_a_room_of_words()
+        small = {"owned": ["headphones", "software", "phones-adapter"], "cables": "2", "stands": "2"}
+        cello = {"source": "cello", "format": "stereo", "microphone": "dynamic", "interface": "numbered"} | small
+        self.send(part, **cello)
+        self.assertContains(self.page("start:page", part), "was to be in stereo, and My dynamic records one channel")
+        self.assertContains(self.page("hookup:page", part), "A mono track for a mono source")
+        first = Part.objects.get(pk=part.pk).own_microphone
+        for other in ("dynamic", f"own:{first.pk}"):  # one more of the family, or the very same once more
+            self.send(part, **cello, other_microphone=other)
+            page = self.page("start:page", part)
+            with self.subTest(other):
+                self.assertNotContains(page, "was to be in stereo")
+                counts = {line.kind: (line.count, line.where) for line in page.context["plan"].packing.lines}
+                self.assertEqual(counts["Microphone"], (2, "you have it"))
+        self.assertEqual(Part.objects.get(pk=part.pk).other_microphone.family, "dynamic")
+
     def test_without_a_lead_a_plug_borrows_one(self):
         part = self.alone_in_a_room_of_words()
         self.send(part, source="bass-direct-passive", interface="bare-knob", budget="0")

@@ -4,10 +4,11 @@ from collections.abc import Sequence
 from typing import Final
 
 from pneumen.core.part import Source
-from pneumen.core.room import LOWEST_HZ, Boxiness, Makeshift, Point, judge_noise
+from pneumen.core.room import LOWEST_HZ, Boxiness, Makeshift, Point, is_dry_enough, judge_noise
 from pneumen.core.verdict import Verdict
+from pneumen.wording.figures import figure
 from pneumen.wording.language import _
-from pneumen.wording.lengths import far
+from pneumen.wording.lengths import far, near
 
 SIZES: Final = {
     "closet": (_("Closet or booth, one step across"), ()),
@@ -20,6 +21,8 @@ SIZES: Final = {
 MISFIT: Final = _(
     "{source} and player take up about {wide} by {deep}: they do not fit into {east} by {north}. Choose another room."
 )
+LEAD: Final = _("At {distance} the direct sound stands {lead} dB over the room{short}")
+ASKED: Final = _(", where {wanted} dB are dry enough")
 FAULTS: Final = {
     "few-modes": _("only {modes} modes below {lowest:.0f} Hz, heard one by one"),
     "early-reflections": _("reflections within 5 ms, loud enough to colour the tone"),
@@ -46,6 +49,12 @@ def _misfit_told(source: Source, size_m: Point) -> str:
 def faults_told(boxiness: Boxiness) -> str:
     """Say why a place sounds boxed in; nothing where it does not."""
     return "; ".join(FAULTS[fault].format(modes=boxiness.modes, lowest=LOWEST_HZ) for fault in boxiness.faults)
+
+
+def lead_told(distance_m: float, lead_db: float, wanted_db: float) -> str:
+    """Say how far the direct sound stands over the room's, and what is asked where it falls short of it."""
+    short = "" if is_dry_enough(lead_db, wanted_db) else ASKED.format(wanted=figure(wanted_db))
+    return LEAD.format(distance=near(distance_m), lead=figure(lead_db), short=short)
 
 
 def noise_told(noise_dba: float) -> str:

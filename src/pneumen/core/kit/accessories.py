@@ -2,7 +2,7 @@
 reaches the mouth, a filter, headphones that fit the socket, software for this system."""
 
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 from pneumen.core.kit.item import Item
@@ -85,6 +85,7 @@ class Shelf:
     def __init__(self, needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], bundle: Item | None = None) -> None:
         """Take in what there is; a bundle brings its contents along at no price of their own."""
         self.plenty = owned.plenty
+        self._one_at_a_time = needs.most_at_once == 1
         self._owned, self.given = owned, frozenset(bundle.in_box) if bundle else frozenset()
         self.pieces = tuple(_pieces(needs, owned, catalogue, bundle))
         self._items: dict[str, list[Item]] = {}
@@ -103,10 +104,17 @@ class Shelf:
         return 0.0 if item.id in self.given and item.kind not in SERVES_ONE else item.cost
 
     def next_cost(self, item: Item) -> float:
-        """Return what one more piece of an item costs here; infinite where one's own is the only one there is."""
-        if item.owned and self.plenty:
+        """Return what one more piece of an item costs here: nothing where another like it is owned; infinite where
+        one's own is the only one there is."""
+        if item.owned and (self.plenty or self._has_twin(item)):
             return 0.0
         return float("inf") if item.owned and item.price <= 0 else item.shop_cost
+
+    def _has_twin(self, item: Item) -> bool:
+        """Tell whether another just like it is owned; where parts are recorded at once that one may be wanted there."""
+        return self._one_at_a_time and any(
+            one.id != item.id and replace(one, id=item.id, name=item.name) == item for one in self._owned.items
+        )
 
     def things(self, kind: str) -> list[Item]:
         """Return the items of a kind, cheapest first."""

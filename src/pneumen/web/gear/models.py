@@ -49,6 +49,11 @@ class Microphone(Owned):
     def is_recorder(self) -> bool:
         return self.family == RECORDER
 
+    def is_like(self, other: "Microphone | None") -> bool:
+        """Tell whether another is the same model as far as is known."""
+        alike = ("family", "gain_marking", "gain_max_db", *self.SHEET)
+        return other is not None and all(getattr(self, name) == getattr(other, name) for name in alike)
+
     def to_core(self) -> Item:
         if self.is_recorder:
             return self._recorder()

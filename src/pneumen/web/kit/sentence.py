@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from pneumen.core.kit import Crowd, Kit, Worth
+from pneumen.core.room import SAME_LEAD_DB
 from pneumen.web.kit.picture import Points
 from pneumen.web.kit.services import CENT
 from pneumen.wording.figures import figure, money
@@ -25,7 +26,7 @@ def sentence_of(
     if points[-1][0] > budget:
         return money_short_told(kit.lines, budget)
     costs = _costs_told(total, budget, now)
-    if worth.is_enough:
+    if worth.short_db <= SAME_LEAD_DB:
         more = _(" More money buys what nobody hears.") if total < points[0][0] else ""
         return _("{costs}, and that is enough: {clean_told}{more}").format(
             costs=costs, clean_told=clean_told, more=more

@@ -202,6 +202,14 @@ def in_use(song: Song, kit: Kit | None = None) -> KitInUse:
         Chosen(hub=kit.hub, voice=kit.voices[places[part.pk]]) if kit and part.pk in places else _chain_of(part)
         for part in parts_of_song(song)
     ]
+    # What was to be in stereo and is set up in mono needs no second stand.
+    needs = replace(
+        needs,
+        parts=tuple(
+            need if part.pk in places else replace(need, channels=part.channels)
+            for part, need in zip(parts_of_song(song), needs.parts, strict=True)
+        ),
+    )
     extras = [row.item_id for row in song.kit_extras.all()] if kit is None else extras_of(kit)
     return kit_in_use(needs, owned, catalogue, chosen, [by_id[one] for one in extras if one in by_id])
 

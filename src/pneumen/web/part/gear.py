@@ -19,7 +19,7 @@ from pneumen.core.kit import (
 )
 from pneumen.core.part import FORMATS, SOURCES, Source, own_volume_db
 from pneumen.core.place import USUAL_PAIR, StereoPair
-from pneumen.core.setup import AS_USUAL, Before, Chain, PluggedChain, RecorderChain, UsbChain, with_taper
+from pneumen.core.setup import AS_USUAL, Before, Chain, PluggedChain, RecorderChain, UsbChain, XlrChain, with_taper
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.owned import PutAway, choices_of
 
@@ -146,17 +146,25 @@ class WithGear(PutAway):
     def pair_with(self, chain: Chain) -> StereoPair | None:
         """Return the pair of microphones it is recorded with behind a chain; None where one stands alone.
 
-        A recorder's own capsules stand as they are built in; a microphone with its own plug into the computer is one.
+        A recorder's own capsules stand as they are built in; a microphone with its own plug into the computer is one,
+        and so is one's own without a second like it.
         """
         if not self.in_stereo or isinstance(chain, PluggedChain):
             return None
         if isinstance(chain, RecorderChain):
             return USUAL_PAIR
-        if isinstance(chain, UsbChain):
+        if isinstance(chain, UsbChain) or self._has_one_only(chain):
             return None
         between_deg = USUAL_PAIR.between_deg if self.between_deg is None else self.between_deg
         spacing_m = USUAL_PAIR.spacing_m if self.spacing_m is None else self.spacing_m
         return StereoPair(pattern=chain.pattern, between_deg=between_deg, spacing_m=spacing_m)
+
+    def _has_one_only(self, chain: XlrChain) -> bool:
+        """Tell whether a chain is its own with a microphone that no shop has and of which there is no other."""
+        row, used = self.own_microphone, self.microphone
+        if row is None or used is None or used != row.to_core():
+            return False
+        return not row.is_like(self.other_microphone) and chain == self.to_chain()
 
     @property
     def channels(self) -> int:

@@ -29,7 +29,6 @@ from pneumen.core.room import (
     comb_of,
     first_echoes,
     hears,
-    is_dry_enough,
     likely_walls,
     reverberation_times_eyring_s,
     room_map,
@@ -55,7 +54,7 @@ from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far, near
-from pneumen.wording.room import faults_told, misfits_told, noise_told
+from pneumen.wording.room import faults_told, lead_told, misfits_told, noise_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -187,16 +186,7 @@ def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, .
             name=part.name, lower=wardrobe.furniture.label.split(",")[0].lower()
         )
     strongest = _("; the {surface} gives the strongest echo").format(surface=echoes[0].surface) if echoes else ""
-    wanted_db = here.source.dry_enough_db
-    asked = (
-        ""
-        if is_dry_enough(lead_db, wanted_db)
-        else _(", where {wanted_db} dB are dry enough").format(wanted_db=figure(wanted_db))
-    )
-    distance = near(here.placement.distance_m)
-    told = _("At {distance} the direct sound stands {lead_db} dB over the room{asked}{strongest}").format(
-        distance=distance, lead_db=figure(lead_db), asked=asked, strongest=strongest
-    )
+    told = lead_told(here.placement.distance_m, lead_db, here.source.dry_enough_db) + strongest
     return f"{told}{noise_told(heard_of_room(here).noise_dba)}."
 
 

@@ -136,14 +136,26 @@ def _own_microphone(part: Part, answers: dict[str, Any]) -> Microphone | None:
 
 def _other_microphone(part: Part, choice: str) -> Microphone | None:
     """Return the second microphone that is owned; known by its family alone it is a plain one of its kind."""
-    if part.own_microphone is None or choice in ("", "none", f"own:{part.own_microphone.pk}"):
+    if part.own_microphone is None or choice in ("", "none"):
         return None
+    if choice == f"own:{part.own_microphone.pk}":  # two of them
+        return _twin_of(part.own_microphone, part.other_microphone)
     if choice.startswith("own:"):
         return Microphone.objects.mine(part.owner).get(pk=choice[4:])
     told = f"My {_in_a_sentence(OWN_FAMILIES[choice].label)}"
     name = _("{told}, the other one").format(told=told) if part.own_microphone.name == told else told
     return _same_again(part.other_microphone, choice, "") or Microphone.objects.create(
         owner=part.owner, family=choice, name=name
+    )
+
+
+def _twin_of(row: Microphone, known: Microphone | None) -> Microphone:
+    if known is not None and row.is_like(known):
+        return known
+    sheet = {name: getattr(row, name) for name in (*Microphone.SHEET, "family", "gain_marking", "gain_max_db")}
+    most = Microphone._meta.get_field("name").max_length
+    return Microphone.objects.create(
+        owner=row.owner, name=_("{told}, the other one").format(told=row.name)[:most], **sheet
     )
 
 

@@ -29,6 +29,7 @@ from pneumen.wording.hookup import phantom_told
 from pneumen.wording.language import _
 from pneumen.wording.lengths import near
 from pneumen.wording.order import crowded_told, money_short_told
+from pneumen.wording.room import lead_told, noise_told
 
 ASSUMED_LABELS = {
     "sensitivity_mv_per_pa": _("sensitivity"),
@@ -89,7 +90,9 @@ def plan_of(part: Part) -> Plan:
         order=order_of(kit.lines, part.song.budget) if short else (),
         nothing_fits=short,
         cheapest=cheapest,
-        sentence=" ".join(filter(None, (amiss_told(part.song), short or _costs(kit, part), sentence(part, advice)))),
+        sentence=" ".join(
+            filter(None, (*_of_the_song(part, kit, short), sentence(part, advice), _room_told(part, found)))
+        ),
         verdict=plan_verdict(part.song, found),
         packing=packing_of(kit, part.song),
         lacking=", ".join(KIND_LABELS[kind].lower() for kind in kit.lacking),
@@ -105,6 +108,20 @@ def plan_of(part: Part) -> Plan:
         expect=_expect(found),
         phantom=(phantom.verdict, phantom_told(phantom)),
     )
+
+
+def _of_the_song(part: Part, kit: KitInUse, short: str) -> tuple[str, str]:
+    return amiss_told(part.song), short or _costs(kit, part)
+
+
+def _room_told(part: Part, found: Outcome) -> str:
+    """Say what the room does where nothing else is as bad: a verdict has its reason beside it."""
+    rest = worst_of([supply_verdict(part.song), found.gain_verdict.verdict])
+    if found.air is None or not found.setup.fits_its_room or worst_of([rest, found.room_verdict]) is rest:
+        return ""
+    setup = found.setup
+    told = lead_told(setup.placement.distance_m, found.air.lead_db, setup.source.dry_enough_db)
+    return f"{told}{noise_told(found.air.noise_dba)}."
 
 
 def plan_verdict(song: Song, found: Outcome) -> Verdict:
