@@ -11,7 +11,7 @@ from pneumen.core.errors import UnreadableFile
 from pneumen.core.rig import PERFORMERS
 from pneumen.core.rig.performer import perform
 from pneumen.core.take import KINDS, Played, measure, open_recording
-from pneumen.wording.takes import advice_on_take, checked_told, why_not_checked
+from pneumen.wording.takes import advice_on_take, checked_told, found_told, why_not_checked
 from tests.signals import RATE, audio_file, has_flat_tops, kinds, measured, noise, phrases, sine
 
 
@@ -160,6 +160,18 @@ class Checked(unittest.TestCase):
         whys = {one.kind: one.why for one in measured(sine(440, 1, -12)).not_checked}
         self.assertEqual(whys["noise"], "no-pause")
         self.assertIn("no pause to measure it in", checked_told(measured(sine(440, 1, -12))))
+
+    def test_what_sets_the_verdict_is_named_before_the_level(self):
+        plain = phrases()
+        time_s = np.arange(len(plain)) / RATE
+        hum = plain + sum(10 ** (-(46 + 6 * each) / 20) * np.sin(2 * np.pi * 50 * each * time_s) for each in (1, 2, 3))
+        self.assertEqual(found_told(measured(hum)), "The take holds hum; ")
+        lost = hum.copy()
+        at = int(np.abs(plain).argmax())
+        lost[at : at + 300] = 0.0
+        self.assertIn("dropouts", found_told(measured(lost)))
+        self.assertNotIn("hum", found_told(measured(lost)))  # what cannot be mended comes first
+        self.assertEqual(found_told(measured(plain * 0.03)), "")  # too low: its level says so
 
 
 if __name__ == "__main__":

@@ -3,7 +3,6 @@
 from typing import Final
 
 from pneumen.core.take import Finding, FloorChange, Measurement, NotChecked
-from pneumen.core.verdict import Verdict
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 
@@ -128,6 +127,7 @@ FAULTS: Final = {
 }
 """What is looked for, in words."""
 PLACES: Final = _("{fault} in {count} places")
+TOLD_BY_LEVEL: Final = ("too-hot", "too-quiet")
 HOLDS: Final = _("The take holds {faults}; ")
 WHY_NOT: Final = {
     "no-backing": _("no backing was given to compare with"),
@@ -160,10 +160,10 @@ def checked_told(measurement: Measurement) -> str:
 
 
 def found_told(measurement: Measurement) -> str:
-    """Say what cannot be mended in a take, to stand before its level; "" where there is nothing of the kind."""
+    """Say what sets a take's verdict, to stand before its level, which says itself where it is too high or too low."""
     counts: dict[str, int] = {}
     for finding in measurement.findings:
-        if finding.verdict == Verdict.BAKED_IN:
+        if finding.verdict == measurement.verdict and finding.kind not in TOLD_BY_LEVEL:
             counts[finding.kind] = counts.get(finding.kind, 0) + 1
     words = [
         FAULTS[kind] if count == 1 else PLACES.format(fault=FAULTS[kind], count=count) for kind, count in counts.items()

@@ -181,7 +181,7 @@ def _flags(
     for finding in findings:
         if not seconds.low <= finding.start_s < seconds.high:
             continue
-        whole = finding.start_s == 0 and finding.end_s > 0.99 * duration_s
+        whole = _is_whole(finding, duration_s)
         x = seconds.at(finding.start_s)
         label = FLAG_WORDS.get(finding.kind, finding.kind.replace("-", " "))
         at_end = x + 7 * len(label) > right
@@ -213,12 +213,21 @@ def _seconds(axis: Axis, *, narrow: bool) -> tuple[Tick, ...]:
     return tuple(Tick(at=axis.at(one), label=clock(one, decimals)) for one in axis.every(step))
 
 
+def _is_whole(finding: Finding, duration_s: float) -> bool:
+    return finding.start_s == 0 and finding.end_s > 0.99 * duration_s
+
+
+def _placed(finding: Finding, duration_s: float) -> str:
+    kind = FLAG_WORDS.get(finding.kind, finding.kind.replace("-", " "))
+    if _is_whole(finding, duration_s):
+        return _("{kind} throughout").format(kind=kind)
+    return _("{kind} at {start_s}").format(kind=kind, start_s=clock(finding.start_s))
+
+
 def _description(measurement: Measurement) -> str:
     findings = measurement.findings
     peak = measurement.level.sample_peak_dbfs
-    told = "; ".join(
-        _("{kind} at {start_s}").format(kind=FLAG_WORDS.get(finding.kind, finding.kind), start_s=clock(finding.start_s))
-        for finding in findings[:5]
-    ) or _("nothing found wrong")
+    duration_s = measurement.format.duration_s
+    told = "; ".join(_placed(finding, duration_s) for finding in findings[:5]) or _("nothing found wrong")
     loud = "Silent" if peak is None else _("Highest peak {peak} dBFS").format(peak=figure(peak, 1))
     return f"{loud}; {told}."
