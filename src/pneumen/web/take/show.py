@@ -229,6 +229,8 @@ def _value(value: float | None, unit: str) -> str:
         return _("{value} ms, {value_2} m longer a way").format(
             value=figure(1000 * value, 1), value_2=figure(value * SPEED_OF_SOUND_M_S, 1)
         )
+    if unit == "Hz":
+        return f"{figure(value)} Hz"
     if unit == "channels":
         return _("{value:.0f} useful channel").format(value=value)
     return (
