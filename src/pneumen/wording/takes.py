@@ -132,6 +132,7 @@ HOLDS: Final = _("The take holds {faults}; ")
 WHY_NOT: Final = {
     "no-backing": _("no backing was given to compare with"),
     "no-pause": _("the take has no pause to measure it in"),
+    "few-pauses": _("too few pauses between phrases are long and even enough to follow the noise through"),
     "silent": _("nothing was recorded"),
     "too-short": _("the file is too short to tell"),
     "no-words": _("no words are heard in it, as far as can be told"),

@@ -106,7 +106,7 @@ def heard_faults(frames: Frames, played: Played, duration_s: float) -> Looked:
         findings.append(_whole("echo", echo.t60_s, "s", verdict, duration_s, "rings-itself" if echo.own else ""))
     rise = noise_rise(frames)
     if rise.pauses < LEAST_PAUSES:
-        not_told["level-riding"] = "no-pause"
+        not_told["level-riding"] = "few-pauses"
     elif rise.rides:
         findings.append(_whole("level-riding", rise.rise_db, "dB", Verdict.BAKED_IN, duration_s))
     return Looked(findings=tuple(findings), not_told=not_told)
