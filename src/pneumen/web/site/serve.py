@@ -11,6 +11,7 @@ import threading
 from contextlib import suppress
 from pathlib import Path
 from typing import TYPE_CHECKING
+from urllib.request import ProxyHandler, build_opener
 
 from filelock import FileLock
 
@@ -21,6 +22,7 @@ if TYPE_CHECKING:
 
 ADDRESS = "127.0.0.1"
 DEFAULT_PORT = 8640
+FIRST_LOOKED_AT = ("start", "kit", "room", "place")
 
 
 def run(arguments: list[str]) -> int:
@@ -148,11 +150,22 @@ def _serve(port: int) -> None:
 
     server = server_for(application, ADDRESS, port)
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    threading.Thread(target=_look_at_first_pages, args=(f"http://{ADDRESS}:{port}/",), daemon=True).start()
     _say(f"ready at http://{ADDRESS}:{port}/ (stop with Ctrl+C)")
     try:
         server.run()
     except KeyboardInterrupt:
         _say("stopped")
+
+
+def _look_at_first_pages(address: str) -> None:
+    """Ask for the pages a person opens first, while they open them: the first look at each reads much code."""
+    ask = build_opener(ProxyHandler({})).open  # straight to this machine, whatever leads out of it
+    with suppress(OSError, ValueError), ask(address) as home:
+        step = home.geturl().rstrip("/").rpartition("/")[2]
+        for other in FIRST_LOOKED_AT:
+            with suppress(OSError, ValueError), ask(home.geturl().replace(f"/{step}/", f"/{other}/")):
+                pass
 
 
 class _Worker:
