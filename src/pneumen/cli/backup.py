@@ -8,32 +8,45 @@ from pneumen.cli.common import Parser, fail, tell
 from pneumen.core.errors import PneumenError
 from pneumen.web.site.backup import make_backup
 from pneumen.web.site.places import folder_asked_for
+from pneumen.wording.language import _
 
-DESCRIPTION = """All songs and recordings in one ZIP file, checked after it was written. Pneumen may run meanwhile.
+DESCRIPTION = _("""All songs and recordings in one ZIP file, checked after it was written. Pneumen may run meanwhile.
 
 The database is copied by SQLite's own online backup, recordings by checksum. ./pneumen restore puts it back.
-"""
+""")
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("backup", DESCRIPTION)
-    parser.add_argument("file", metavar="FILE", help="where to write it; one that is there is replaced in the end")
-    parser.add_argument("--data", metavar="DIR", help="folder for all data")
+    parser.add_argument("file", metavar="FILE", help=_("where to write it; one that is there is replaced in the end"))
+    parser.add_argument("--data", metavar="DIR", help=_("folder for all data"))
     options = parser.parse_args(arguments)
     if options.data:
         os.environ["PNEUMEN_DATA"] = options.data
     target = Path(options.file).expanduser().resolve()
     if target.is_dir() or not target.parent.is_dir():
-        fail(f"{options.file}: give the name of a file in a folder that is there")
+        fail(_("{file}: give the name of a file in a folder that is there").format(file=options.file))
     try:
         made = make_backup(folder_asked_for(), target, progress)
     except PneumenError as error:
         fail(f"--data: {error}")
     except OSError as error:
-        fail(f"{options.file}: {(error.strerror or 'cannot be written').lower()}; nothing was written")
-    print(f"{target}: {made.recordings} recordings, {made.size_bytes / 1e6:.1f} MB")
+        fail(
+            _("{file}: {lower}; nothing was written").format(
+                file=options.file, lower=(error.strerror or _("cannot be written")).lower()
+            )
+        )
+    print(
+        _("{target}: {recordings} recordings, {size_bytes:.1f} MB").format(
+            target=target, recordings=made.recordings, size_bytes=made.size_bytes / 1e6
+        )
+    )
     for checksum in made.missing:
-        tell(f"the recording {checksum} is known and not there: ./pneumen check tells whose it is")
+        tell(
+            _("the recording {checksum} is known and not there: ./pneumen check tells whose it is").format(
+                checksum=checksum
+            )
+        )
     return 1 if made.missing else 0
 
 

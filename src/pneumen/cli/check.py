@@ -6,28 +6,29 @@ from pneumen.cli.common import Parser, fail
 from pneumen.web.site.check import check_folder
 from pneumen.web.site.lock import InUse, hold
 from pneumen.web.site.places import folder_asked_for
+from pneumen.wording.language import _
 
-DESCRIPTION = """Hold the data folder against itself: database, recordings, checksums.
+DESCRIPTION = _("""Hold the data folder against itself: database, recordings, checksums.
 
 What is safe is mended: a recording that was put away and is needed comes back, what a killed process left is removed.
 The rest is told. While Pneumen runs, all is only told. 0 when all is well, or was mended.
-"""
+""")
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("check", DESCRIPTION)
-    parser.add_argument("--data", metavar="DIR", help="folder for all data")
-    parser.add_argument("--put-orphans-away", action="store_true", help="also put away recordings of no song")
+    parser.add_argument("--data", metavar="DIR", help=_("folder for all data"))
+    parser.add_argument("--put-orphans-away", action="store_true", help=_("also put away recordings of no song"))
     options = parser.parse_args(arguments)
     if options.data:
         os.environ["PNEUMEN_DATA"] = options.data
     folder = folder_asked_for()
     if not folder.is_dir():
-        fail(f"--data: {folder} is no folder; give the one Pneumen keeps its data in")
+        fail(_("--data: {folder} is no folder; give the one Pneumen keeps its data in").format(folder=folder))
     try:
-        lock = hold(folder, "checking the data")
+        lock = hold(folder, _("checking the data"))
     except InUse as holder:
-        print(f"in use ({holder}): nothing is mended")
+        print(_("in use ({holder}): nothing is mended").format(holder=holder))
         lock = None
     except OSError as error:
         fail(f"--data: {folder}: {(error.strerror or 'cannot be written').lower()}")
@@ -39,5 +40,7 @@ def run(arguments: list[str]) -> int:
     for one in found:
         print(f"{'mended' if one.mended else 'wrong'}: {one.told}")
     left = sum(not one.mended for one in found)
-    print("all is well" if not found else f"{len(found) - left} mended, {left} left")
+    print(
+        _("all is well") if not found else _("{found} mended, {left} left").format(found=len(found) - left, left=left)
+    )
     return 1 if left else 0

@@ -4,18 +4,19 @@ from pneumen.cli.common import Parser, fail, in_words, print_json, quiet_librari
 from pneumen.core.errors import PneumenError
 from pneumen.core.room import Clap, clap_of
 from pneumen.core.take import open_recording
+from pneumen.wording.language import _
 
-DESCRIPTION = """What a hand clap or a burst balloon tells of the room: reverberation time by octave, and flutter.
+DESCRIPTION = _("""What a hand clap or a burst balloon tells of the room: reverberation time by octave, and flutter.
 
 Clap once where you would sing, as loud as you can, with a second of silence before and after. The first minute of the
 file is read, its loudest channel. T20 and EDT are null where noise or the filter forbids; limited_by says which.
-"""
+""")
 LONGEST_S = 60.0
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("clap", DESCRIPTION)
-    parser.add_argument("file", metavar="FILE.wav", help="a recording of one clap")
+    parser.add_argument("file", metavar="FILE.wav", help=_("a recording of one clap"))
     options = parser.parse_args(arguments)
     try:
         with quiet_libraries(), open_recording(options.file) as recording:
@@ -32,17 +33,21 @@ def run(arguments: list[str]) -> int:
 
 
 def _print_text(clap: Clap) -> None:
-    print(f"Reverberation time {in_words(clap.rt60_s, 's', decimals=2)} (mean of 500 Hz and 1 kHz).")
-    print("  band      T20       EDT")
+    print(
+        _("Reverberation time {rt60_s} (mean of 500 Hz and 1 kHz).").format(
+            rt60_s=in_words(clap.rt60_s, "s", decimals=2)
+        )
+    )
+    print(_("  band      T20       EDT"))
     for band, t20, edt, why in zip(clap.bands_hz, clap.t20_s, clap.edt_s, clap.limited_by, strict=True):
-        limit = f"limited by the {why}" if why else ""
+        limit = _("limited by the {why}").format(why=why) if why else ""
         row = f"  {band:5d} Hz  {_seconds(t20):8}  {_seconds(edt):8}  {limit}"
         print(row.rstrip())
     if clap.flutter.found:
-        told = " or ".join(f"{one:.2f}" for one in (clap.flutter.spacing_m, *clap.flutter_or_m))
-        print(f"Flutter: echoes between two walls {told} m apart; hang something on one of them.")
+        told = _(" or ").join(f"{one:.2f}" for one in (clap.flutter.spacing_m, *clap.flutter_or_m))
+        print(_("Flutter: echoes between two walls {told} m apart; hang something on one of them.").format(told=told))
     else:
-        print("No flutter.")
+        print(_("No flutter."))
 
 
 def _seconds(value: float | None) -> str:

@@ -12,6 +12,7 @@ from pathlib import Path
 from typing import Any, NoReturn
 
 from pneumen.core.verdict import Verdict
+from pneumen.wording.language import _
 
 DECIMALS = 6
 MINUS = "\N{MINUS SIGN}"
@@ -28,15 +29,15 @@ class Parser(argparse.ArgumentParser):
             formatter_class=argparse.RawDescriptionHelpFormatter,
             **more,
         )
-        self.add_argument("--text", action="store_true", help="print for people instead of JSON")
+        self.add_argument("--text", action="store_true", help=_("print for people instead of JSON"))
 
     def error(self, message: str) -> NoReturn:
         if match := re.fullmatch(r"unrecognized arguments: (.*)", message):
-            message = f"{match[1].split()[0]}: is not known here; --help lists what is"
+            message = _("{split}: is not known here; --help lists what is").format(split=match[1].split()[0])
         elif match := re.fullmatch(r"argument (--[\w-]+)[^:]*: (.*)", message):
             message = f"{match[1]}: {match[2]}"
         elif match := re.fullmatch(r"the following arguments are required: (.*)", message):
-            message = f"{match[1]}: is missing"
+            message = _("{match}: is missing").format(match=match[1])
         fail(message)
 
 
@@ -47,7 +48,7 @@ def fail(message: str) -> NoReturn:
 
 def tell(message: str) -> None:
     """Say on standard error, in one line, what is wrong."""
-    print(f"pneumen: {' '.join(message.split())}", file=sys.stderr)
+    print(_("pneumen: {split}").format(split=" ".join(message.split())), file=sys.stderr)
 
 
 @contextmanager
@@ -71,8 +72,12 @@ def read_document(path: str) -> bytes:
     try:
         return Path(path).read_bytes()
     except OSError as error:
-        reason = (error.strerror or "cannot be read").lower()
-        fail(f"{path}: {reason}; give the path of a JSON file, or - for standard input")
+        reason = (error.strerror or _("cannot be read")).lower()
+        fail(
+            _("{path}: {reason}; give the path of a JSON file, or - for standard input").format(
+                path=path, reason=reason
+            )
+        )
 
 
 def print_json(value: Any) -> None:  # noqa: ANN401 - any dataclass or plain value
@@ -99,16 +104,16 @@ def told(finding: Any, advice: str, *keys: str) -> dict[str, Any]:  # noqa: ANN4
 
 def ignored_key(key: str, **more: Any) -> dict[str, Any]:
     """Return the finding for a key of the input that nothing here knows."""
-    advice = f"{key} is not known here and was left aside: look for a slip of the pen."
+    advice = _("{key} is not known here and was left aside: look for a slip of the pen.").format(key=key)
     return {"kind": "ignored-key", **more, "verdict": Verdict.WATCH, "advice": advice}
 
 
-def in_words(value: float | None, unit: str, *, decimals: int = 1, missing: str = "cannot be measured") -> str:
+def in_words(value: float | None, unit: str, *, decimals: int = 1, missing: str = _("cannot be measured")) -> str:
     """Write a figure for people: true minus, unit, or why there is none."""
     return missing if value is None else f"{value:.{decimals}f} {unit}".replace("-", MINUS, 1)
 
 
 def print_rows(rows: list[tuple[str, str]]) -> None:
-    width = max(len(name) for name, _ in rows) + 2
+    width = max(len(name) for name, _rest in rows) + 2
     for name, value in rows:
         print(f"  {name:{width}}{value}")

@@ -19,8 +19,9 @@ from pneumen.core.comp import BITS, Comp, JoinedTakes, Seam, comp_from_json, joi
 from pneumen.core.errors import BadDocument, PneumenError, UnreadableFile
 from pneumen.core.take import LaidTake, PcmFile, codes_of, open_recording
 from pneumen.wording.comp import advice_on_comp, seam_told
+from pneumen.wording.language import _
 
-DESCRIPTION: Final = """Takes joined phrase by phrase into one track.
+DESCRIPTION: Final = _("""Takes joined phrase by phrase into one track.
 
 COMP.json holds:
   rate_hz         of the track
@@ -32,13 +33,13 @@ COMP.json holds:
   fade_ms         5 if left out: at ends that meet no other phrase
   seam_search_ms  0 if left out: so far either way a seam may move to where it is least heard
   match_levels    false if left out: bring each phrase to the median of all takes in its span, by 3 dB at most
-"""
+""")
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("comp", DESCRIPTION)
-    parser.add_argument("comp", metavar="COMP.json", help="a comp, or - for standard input")
-    parser.add_argument("out", metavar="OUT.wav", help="the file to write")
+    parser.add_argument("comp", metavar="COMP.json", help=_("a comp, or - for standard input"))
+    parser.add_argument("out", metavar="OUT.wav", help=_("the file to write"))
     options = parser.parse_args(arguments)
     try:
         comp, ignored = comp_from_json(read_document(options.comp))
@@ -47,7 +48,11 @@ def run(arguments: list[str]) -> int:
     folder, out = Path() if options.comp == "-" else Path(options.comp).parent, Path(options.out)
     for name, take in comp.takes.items():
         if out.exists() and (folder / take.file).exists() and out.samefile(folder / take.file):
-            fail(f"{out}: is the take {name!r}; give another file name, a take is never written over")
+            fail(
+                _("{out}: is the take {name!r}; give another file name, a take is never written over").format(
+                    out=out, name=name
+                )
+            )
     try:
         joined = _joined(comp, folder)
     except PneumenError as error:
@@ -81,7 +86,11 @@ def _write(joined: JoinedTakes, out: Path) -> None:
         with PcmFile(out, sample_rate_hz=joined.rate_hz, channels=channels, bits=BITS) as file:
             file.write(codes_of(joined.samples, BITS))
     except OSError:
-        fail(f"{out}: cannot be written; give a file name in a folder that is there, is yours and has room")
+        fail(
+            _("{out}: cannot be written; give a file name in a folder that is there, is yours and has room").format(
+                out=out
+            )
+        )
 
 
 def document(file: str, joined: JoinedTakes, ignored: tuple[str, ...]) -> dict[str, Any]:
@@ -118,9 +127,17 @@ def _seam(seam: Seam) -> dict[str, Any]:
 
 def _print_text(answer: dict[str, Any]) -> None:
     peak = in_words(answer["sample_peak_dbfs"], "dBFS", missing="silent")
-    print(f"{answer['file']}: {answer['duration_s']:.2f} s, peak {peak}")
+    print(
+        _("{file}: {duration_s:.2f} s, peak {peak}").format(
+            file=answer["file"], duration_s=answer["duration_s"], peak=peak
+        )
+    )
     for seam in answer["seams"]:
-        smooth = "smooth" if seam["smooth"] else "not smooth"
-        print(f"  {seam['at_s']:.2f} s  {seam['from']} to {seam['to']}, {seam['law']}: {smooth}: {seam['why']}")
+        smooth = "smooth" if seam["smooth"] else _("not smooth")
+        print(
+            _("  {at_s:.2f} s  {of} to {till}, {law}: {smooth}: {why}").format(
+                at_s=seam["at_s"], of=seam["from"], till=seam["to"], law=seam["law"], smooth=smooth, why=seam["why"]
+            )
+        )
     for finding in answer["findings"]:
         print(f"  {finding['start_s']:.2f} s  {finding['kind']} ({finding['verdict']}): {finding['advice']}")

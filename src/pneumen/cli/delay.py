@@ -15,23 +15,26 @@ from pneumen.core.delay import (
     verdict_of_delay,
 )
 from pneumen.core.errors import PneumenError
+from pneumen.wording.language import _
 
-DESCRIPTION = """How late one hears oneself through the computer, segment by segment, and how often a buffer is lost.
+DESCRIPTION = _("""How late one hears oneself through the computer, segment by segment, and how often a buffer is lost.
 
 The verdict is clear under 6 ms, watch from 6 to 12, mendable over. Dropouts are those of a simulated computer: a guess,
 on which what is seen on the real one has the last word. A buffer need not be a power of two.
-"""
+""")
 FLAGS = {"buffer": "--buffer", "sample_rate_hz": "--rate"}
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("delay", DESCRIPTION)
-    parser.add_argument("--buffer", type=int, required=True, metavar="N", help="samples in a buffer")
-    parser.add_argument("--rate", type=int, required=True, metavar="HZ", help="sample rate")
-    parser.add_argument("--converter-ms", type=float, default=CONVERTERS_MS, metavar="MS", help="both converters")
-    parser.add_argument("--safety-samples", type=int, default=SAFETY_SAMPLES, metavar="N", help="each way")
-    parser.add_argument("--speaker-m", type=float, default=0.0, metavar="M", help="how far a monitor is; 0: headphones")
-    parser.add_argument("--computer", choices=list(COMPUTERS), default="laptop", help="whose dropouts are simulated")
+    parser.add_argument("--buffer", type=int, required=True, metavar="N", help=_("samples in a buffer"))
+    parser.add_argument("--rate", type=int, required=True, metavar="HZ", help=_("sample rate"))
+    parser.add_argument("--converter-ms", type=float, default=CONVERTERS_MS, metavar="MS", help=_("both converters"))
+    parser.add_argument("--safety-samples", type=int, default=SAFETY_SAMPLES, metavar="N", help=_("each way"))
+    parser.add_argument(
+        "--speaker-m", type=float, default=0.0, metavar="M", help=_("how far a monitor is; 0: headphones")
+    )
+    parser.add_argument("--computer", choices=list(COMPUTERS), default="laptop", help=_("whose dropouts are simulated"))
     options = parser.parse_args(arguments)
     told = {
         "converters_ms": options.converter_ms,
@@ -72,9 +75,17 @@ def _by_its_flag(error: PneumenError) -> str:
 
 
 def _print_text(answer: dict[str, Any]) -> None:
-    print(f"{answer['round_trip_ms']:.1f} ms from lips to ear: {answer['verdict']}.")
+    print(
+        _("{round_trip_ms:.1f} ms from lips to ear: {verdict}.").format(
+            round_trip_ms=answer["round_trip_ms"], verdict=answer["verdict"]
+        )
+    )
     for one in answer["segments"]:
         print(f"  {one['name']:22} {one['ms']:6.2f} ms")
-    print("  buffer   round trip   dropouts a minute (simulated)")
+    print(_("  buffer   round trip   dropouts a minute (simulated)"))
     for row in answer["by_buffer"]:
-        print(f"  {row['buffer']:6d}   {row['round_trip_ms']:7.1f} ms   {row['dropouts_per_minute']:.2g}")
+        print(
+            _("  {buffer:6d}   {round_trip_ms:7.1f} ms   {dropouts_per_minute:.2g}").format(
+                buffer=row["buffer"], round_trip_ms=row["round_trip_ms"], dropouts_per_minute=row["dropouts_per_minute"]
+            )
+        )

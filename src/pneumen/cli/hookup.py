@@ -4,9 +4,10 @@ from pneumen.cli.common import Parser, fail, ignored_key, print_json, read_docum
 from pneumen.core.errors import PneumenError
 from pneumen.core.hookup import KINDS, Chain, Fault, chain_from_json, faults_of, plugging_acts, unplugging_acts
 from pneumen.wording.chain import remedy_of, why_of
+from pneumen.wording.language import _
 from pneumen.wording.plugging import act_told
 
-DESCRIPTION = """What is wrong with a chain of devices, the gravest first, and in which order it is plugged in and out.
+DESCRIPTION = _("""What is wrong with a chain of devices, the gravest first, and the order of plugging it in and out.
 
 CHAIN.json holds:
   devices   [{"id": "box", "kind": K, ...}, ...]; an interface, preamp or recorder may carry phantom {"in1": true},
@@ -16,19 +17,19 @@ CHAIN.json holds:
             rate_hz, input_count, modes, tracks {"in1": "mono" | "stereo"}, systems; a computer system
   cables    [{"from": "mic.out", "to": "box.in1", "connector": "xlr", "balanced": true, "length_m": 5}, ...]
 Kinds and connectors are told by --kinds.
-"""
+""")
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("hookup", DESCRIPTION)
-    parser.add_argument("chain", metavar="CHAIN.json", nargs="?", help="a chain, or - for standard input")
-    parser.add_argument("--kinds", action="store_true", help="list the kinds of devices with their ports")
+    parser.add_argument("chain", metavar="CHAIN.json", nargs="?", help=_("a chain, or - for standard input"))
+    parser.add_argument("--kinds", action="store_true", help=_("list the kinds of devices with their ports"))
     options = parser.parse_args(arguments)
     if options.kinds:
         print_json({name: list(kind.sockets) for name, kind in KINDS.items()})
         return 0
     if options.chain is None:
-        parser.error("the following arguments are required: CHAIN.json")
+        parser.error(_("the following arguments are required: CHAIN.json"))
     try:
         chain, ignored = chain_from_json(read_document(options.chain))
     except PneumenError as error:
@@ -57,13 +58,17 @@ def _back(chain: Chain) -> list[str]:
 
 def _print_text(chain: Chain, faults: tuple[Fault, ...], slips: list[str]) -> None:
     for fault in faults:
-        print(f"{fault.verdict.value} at {fault.at}: {why_of(fault)}. Do: {remedy_of(fault)}.")
+        print(
+            _("{verdict} at {at}: {why}. Do: {remedy}.").format(
+                verdict=fault.verdict.value, at=fault.at, why=why_of(fault), remedy=remedy_of(fault)
+            )
+        )
     if not faults:
-        print("Nothing is wrong with this chain.")
-    print("In this order:")
+        print(_("Nothing is wrong with this chain."))
+    print(_("In this order:"))
     for number, step in enumerate(_steps(chain), 1):
         print(f"  {number}. {step}")
-    print("Taking it apart:")
+    print(_("Taking it apart:"))
     for number, step in enumerate(_back(chain), 1):
         print(f"  {number}. {step}")
     for slip in slips:

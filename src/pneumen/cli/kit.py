@@ -35,9 +35,10 @@ from pneumen.core.part import FORMATS, SOURCES, Source, guessed_levels
 from pneumen.core.reader import decode_object, read_as, unknown_keys
 from pneumen.core.setup import SourceLevels
 from pneumen.wording.kit import BRINGS, advice_on_kit, reason_for, why_nothing_fits
+from pneumen.wording.language import _
 from pneumen.wording.order import meanwhile
 
-DESCRIPTION = """Every complete kit within the money that no other beats, dearest first, and which to take.
+DESCRIPTION = _("""Every complete kit within the money that no other beats, dearest first, and which to take.
 
 NEEDS.json holds:
   budget          money there is, in the currency of the prices
@@ -61,7 +62,7 @@ NEEDS.json holds:
   tone            bright, neutral or dark: leaves out microphones of another
   take_handling, monthly_fees   whether software must keep takes, may cost by the month; false, true if left out
 All kits are compared at one distance: the one this room allows a cardioid now.
-"""
+""")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -101,17 +102,17 @@ class _Needs:
 
 def run(arguments: list[str]) -> int:
     parser = Parser("kit", DESCRIPTION)
-    parser.add_argument("needs", metavar="NEEDS.json", nargs="?", help="what is needed, or - for standard input")
-    parser.add_argument("--catalogue", metavar="FILE", help="a catalogue of one's own, CSV or JSON")
+    parser.add_argument("needs", metavar="NEEDS.json", nargs="?", help=_("what is needed, or - for standard input"))
+    parser.add_argument("--catalogue", metavar="FILE", help=_("a catalogue of one's own, CSV or JSON"))
     parser.add_argument("--sources", action="store_true", help="list the built-in sources")
-    parser.add_argument("--catalogue-csv", action="store_true", help="print the built-in catalogue as CSV")
+    parser.add_argument("--catalogue-csv", action="store_true", help=_("print the built-in catalogue as CSV"))
     options = parser.parse_args(arguments)
     if options.sources:
         _print_sources(text=options.text)
     elif options.catalogue_csv:
         sys.stdout.buffer.write(catalogue_to_csv(built_in_catalogue()).encode())
     elif options.needs is None:
-        parser.error("the following arguments are required: NEEDS.json")
+        parser.error(_("the following arguments are required: NEEDS.json"))
     else:
         _plan(options.needs, options.catalogue, text=options.text)
     return 0
@@ -131,7 +132,7 @@ def _plan(path: str, catalogue_path: str | None, *, text: bool) -> None:
         answer: dict[str, Any] = {"kits": [], "recommended": None, "nothing_fits_because": because}
         answer["buying_order"] = [_purchase(one) for one in order]
         if text:
-            print(f"Nothing fits: {because}.")
+            print(_("Nothing fits: {because}.").format(because=because))
             _print_order(order)
         else:
             print_json(answer)
@@ -173,7 +174,7 @@ def _purchase(purchase: Purchase) -> dict[str, Any]:
 
 
 def _print_order(order: tuple[Purchase, ...]) -> None:
-    print("Buy in this order, each as the money comes:")
+    print(_("Buy in this order, each as the money comes:"))
     for purchase in order:
         names = ", ".join(line.item.name if line.item else line.kind for line in dict.fromkeys(purchase.lines))
         print(f"  {purchase.total:g}  {names}: {BRINGS[purchase.brings]}; {meanwhile(purchase)}")
@@ -187,7 +188,11 @@ def _catalogue(path: str) -> tuple[Item, ...]:
     try:
         return catalogue_from_file(Path(path).read_bytes())
     except OSError as error:
-        fail(f"--catalogue: {path}: {(error.strerror or 'cannot be read').lower()}; give a CSV or JSON file")
+        fail(
+            _("--catalogue: {path}: {lower}; give a CSV or JSON file").format(
+                path=path, lower=(error.strerror or _("cannot be read")).lower()
+            )
+        )
     except PneumenError as error:
         fail(f"--catalogue: {path}: {error}")
 
@@ -227,7 +232,7 @@ def needs_from_json(document: bytes, catalogue: tuple[Item, ...]) -> tuple[Needs
     for field, names in (("must", asked.must), ("never", asked.never)):
         for name in names:
             if name not in ids:
-                raise UnknownName(field, name, ("an id of the catalogue",))
+                raise UnknownName(field, name, (_("an id of the catalogue"),))
     needs = Needs(
         parts=tuple(parts),
         room=room,
@@ -295,13 +300,17 @@ def _enough(source: Source) -> dict[str, float | None]:
 
 def _lead_in_words(kit: Kit) -> str:
     lead_db = kit.direct_to_reverberant_db
-    return in_words(lead_db if math.isfinite(lead_db) else None, "dB", missing="nothing miked")
+    return in_words(lead_db if math.isfinite(lead_db) else None, "dB", missing=_("nothing miked"))
 
 
 def _print_text(plan: Plan, findings: list[dict[str, Any]]) -> None:
     kit = plan.kits[plan.recommended]
-    which = "the cheapest that is enough" if plan.is_enough else "the nearest to enough"
-    print(f"Of {len(plan.kits)} kits worth buying, take the one for {kit.total:g}, {which}:")
+    which = _("the cheapest that is enough") if plan.is_enough else _("the nearest to enough")
+    print(
+        _("Of {kits} kits worth buying, take the one for {total:g}, {which}:").format(
+            kits=len(plan.kits), total=kit.total, which=which
+        )
+    )
     rows = []
     for line, count in Counter(kit.lines).items():
         name = line.item.name if line.item else line.kind
@@ -309,20 +318,22 @@ def _print_text(plan: Plan, findings: list[dict[str, Any]]) -> None:
     print_rows(rows)
     print_rows(
         [
-            ("clean range", in_words(kit.clean_range_db, "dB")),
-            ("direct to room", _lead_in_words(kit)),
+            (_("clean range"), in_words(kit.clean_range_db, "dB")),
+            (_("direct to room"), _lead_in_words(kit)),
             ("headroom", in_words(kit.headroom_db, "dB")),
-            ("noise set by", kit.noise_set_by),
+            (_("noise set by"), kit.noise_set_by),
         ]
     )
     for finding in findings:
         print(f"{finding['verdict']}: {finding['advice']}")
-    print("All of them:")
+    print(_("All of them:"))
     print_rows(
         [
             (
                 f"{one.total:g}",
-                f"{in_words(one.clean_range_db, 'dB')} clean, {_lead_in_words(one)} over the room",
+                _("{clean_range_db} clean, {one} over the room").format(
+                    clean_range_db=in_words(one.clean_range_db, "dB"), one=_lead_in_words(one)
+                ),
             )
             for one in plan.kits
         ]

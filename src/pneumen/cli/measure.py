@@ -8,18 +8,23 @@ from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_
 from pneumen.core.errors import PneumenError
 from pneumen.core.part import SOURCES
 from pneumen.core.take import ANYTHING, Measurement, Played, Recording, measure, open_recording
+from pneumen.wording.language import _
 from pneumen.wording.noise import noise_told
 from pneumen.wording.takes import advice_on_take, checked_told, why_not_checked
 
 
 def run(arguments: list[str]) -> int:
-    parser = Parser("measure", "What a recorded file holds: WAV, AIFF, FLAC, Ogg, MP3.")
+    parser = Parser("measure", _("What a recorded file holds: WAV, AIFF, FLAC, Ogg, MP3."))
     parser.add_argument("files", metavar="FILE", nargs="+")
-    parser.add_argument("--source", metavar="NAME", help="what was recorded, as kit --sources lists it")
-    parser.add_argument("--backing", metavar="FILE", help="what was heard while recording, to look for its leak")
+    parser.add_argument("--source", metavar="NAME", help=_("what was recorded, as kit --sources lists it"))
+    parser.add_argument("--backing", metavar="FILE", help=_("what was heard while recording, to look for its leak"))
     options = parser.parse_args(arguments)
     if options.source is not None and options.source not in SOURCES:
-        fail(f"--source: must be one of {', '.join(SOURCES)}; was {options.source!r}")
+        fail(
+            _("--source: must be one of {sources}; was {source!r}").format(
+                sources=", ".join(SOURCES), source=options.source
+            )
+        )
     played = ANYTHING if options.source is None else Played.of(SOURCES[options.source])
     if options.backing is not None:
         _check_backing(options.backing)
@@ -70,18 +75,18 @@ def document(measurement: Measurement) -> dict[str, object]:
 
 def _print_text(measurement: Measurement) -> None:
     level, noise, shape = measurement.level, measurement.noise, measurement.format
-    cut = ", cut short" if shape.truncated else ""
+    cut = _(", cut short") if shape.truncated else ""
     print(f"{measurement.file}: {measurement.verdict}")
     print_rows(
         [
             ("format", f"{shape.container} {shape.encoding}, {shape.sample_rate_hz} Hz, {measurement.channels_say}"),
             ("length", f"{shape.duration_s:.2f} s{cut}"),
-            ("sample peak", in_words(level.sample_peak_dbfs, "dBFS", missing="silent")),
-            ("true peak", in_words(level.true_peak_dbtp, "dBTP", missing="silent")),
-            ("active RMS", in_words(level.active_rms_dbfs, "dBFS", missing="silent")),
+            (_("sample peak"), in_words(level.sample_peak_dbfs, "dBFS", missing="silent")),
+            (_("true peak"), in_words(level.true_peak_dbtp, "dBTP", missing="silent")),
+            (_("active RMS"), in_words(level.active_rms_dbfs, "dBFS", missing="silent")),
             ("loudness", in_words(level.loudness_lufs, "LUFS")),
-            ("noise (A)", in_words(noise.floor_dbfs_a, "dBFS", missing="no pause to measure it in")),
-            ("clean range", in_words(noise.clean_range_db, "dB")),
+            (_("noise (A)"), in_words(noise.floor_dbfs_a, "dBFS", missing=_("no pause to measure it in"))),
+            (_("clean range"), in_words(noise.clean_range_db, "dB")),
         ]
     )
     for part in noise.parts:

@@ -6,13 +6,14 @@ from pathlib import Path
 from pneumen.cli.common import Parser, fail, print_json, read_document
 from pneumen.core.errors import PneumenError
 from pneumen.core.rig import EXAMPLE, PERFORMERS, Scene, SimulatedTake, scene_from_json, simulate, write_take
+from pneumen.wording.language import _
 
-DESCRIPTION = f"""The simulated performer, microphone, interface and computer record a take.
+DESCRIPTION = _("""The simulated performer, microphone, interface and computer record a take.
 The same seed gives the same file.
 
 SCENE.json holds:
   chain           a setup as the line command reads it
-  source          {", ".join(PERFORMERS)}
+  source          {performers}
   duration_s      6 to 600, 12 if left out
   sample_rate_hz  16000 to 192000, 48000 if left out
   bit_depth       16 or 24, 24 if left out
@@ -22,14 +23,14 @@ SCENE.json holds:
   take            with hidden, the number of the take in that world, 1 if left out
 
 An example that runs (save it as SCENE.json, or pipe it in with -):
-{EXAMPLE}
-"""
+{example}
+""").format(performers=", ".join(PERFORMERS), example=EXAMPLE)
 
 
 def run(arguments: list[str]) -> int:
     parser = Parser("rig", DESCRIPTION)
-    parser.add_argument("scene", metavar="SCENE.json", help="a scene, or - for standard input")
-    parser.add_argument("out", metavar="OUT.wav", help="the file to write")
+    parser.add_argument("scene", metavar="SCENE.json", help=_("a scene, or - for standard input"))
+    parser.add_argument("out", metavar="OUT.wav", help=_("the file to write"))
     options = parser.parse_args(arguments)
     try:
         scene, ignored = scene_from_json(read_document(options.scene))
@@ -38,7 +39,11 @@ def run(arguments: list[str]) -> int:
     take = simulate(scene)
     _write(take, Path(options.out), scene.bit_depth)
     if options.text:
-        print(f"{options.out}: {scene.source}, {scene.duration_s:g} s at {scene.sample_rate_hz} Hz")
+        print(
+            _("{out}: {source}, {duration_s:g} s at {sample_rate_hz} Hz").format(
+                out=options.out, source=scene.source, duration_s=scene.duration_s, sample_rate_hz=scene.sample_rate_hz
+            )
+        )
         for caveat in take.caveats:
             print(f"  {caveat}")
     else:
@@ -54,7 +59,7 @@ def _write(take: SimulatedTake, out: Path, bit_depth: int) -> None:
         os.replace(part, out)
     except (OSError, RuntimeError):
         part.unlink(missing_ok=True)
-        fail(f"{out}: cannot be written; give a file name in a folder that is there and is yours")
+        fail(_("{out}: cannot be written; give a file name in a folder that is there and is yours").format(out=out))
 
 
 def _summary(out: str, scene: Scene, take: SimulatedTake, ignored: tuple[str, ...]) -> dict[str, object]:
@@ -65,5 +70,8 @@ def _summary(out: str, scene: Scene, take: SimulatedTake, ignored: tuple[str, ..
         "sample_rate_hz": scene.sample_rate_hz,
         "bit_depth": scene.bit_depth,
         "seed": scene.seed,
-        "caveats": [*take.caveats, *(f"{key} is not known here and was left aside" for key in ignored)],
+        "caveats": [
+            *take.caveats,
+            *(_("{key} is not known here and was left aside").format(key=key) for key in ignored),
+        ],
     }

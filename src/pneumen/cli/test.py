@@ -9,6 +9,7 @@ import tempfile
 from pathlib import Path
 
 from pneumen.cli.common import fail
+from pneumen.wording.language import _
 
 ROOT = Path(os.environ.get("PNEUMEN_ROOT", Path(__file__).resolve().parents[3]))
 BROWSER = {"chromium": "chromium", "chromedriver": "chromium-driver"}
@@ -22,8 +23,10 @@ SOUNDS = {
 
 
 def run(arguments: list[str]) -> int:
-    parser = argparse.ArgumentParser(prog="pneumen test", description="Run the linter, the import rules and all tests.")
-    parser.add_argument("labels", nargs="*", help="only these, for example tests.core or tests.web.test_gain")
+    parser = argparse.ArgumentParser(
+        prog=_("pneumen test"), description=_("Run the linter, the import rules and all tests.")
+    )
+    parser.add_argument("labels", nargs="*", help=_("only these, for example tests.core or tests.web.test_gain"))
     options = parser.parse_args(arguments)
     if not options.labels or any(label.startswith("tests.browser") for label in options.labels):
         _bring(BROWSER)
@@ -48,12 +51,22 @@ def _bring(wanted: dict[str, str]) -> None:
     if not missing:
         return
     if not shutil.which("apt-get"):
-        fail(f"test: {' and '.join(missing)} are missing; install them so that they are on the PATH")
-    print(f"pneumen: installing {' and '.join(missing)} from Debian's packages", flush=True)
+        fail(
+            _("test: {missing} are missing; install them so that they are on the PATH").format(
+                missing=_(" and ").join(missing)
+            )
+        )
+    print(
+        _("pneumen: installing {missing} from Debian's packages").format(missing=_(" and ").join(missing)), flush=True
+    )
     root = [] if os.geteuid() == 0 else ["sudo"]
     for command in (
         ["apt-get", "update", "-qq"],
         ["apt-get", "install", "-y", "-qq", "--no-install-recommends", *missing],
     ):
         if subprocess.run([*root, *command], stdout=subprocess.DEVNULL, check=False).returncode:
-            fail(f"test: '{' '.join(command)}' failed; install {' and '.join(missing)} by hand")
+            fail(
+                _("test: '{command}' failed; install {missing} by hand").format(
+                    command=" ".join(command), missing=_(" and ").join(missing)
+                )
+            )

@@ -18,6 +18,8 @@ STAGES: Final = {
     "preamp": _("Preamp"),
     "converter": _("Converter"),
 }
+SHORT: Final = {"room": _("Air"), "converter": _("Conv.")}
+"""What has no room under a narrow picture's columns."""
 LEAK: Final = "headphones"
 LINTEL: Final = 22.0
 KEY_LINTEL: Final = 40.0
@@ -68,9 +70,10 @@ def _column(frame: Frame, levels: Levels, stage: str, x: float, width: float) ->
     ceiling = levels.ceilings_dbfs.get(stage)
     noise = levels.noise_by_stage_dbfs.get(stage)
     centre = x + width / 2
-    label = "Microphone" if stage == "microphone" and len(_stages(levels)) == 2 else STAGES[stage]
+    is_whole = stage == "microphone" and len(_stages(levels)) == 2  # one that ends in a plug for the computer
+    label = _("Microphone") if is_whole else STAGES[stage]
     if frame.narrow:
-        label = {"Room air": _("Air"), "Converter": _("Conv."), "Microphone": _("Mic")}.get(label, label)
+        label = _("Mic") if is_whole else SHORT.get(stage, label)
     return Column(
         label=label,
         label_y=frame.top_y - 14,

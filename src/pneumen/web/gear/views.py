@@ -103,7 +103,7 @@ def export(request: Request, form: str) -> HttpResponse:
     """Give the whole catalogue, hidden items too, in an open format."""
     items = services.whole_catalogue(request.user)
     if form == "csv":
-        response = HttpResponse(catalogue_to_csv(items), content_type=_("text/csv; charset=utf-8"))
+        response = HttpResponse(catalogue_to_csv(items), content_type="text/csv; charset=utf-8")
     elif form == "json":
         response = HttpResponse(catalogue_to_json(items), content_type="application/json")
     else:

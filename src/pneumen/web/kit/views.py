@@ -111,7 +111,7 @@ def packing_list(request: Request, part_id: int) -> HttpResponse:
     if chosen is None:
         chosen = services.recommended_number(part.song, frontier)
     kit = frontier.kit(min(chosen, len(frontier.points) - 1))
-    response = HttpResponse(packing_as_csv(kit, part.song), content_type=_("text/csv; charset=utf-8"))
+    response = HttpResponse(packing_as_csv(kit, part.song), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = _('attachment; filename="packing-list.csv"')
     return response
 

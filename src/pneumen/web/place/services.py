@@ -13,7 +13,6 @@ from pneumen.web.kit.services import plan_song
 from pneumen.web.lengths import require_far, require_near
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.settle import settle
-from pneumen.wording.language import _
 
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
@@ -67,13 +66,13 @@ def check(part: Part, placing: Placing) -> None:
     if "turned_deg" in told:
         require_within("turned", told["turned_deg"], -180, 180)
     if "above_m" in told:
-        require_near(_("height over the mouth"), told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
+        require_near("height over the mouth", told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
     if "screen_before_m" in told:
-        require_near(_("pop screen before the capsule"), told["screen_before_m"], 0.01, 0.5)
+        require_near("pop screen before the capsule", told["screen_before_m"], 0.01, 0.5)
     if told.get("low_cut_hz", 0) not in LOW_CUTS_HZ:
         raise UnknownName("low-cut", f"{told['low_cut_hz']:g} Hz", tuple(f"{one} Hz" for one in LOW_CUTS_HZ))
     if "sheet_m" in told:
-        require_far(_("data sheet"), told["sheet_m"], 0.05, 1000)
+        require_far("data sheet", told["sheet_m"], 0.05, 1000)
 
 
 @transaction.atomic

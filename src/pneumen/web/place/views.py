@@ -18,7 +18,6 @@ from pneumen.web.reading import number_of
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
-from pneumen.wording.language import _
 
 
 class PlaceView(Screen[PlaceScreen]):
@@ -82,7 +81,7 @@ class PlaceView(Screen[PlaceScreen]):
             screen_before_m=changes.get("screen_before"),
             low_cut_hz=_number(changes.get("low_cut"), "low-cut"),
             from_grille=from_grille if remeasured else None,
-            sheet_m=_number(changes.get("sheet"), _("data sheet")),
+            sheet_m=_number(changes.get("sheet"), "data sheet"),
         )
 
 

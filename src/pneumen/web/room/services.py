@@ -115,7 +115,7 @@ def _set_places(rows: list[Furniture], places: Places) -> None:
 def check(part: Part, **told: float) -> None:
     """Refuse places that cannot be, whichever fields of Standpoint are told."""
     room, facts = part.song.room, part.source_facts
-    for name, words, high in (("x_m", _("from west"), room.size_x_m), ("y_m", _("from south"), room.size_y_m)):
+    for name, words, high in (("x_m", "from west", room.size_x_m), ("y_m", "from south", room.size_y_m)):
         if name in told:
             require_far(words, told[name], 0, high)
     if "height_m" in told:
@@ -124,7 +124,7 @@ def check(part: Part, **told: float) -> None:
     if "distance_m" in told and not part.is_plugged:
         require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)
     if "above_m" in told:
-        require_near(_("height over the mouth"), told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
+        require_near("height over the mouth", told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
     for name, words, most in (("facing_deg", "facing", 360), ("aside_deg", "aside", 90), ("turned_deg", "turned", 180)):
         if name in told:
             require_within(words, told[name], -most, most)

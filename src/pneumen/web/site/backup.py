@@ -19,6 +19,7 @@ from typing import Any, Final
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.site.data_format import DATABASE, FORMAT
+from pneumen.wording.language import _
 
 MANIFEST: Final = "manifest.json"
 BACKUP_FORMAT: Final = 1
@@ -40,7 +41,7 @@ class Made:
     missing: tuple[str, ...]
 
 
-def nothing(_: str) -> None:
+def nothing(_rest: str) -> None:
     """Tell nobody how far it is."""
 
 
@@ -52,17 +53,17 @@ def make_backup(folder: Path, target: Path, tell: Callable[[str], None] = nothin
         OSError: where the target cannot be written.
     """
     if not (folder / DATABASE).exists():
-        raise NoBackup(f"{folder} holds no database of Pneumen")
+        raise NoBackup(_("{folder} holds no database of Pneumen").format(folder=folder))
     handle, name = tempfile.mkstemp(dir=target.parent, prefix=f".{target.name}-")
     os.close(handle)
     fresh = Path(name)
     try:
         with tempfile.TemporaryDirectory(dir=target.parent, prefix=".pneumen-backup-") as beside:
             database = Path(beside) / DATABASE
-            tell("copying the database")
+            tell(_("copying the database"))
             _copy_database(folder / DATABASE, database)
             made = _write(folder, database, fresh, tell)
-        tell("reading it back")
+        tell(_("reading it back"))
         checked(fresh)
         os.replace(fresh, target)
     except BaseException:
@@ -79,7 +80,7 @@ def _copy_database(source: Path, target: Path) -> None:
             copy.execute("PRAGMA journal_mode=DELETE")
             (told,) = copy.execute("PRAGMA integrity_check").fetchone()
     if told != "ok":
-        raise NoBackup(f"{source} is damaged ({told}): ./pneumen check tells more")
+        raise NoBackup(_("{source} is damaged ({told}): ./pneumen check tells more").format(source=source, told=told))
 
 
 def _write(folder: Path, database: Path, fresh: Path, tell: Callable[[str], None]) -> Made:
@@ -87,7 +88,7 @@ def _write(folder: Path, database: Path, fresh: Path, tell: Callable[[str], None
     with zipfile.ZipFile(fresh, "w", zipfile.ZIP_STORED, allowZip64=True) as archive:
         files[DATABASE] = _add(archive, database, DATABASE)
         for number, checksum in enumerate(known, 1):
-            tell(f"recording {number} of {len(known)}")
+            tell(_("recording {number} of {known}").format(number=number, known=len(known)))
             recording = recording_of(folder, checksum)
             if recording is None:
                 missing.append(checksum)
@@ -117,7 +118,7 @@ def checksums_in(database: Path) -> list[str]:
         try:
             rows = reading.execute("SELECT DISTINCT checksum FROM audio_audiofile ORDER BY checksum").fetchall()
         except sqlite3.OperationalError:
-            raise NoBackup(f"{database} holds no songs of Pneumen") from None
+            raise NoBackup(_("{database} holds no songs of Pneumen").format(database=database)) from None
     return [checksum for (checksum,) in rows]
 
 
@@ -140,24 +141,26 @@ def checked(path: Path) -> dict[str, dict[str, Any]]:
             files = _manifest_of(archive)
             for name, told in files.items():
                 if _digest(archive, name, told["bytes"]) != told["sha256"]:
-                    raise NoBackup(f"{path} is damaged: {name} is not what was written")
+                    raise NoBackup(_("{path} is damaged: {name} is not what was written").format(path=path, name=name))
     except (zipfile.BadZipFile, KeyError, EOFError, ValueError, RecursionError) as error:
-        raise NoBackup(f"{path} is no backup of Pneumen, or cut short ({error})") from None
+        raise NoBackup(
+            _("{path} is no backup of Pneumen, or cut short ({error})").format(path=path, error=error)
+        ) from None
     return files
 
 
 def _manifest_of(archive: zipfile.ZipFile) -> dict[str, dict[str, Any]]:
     if archive.getinfo(MANIFEST).file_size > MOST_MANIFEST_BYTES:
-        raise NoBackup("the manifest of this backup is too large to be one")
+        raise NoBackup(_("the manifest of this backup is too large to be one"))
     manifest = json.loads(archive.read(MANIFEST))
     if manifest["pneumen_backup"] != BACKUP_FORMAT or manifest["layout"] != FORMAT:
-        raise NoBackup("this backup was made by another Pneumen, whose layout this one cannot read")
+        raise NoBackup(_("this backup was made by another Pneumen, whose layout this one cannot read"))
     files = manifest["files"]
     strange = [name for name in files if not _is_ours(name)]
     if DATABASE not in files or strange:
-        raise NoBackup(f"this backup holds {strange[0] if strange else 'no database'}")
+        raise NoBackup(_("this backup holds {strange}").format(strange=strange[0] if strange else _("no database")))
     if sorted([*files, MANIFEST]) != sorted(archive.namelist()):
-        raise NoBackup("this backup holds other files than its manifest tells")
+        raise NoBackup(_("this backup holds other files than its manifest tells"))
     return files
 
 
@@ -185,7 +188,7 @@ def _blocks(archive: zipfile.ZipFile, name: str, most: int) -> Iterator[bytes]:
         while block := inside.read(min(BLOCK_BYTES, left + 1)):
             left -= len(block)
             if left < 0:
-                raise NoBackup(f"{name} is larger than its manifest tells")
+                raise NoBackup(_("{name} is larger than its manifest tells").format(name=name))
             yield block
 
 
@@ -198,16 +201,20 @@ def restore_backup(path: Path, folder: Path, tell: Callable[[str], None] = nothi
         NoBackup: where the file is not sound; nothing is changed then.
         OSError: where there is no space, or the folder cannot be written; likewise.
     """
-    tell("reading the backup")
+    tell(_("reading the backup"))
     files = checked(path)
     needed, free = sum(told["bytes"] for told in files.values()), shutil.disk_usage(folder.parent).free
     if needed > free:
-        raise NoBackup(f"{needed / 1e6:.0f} MB are needed beside {folder}, {free / 1e6:.0f} MB are free")
+        raise NoBackup(
+            _("{needed:.0f} MB are needed beside {folder}, {free:.0f} MB are free").format(
+                needed=needed / 1e6, folder=folder, free=free / 1e6
+            )
+        )
     fresh = Path(tempfile.mkdtemp(dir=folder.parent, prefix=f".{folder.name}-restoring-"))
     try:
         with zipfile.ZipFile(path) as archive:
             for number, name in enumerate(files, 1):
-                tell(f"file {number} of {len(files)}")
+                tell(_("file {number} of {files}").format(number=number, files=len(files)))
                 _extract(archive, name, files[name]["bytes"], fresh / name)
         _require_sound(fresh / DATABASE)
         for place in ("audio", "incoming", "put-away"):
@@ -234,9 +241,11 @@ def _require_sound(database: Path) -> None:
             (told,) = reading.execute("PRAGMA integrity_check").fetchone()
             (layout,) = reading.execute("PRAGMA user_version").fetchone()
     except sqlite3.DatabaseError as error:
-        raise NoBackup(f"the database in this backup cannot be read ({error})") from None
+        raise NoBackup(_("the database in this backup cannot be read ({error})").format(error=error)) from None
     if told != "ok" or layout != FORMAT:
-        raise NoBackup(f"the database in this backup is not sound ({told}, layout {layout})")
+        raise NoBackup(
+            _("the database in this backup is not sound ({told}, layout {layout})").format(told=told, layout=layout)
+        )
 
 
 def mark_as_known(folder: Path) -> None:

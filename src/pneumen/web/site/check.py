@@ -11,6 +11,7 @@ from typing import Final
 
 from pneumen.web.site.backup import BLOCK_BYTES, is_recording, mark_as_known, recording_of
 from pneumen.web.site.data_format import DATABASE
+from pneumen.wording.language import _
 
 PREFIX: Final = "pneumen-"
 WHOSE: Final = (
@@ -41,7 +42,9 @@ def check_folder(folder: Path, *, mend: bool, put_orphans_away: bool = False) ->
     """
     database = folder / DATABASE
     if not database.exists():
-        return [Found(told=f"{database} is not there: ./pneumen restore brings a backup back")]
+        return [
+            Found(told=_("{database} is not there: ./pneumen restore brings a backup back").format(database=database))
+        ]
     try:
         with closing(sqlite3.connect(f"{database.as_uri()}?mode=ro", uri=True, timeout=60)) as reading:
             found = list(_of_database(reading))
@@ -51,7 +54,13 @@ def check_folder(folder: Path, *, mend: bool, put_orphans_away: bool = False) ->
                     *_of_orphans(reading, folder, mend and put_orphans_away),
                 ]
     except sqlite3.DatabaseError as error:
-        return [Found(told=f"{database} cannot be read ({error}): ./pneumen restore brings a backup back")]
+        return [
+            Found(
+                told=_("{database} cannot be read ({error}): ./pneumen restore brings a backup back").format(
+                    database=database, error=error
+                )
+            )
+        ]
     found += _of_leftovers(folder, mend)
     if mend and all(one.mended for one in found):
         mark_as_known(folder)  # all is in order: folder and database belong together from here on
@@ -61,10 +70,12 @@ def check_folder(folder: Path, *, mend: bool, put_orphans_away: bool = False) ->
 def _of_database(reading: sqlite3.Connection) -> Iterator[Found]:
     for (told,) in reading.execute("PRAGMA integrity_check").fetchall():
         if told != "ok":
-            yield Found(told=f"the database is damaged: {told}")
-    broken = {(table, parent) for table, _, parent, _ in reading.execute("PRAGMA foreign_key_check").fetchall()}
+            yield Found(told=_("the database is damaged: {told}").format(told=told))
+    broken = {(table, parent) for table, _rest, parent, _rest in reading.execute("PRAGMA foreign_key_check").fetchall()}
     for table, parent in sorted(broken):
-        yield Found(told=f"rows of {table} point to rows of {parent} that are not there")
+        yield Found(
+            told=_("rows of {table} point to rows of {parent} that are not there").format(table=table, parent=parent)
+        )
 
 
 def _of_recordings(reading: sqlite3.Connection, folder: Path, mend: bool) -> Iterator[Found]:
@@ -73,14 +84,18 @@ def _of_recordings(reading: sqlite3.Connection, folder: Path, mend: bool) -> Ite
         whose = _whose(reading, pk)
         lies = recording_of(folder, checksum)
         if lies is None:
-            yield Found(told=f"the recording of {whose} is not there ({checksum})")
+            yield Found(
+                told=_("the recording of {whose} is not there ({checksum})").format(whose=whose, checksum=checksum)
+            )
         elif _checksum_of(lies) != checksum or lies.stat().st_size != size:
-            yield Found(told=f"the recording of {whose} is not as it was stored ({lies})")
+            yield Found(
+                told=_("the recording of {whose} is not as it was stored ({lies})").format(whose=whose, lies=lies)
+            )
         elif lies != stored:
             if mend:
                 stored.parent.mkdir(mode=0o700, exist_ok=True)
                 os.replace(lies, stored)
-            yield Found(told=f"the recording of {whose} had been put away", mended=mend)
+            yield Found(told=_("the recording of {whose} had been put away").format(whose=whose), mended=mend)
 
 
 def _whose(reading: sqlite3.Connection, pk: int) -> str:
@@ -88,7 +103,7 @@ def _whose(reading: sqlite3.Connection, pk: int) -> str:
         row = reading.execute(asked, (pk,)).fetchone()
         if row:
             return str(row[0])
-    return "a trial, or a copy to listen to"
+    return _("a trial, or a copy to listen to")
 
 
 def _of_orphans(reading: sqlite3.Connection, folder: Path, mend: bool) -> Iterator[Found]:
@@ -98,15 +113,19 @@ def _of_orphans(reading: sqlite3.Connection, folder: Path, mend: bool) -> Iterat
         if is_recording(path.name) and path.parent.name == path.name[:2] and path.name not in known:
             if mend:
                 os.replace(path, folder / "put-away" / f"{row[0] if row else 0}-{path.name}")
-            told = "; it was put away" if mend else ": --put-orphans-away puts it away, if this is the right database"
-            yield Found(told=f"{path} belongs to no song{told}", mended=mend)
+            told = (
+                _("; it was put away")
+                if mend
+                else _(": --put-orphans-away puts it away, if this is the right database")
+            )
+            yield Found(told=_("{path} belongs to no song{told}").format(path=path, told=told), mended=mend)
 
 
 def _of_leftovers(folder: Path, mend: bool) -> Iterator[Found]:
     for path in sorted((folder / "incoming").glob(f"{PREFIX}*")):
         if mend:
             path.unlink(missing_ok=True)
-        yield Found(told=f"{path} was left by a process that was killed", mended=mend)
+        yield Found(told=_("{path} was left by a process that was killed").format(path=path), mended=mend)
 
 
 def _checksum_of(path: Path) -> str:

@@ -4,6 +4,8 @@ import sqlite3
 from pathlib import Path
 from typing import Final
 
+from pneumen.wording.language import _
+
 DATABASE: Final = "pneumen.sqlite3"
 FORMAT: Final = 3
 """Kept in the database's user_version. 3: every step has models of its own, lists are rows; before, 2 and 0."""
@@ -19,13 +21,15 @@ def unreadable(folder: Path) -> str:
     except OSError:
         return ""  # whether it can be written is asked next, and told in its own words
     except sqlite3.DatabaseError:
-        return f"{path} is no database of Pneumen"
+        return _("{path} is no database of Pneumen").format(path=path)
     if not tables or version == FORMAT:
         return ""
     if not is_ours:
-        return f"{path} is the database of another program"
-    age = "an older" if version < FORMAT else "a newer"
-    return f"{folder} holds songs of {age} Pneumen, which this one cannot read; they were left as they are"
+        return _("{path} is the database of another program").format(path=path)
+    age = _("an older") if version < FORMAT else _("a newer")
+    return _("{folder} holds songs of {age} Pneumen, which this one cannot read; they were left as they are").format(
+        folder=folder, age=age
+    )
 
 
 def mark(folder: Path) -> None:

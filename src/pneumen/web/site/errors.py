@@ -10,9 +10,10 @@ from django.urls import reverse
 
 from pneumen.web.site.space import is_full
 from pneumen.web.song.away import space_of
+from pneumen.wording.language import _
 
 NO_SPACE: Final = 507
-FULL: Final = "The disk is full: delete something, then start Pneumen again."
+FULL: Final = _("The disk is full: delete something, then start Pneumen again.")
 
 
 def not_found(request: HttpRequest, exception: Exception) -> HttpResponse:

@@ -6,6 +6,8 @@ from typing import Final
 
 from filelock import FileLock, Timeout
 
+from pneumen.wording.language import _
+
 LOCK: Final = "in-use.lock"
 HOLDER: Final = "in-use.txt"
 
@@ -28,12 +30,12 @@ def hold(folder: Path, who: str) -> FileLock:
         lock.acquire()
     except Timeout:
         raise InUse(_holder(folder)) from None
-    (folder / HOLDER).write_text(f"process {os.getpid()}, {who}\n", encoding="utf-8")
+    (folder / HOLDER).write_text(_("process {getpid}, {who}\n").format(getpid=os.getpid(), who=who), encoding="utf-8")
     return lock
 
 
 def _holder(folder: Path) -> str:
     try:
-        return (folder / HOLDER).read_text(encoding="utf-8", errors="replace").strip()[:200] or "another program"
+        return (folder / HOLDER).read_text(encoding="utf-8", errors="replace").strip()[:200] or _("another program")
     except OSError:
-        return "another program"
+        return _("another program")

@@ -14,6 +14,7 @@ from django.shortcuts import render
 from pneumen.web.site.server import DISK_FULL
 from pneumen.web.song.models import Preferences
 from pneumen.wording.figures import PLAIN, habits
+from pneumen.wording.language import _
 
 GetResponse = Callable[[HttpRequest], HttpResponse]
 
@@ -28,7 +29,9 @@ class ThisSiteOnly:
         try:
             request.get_host()
         except DisallowedHost:
-            return HttpResponse("This address is not Pneumen's.", status=400, content_type="text/plain; charset=utf-8")
+            return HttpResponse(
+                _("This address is not Pneumen's."), status=400, content_type="text/plain; charset=utf-8"
+            )
         response = self.get_response(request)
         response["Cross-Origin-Resource-Policy"] = "same-origin"
         return response
@@ -95,10 +98,10 @@ class DiskFull:
 def too_large() -> str:
     """Say how much may be sent, and what to do with more."""
     most_gb = settings.MOST_UPLOAD_BYTES / 1e9
-    return (
-        f"That file is too large: at most {most_gb:g} GB are taken in, nearly two hours of 24-bit mono at 48 kHz. "
+    return _(
+        "That file is too large: at most {most_gb:g} GB are taken in, nearly two hours of 24-bit mono at 48 kHz. "
         "Cut the recording, or measure it with ./pneumen measure, which takes any length."
-    )
+    ).format(most_gb=most_gb)
 
 
 def _is_loopback(address: str) -> bool:

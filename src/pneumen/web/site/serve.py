@@ -16,6 +16,7 @@ from urllib.request import ProxyHandler, build_opener
 from filelock import FileLock
 
 from pneumen.cli.common import Parser, fail
+from pneumen.wording.language import _
 
 if TYPE_CHECKING:
     from pneumen.web.take.watch import Watcher
@@ -26,18 +27,21 @@ FIRST_LOOKED_AT = ("start", "kit", "room", "place")
 
 
 def run(arguments: list[str]) -> int:
-    parser = Parser("demo", "Start Pneumen on this machine with the demo song.")
+    parser = Parser("demo", _("Start Pneumen on this machine with the demo song."))
     parser.add_argument(
-        "--port", type=_port, default=DEFAULT_PORT, help=f"port on {ADDRESS}, {DEFAULT_PORT} if left out"
+        "--port",
+        type=_port,
+        default=DEFAULT_PORT,
+        help=_("port on {address}, {default_port} if left out").format(address=ADDRESS, default_port=DEFAULT_PORT),
     )
-    parser.add_argument("--fresh", action="store_true", help="put the demo song back as it was")
-    parser.add_argument("--data", metavar="DIR", help="folder for all data")
+    parser.add_argument("--fresh", action="store_true", help=_("put the demo song back as it was"))
+    parser.add_argument("--data", metavar="DIR", help=_("folder for all data"))
     options = parser.parse_args(arguments)
     _claim(options.port)
     lock = _prepare_folder(options.data, options.port)
-    _say("preparing the database")
+    _say(_("preparing the database"))
     _prepare_database(fresh=options.fresh)
-    _say("starting the worker that measures takes")
+    _say(_("starting the worker that measures takes"))
     worker = _Worker()
     worker.start()
     _wake_by(worker)
@@ -53,7 +57,7 @@ def run(arguments: list[str]) -> int:
 
 def _port(text: str) -> int:
     if not text.isdigit() or not 1024 <= int(text) <= 65_535:
-        raise argparse.ArgumentTypeError(f"{text!r} is no port; give a number from 1024 to 65535")
+        raise argparse.ArgumentTypeError(_("{text!r} is no port; give a number from 1024 to 65535").format(text=text))
     return int(text)
 
 
@@ -68,7 +72,11 @@ def _claim(port: int) -> None:
         try:
             probe.bind((ADDRESS, port))
         except OSError:
-            fail(f"--port: {port} is in use; stop what runs there or give another, for example --port {port + 1}")
+            fail(
+                _("--port: {port} is in use; stop what runs there or give another, for example --port {port_2}").format(
+                    port=port, port_2=port + 1
+                )
+            )
 
 
 def _prepare_folder(folder: str | None, port: int) -> FileLock:
@@ -80,20 +88,32 @@ def _prepare_folder(folder: str | None, port: int) -> FileLock:
     from pneumen.web.site.places import data_folder, folder_asked_for
 
     if problem := data_format.unreadable(folder_asked_for()):
-        fail(f"--data: {problem}; give another folder, or move this one away")
+        fail(_("--data: {problem}; give another folder, or move this one away").format(problem=problem))
     try:
         place = data_folder()
-        held = hold(place, f"at http://{ADDRESS}:{port}/")
+        held = hold(place, _("at {address}").format(address=f"http://{ADDRESS}:{port}/"))
         (place / "incoming" / ".probe").write_text("")
         (place / "incoming" / ".probe").unlink()
         data_format.mark(place)
     except InUse as holder:
-        fail(f"--data: {folder_asked_for()} is in use ({holder}); stop that one, or give another folder")
+        fail(
+            _("--data: {folder_asked_for} is in use ({holder}); stop that one, or give another folder").format(
+                folder_asked_for=folder_asked_for(), holder=holder
+            )
+        )
     except sqlite3.Error as error:
-        fail(f"--data: the database in {folder_asked_for()} cannot be written ({error}); free some space there")
+        fail(
+            _("--data: the database in {folder_asked_for} cannot be written ({error}); free some space there").format(
+                folder_asked_for=folder_asked_for(), error=error
+            )
+        )
     except OSError as error:
-        where = os.environ.get("PNEUMEN_DATA", "the data folder")
-        fail(f"--data: {where} cannot be written ({(error.strerror or 'refused').lower()}); give a folder of your own")
+        where = os.environ.get("PNEUMEN_DATA", _("the data folder"))
+        fail(
+            _("--data: {where} cannot be written ({lower}); give a folder of your own").format(
+                where=where, lower=(error.strerror or "refused").lower()
+            )
+        )
     return held
 
 
@@ -104,7 +124,11 @@ def _prepare_database(*, fresh: bool) -> None:
     try:
         django.setup()
     except OSError as error:  # the key that is made at the first start
-        fail(f"--data: its key cannot be written ({(error.strerror or 'refused').lower()}); free some space there")
+        fail(
+            _("--data: its key cannot be written ({lower}); free some space there").format(
+                lower=(error.strerror or "refused").lower()
+            )
+        )
     from django.core.management import call_command
     from django.db import DatabaseError
 
@@ -118,16 +142,24 @@ def _prepare_database(*, fresh: bool) -> None:
     try:
         call_command("migrate", verbosity=0)
         if load_demo(fresh=fresh):
-            _say("the demo song is in place")
+            _say(_("the demo song is in place"))
         if told := start():
             _say(told)
         keep_left_over()
         purge()
         keep_reserve(leaving_bytes=LEFT_AT_START_BYTES)
     except DatabaseError as error:
-        fail(f"--data: the database in {folder_asked_for()} cannot be used ({error}); ./pneumen check tells more")
+        fail(
+            _("--data: the database in {folder_asked_for} cannot be used ({error}); ./pneumen check tells more").format(
+                folder_asked_for=folder_asked_for(), error=error
+            )
+        )
     except OSError as error:
-        fail(f"--data: {folder_asked_for()}: {(error.strerror or 'cannot be written').lower()}; nothing was deleted")
+        fail(
+            _("--data: {folder_asked_for}: {lower}; nothing was deleted").format(
+                folder_asked_for=folder_asked_for(), lower=(error.strerror or _("cannot be written")).lower()
+            )
+        )
 
 
 def _wake_by(worker: "_Worker") -> None:
@@ -149,9 +181,9 @@ def _serve(port: int) -> None:
     from pneumen.web.site.wsgi import application
 
     server = server_for(application, ADDRESS, port)
-    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    signal.signal(signal.SIGTERM, lambda *_rest: sys.exit(0))
     threading.Thread(target=_look_at_first_pages, args=(f"http://{ADDRESS}:{port}/",), daemon=True).start()
-    _say(f"ready at http://{ADDRESS}:{port}/ (stop with Ctrl+C)")
+    _say(_("ready at {address} (stop with Ctrl+C)").format(address=f"http://{ADDRESS}:{port}/"))
     try:
         server.run()
     except KeyboardInterrupt:

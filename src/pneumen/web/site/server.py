@@ -16,6 +16,8 @@ from waitress.parser import HTTPRequestParser, TransferEncodingNotImplemented
 from waitress.receiver import FixedStreamReceiver
 from waitress.task import WSGITask
 
+from pneumen.wording.language import _
+
 MOST_CONNECTIONS: Final = 500
 IDLE_S: Final = 20
 """A connection that sends nothing for so long is closed; half-open ones would keep others out."""
@@ -77,7 +79,7 @@ class Parser(HTTPRequestParser):
     def parse_header(self, header_plus: bytes) -> None:
         super().parse_header(header_plus)
         if self.chunked:
-            raise TransferEncodingNotImplemented("Send a Content-Length; bodies in chunks are not taken.")
+            raise TransferEncodingNotImplemented(_("Send a Content-Length; bodies in chunks are not taken."))
         if self.body_rcv is None:
             return
         if self.content_length > settings.MOST_UPLOAD_BYTES:

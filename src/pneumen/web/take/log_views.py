@@ -135,7 +135,7 @@ def _sitting(part: Part, number: int) -> Sitting:
 @require_safe
 @with_part
 def as_csv(request: Request, part: Part) -> HttpResponse:
-    return HttpResponse(log_as_csv(part), content_type=_("text/csv; charset=utf-8"), headers=_named(part, "csv"))
+    return HttpResponse(log_as_csv(part), content_type="text/csv; charset=utf-8", headers=_named(part, "csv"))
 
 
 @require_safe
