@@ -9,8 +9,6 @@ from django.http import HttpRequest
 from django.utils.html import format_html, format_html_join
 from django.utils.safestring import SafeString
 
-from pneumen.wording.language import _
-
 INPUTS = frozenset(f"django/forms/widgets/{kind}.html" for kind in ("text", "number", "hidden", "checkbox", "email"))
 SELECT = "django/forms/widgets/select.html"
 TEXTAREA = "django/forms/widgets/textarea.html"
@@ -32,20 +30,20 @@ class QuickRenderer(DjangoTemplates):
 def _input(widget: Mapping[str, Any]) -> SafeString:
     value = "" if widget["value"] is None else format_html(' value="{}"', widget["value"])
     return format_html(
-        _('<input type="{}" name="{}"{}{}>'), widget["type"], widget["name"], value, flatatt(widget["attrs"])
+        '<input type="{}" name="{}"{}{}>', widget["type"], widget["name"], value, flatatt(widget["attrs"])
     )
 
 
 def _textarea(widget: Mapping[str, Any]) -> SafeString:
     # A browser drops the first line break, so that what is written begins behind it.
     return format_html(
-        _('<textarea name="{}"{}>\n{}</textarea>'), widget["name"], flatatt(widget["attrs"]), widget["value"] or ""
+        '<textarea name="{}"{}>\n{}</textarea>', widget["name"], flatatt(widget["attrs"]), widget["value"] or ""
     )
 
 
 def _select(widget: Mapping[str, Any]) -> SafeString:
     groups = (
-        format_html(_('<optgroup label="{}">{}</optgroup>'), name, _options(options)) if name else _options(options)
+        format_html('<optgroup label="{}">{}</optgroup>', name, _options(options)) if name else _options(options)
         for name, options, _rest in widget["optgroups"]
     )
     inside = format_html_join("", "{}", ((group,) for group in groups))

@@ -39,7 +39,7 @@ from pneumen.wording.sheet import (
     why_told,
 )
 
-BUTTON: Final = _(
+BUTTON: Final = (
     '<button name="choose" value="{line}:{number}" tabindex="-1" class="lyric-take {classes}" title="{told}" '
     'data-take="{number}" data-at="{at_s}" data-level="{level}" aria-pressed="{pressed}" aria-label="{label}">'
     '<b>{number}</b><i aria-hidden="true">{marks}</i>{glyph}</button>'

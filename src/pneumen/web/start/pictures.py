@@ -3,7 +3,6 @@
 from typing import Final
 
 from pneumen.core.part import SOURCES
-from pneumen.wording.language import _
 
 _STROKE: Final = 'fill="none" stroke="currentColor" stroke-width="1.6" stroke-linecap="round" stroke-linejoin="round"'
 
@@ -16,7 +15,7 @@ def _room(size: float) -> str:
     """A plan of a room with a person in it, to one scale."""
     left, top = 22 - size / 2, 16 - size * 0.36
     walls = f"M{left} {top}h{size}v{size * 0.72:.1f}h-{size}z"
-    return _path(walls) + _('<circle cx="22" cy="16" r="2.2" fill="currentColor"/>')
+    return _path(walls) + '<circle cx="22" cy="16" r="2.2" fill="currentColor"/>'
 
 
 def _soft(count: int) -> str:
@@ -24,9 +23,7 @@ def _soft(count: int) -> str:
     walls = _path("M8 5h28v22h-28z")
     spots = ((10, 7, 8, 4), (26, 20, 8, 5), (20, 7, 7, 4), (10, 20, 7, 5), (10, 13, 4, 5), (30, 12, 4, 6))
     blocks = "".join(
-        _('<rect x="{x}" y="{y}" width="{w}" height="{h}" rx="1.5" fill="currentColor" fill-opacity=".55"/>').format(
-            x=x, y=y, w=w, h=h
-        )
+        f'<rect x="{x}" y="{y}" width="{w}" height="{h}" rx="1.5" fill="currentColor" fill-opacity=".55"/>'
         for x, y, w, h in spots[:count]
     )
     return walls + blocks
@@ -37,7 +34,7 @@ def _noise(arcs: int) -> str:
     rings = tuple(
         f"M{16 + 5 * n} {10 - 1.6 * n:.1f}q{4 + n} {6 + 1.6 * n:.1f} 0 {12 + 3.2 * n:.1f}" for n in range(arcs)
     )
-    return _('<circle cx="11" cy="16" r="3" fill="currentColor"/>') + _path(*rings)
+    return '<circle cx="11" cy="16" r="3" fill="currentColor"/>' + _path(*rings)
 
 
 _GROUP_DRAWINGS: Final = {

@@ -138,7 +138,7 @@ def _taken_in(part: Part, path: Path) -> Take | None:
                     return None
                 return take_in(belongs_to, path.name, incoming, section)
     except PneumenError as error:
-        log.warning(_("%s was not taken in: %s"), path.name, error)
+        log.warning("%s was not taken in: %s", path.name, error)
         return None
 
 

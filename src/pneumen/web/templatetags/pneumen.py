@@ -115,18 +115,14 @@ def item(mapping: dict, key: str) -> object:
 
 
 GLYPHS = {
-    Verdict.CLEAR: _('<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"/>'),
-    Verdict.WATCH: _(
-        '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2"/>'
-        '<path d="M10 3.5a6.5 6.5 0 0 1 0 13z" fill="currentColor"/>'
-    ),
-    Verdict.MENDABLE: _(
-        '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"'
-        ' stroke-dasharray="4.6 2.2"/>'
-    ),
-    Verdict.BAKED_IN: _('<path d="M3.5 3.5h8v5h5v8h-13z" fill="currentColor"/>'),
-    Verdict.STOP: _('<path d="M10 2l8 8-8 8-8-8z" fill="currentColor"/><path class="glyph-bar" d="M6.5 10h7"/>'),
-    Verdict.OPEN: _('<circle cx="10" cy="10" r="2.75" fill="currentColor"/>'),
+    Verdict.CLEAR: '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"/>',
+    Verdict.WATCH: '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2"/>'
+    '<path d="M10 3.5a6.5 6.5 0 0 1 0 13z" fill="currentColor"/>',
+    Verdict.MENDABLE: '<circle cx="10" cy="10" r="6.5" fill="none" stroke="currentColor" stroke-width="2.25"'
+    ' stroke-dasharray="4.6 2.2"/>',
+    Verdict.BAKED_IN: '<path d="M3.5 3.5h8v5h5v8h-13z" fill="currentColor"/>',
+    Verdict.STOP: '<path d="M10 2l8 8-8 8-8-8z" fill="currentColor"/><path class="glyph-bar" d="M6.5 10h7"/>',
+    Verdict.OPEN: '<circle cx="10" cy="10" r="2.75" fill="currentColor"/>',
 }
 
 
@@ -135,7 +131,7 @@ def glyph(verdict: Verdict, size: int = 18) -> SafeString:
     """Draw a verdict's glyph; its word always stands beside it, so it is hidden from assistive technology."""
     drawing = SafeString(GLYPHS[verdict])
     return format_html(
-        _('<svg class="glyph v-{}" width="{}" height="{}" viewBox="0 0 20 20" aria-hidden="true">{}</svg>'),
+        '<svg class="glyph v-{}" width="{}" height="{}" viewBox="0 0 20 20" aria-hidden="true">{}</svg>',
         verdict,
         size,
         size,
@@ -149,7 +145,7 @@ def marked(figures: Figures | None, name: str, text: str) -> str:
     if figures is None or name not in figures.values:
         return text
     return format_html(
-        _('<data data-figure="{}" data-part="{}" value="{}">{}</data>'),
+        '<data data-figure="{}" data-part="{}" value="{}">{}</data>',
         name,
         figures.part_id,
         repr(figures.values[name]),
