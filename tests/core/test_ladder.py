@@ -19,6 +19,7 @@ from pneumen.core.place import (
     low_cut_of,
     puff_speed_m_s,
     step_back_for,
+    strengths_at,
     sway_db,
 )
 from tests import parts
@@ -164,6 +165,16 @@ class Verdicts(unittest.TestCase):
     def test_a_room_over_the_voice_is_baked_in_before_its_strip_is_harsh(self):
         hall = ladder(where=room(rt60_s=2.5, volume_m3=20), pop_screen=True)
         self.assertEqual(judge_place(hall, 0.6), "baked-in")
+
+    def test_room_sound_is_never_mendable(self):
+        """However strongly it is felt, it cannot be taken out again: watched, and baked in where the room leads."""
+        seen = set()
+        for rt60_s in (0.4, 0.6, 0.9, 1.3, 1.8, 2.5):
+            found = ladder(where=room(rt60_s=rt60_s, volume_m3=40), pop_screen=True)
+            for distance_m in (0.25, 0.35, 0.5, 0.7, 0.9):
+                if felt_most(found, distance_m)[0] == "room" and strengths_at(found, distance_m)["bass"] < 0.5:
+                    seen.add(judge_place(found, distance_m).value)
+        self.assertEqual(seen, {"watch", "baked-in"})
 
     def test_a_bass_build_up_can_be_mended(self):
         near = ladder(pop_screen=True, pattern="figure-8")

@@ -46,7 +46,8 @@ def judge_place(
         return Verdict.BAKED_IN
     if strengths_at(ladder, distance_m).get("pops", 0.0) > SPOILT_BY_POPS:
         return Verdict.BAKED_IN
-    _, strength = felt_most(ladder, distance_m)
-    if strength <= FELT:
+    strengths = strengths_at(ladder, distance_m)
+    if max(strengths.values()) <= FELT:
         return Verdict.CLEAR
-    return Verdict.MENDABLE if strength > WORTH_MENDING else Verdict.WATCH
+    harsh = {name for name, strength in strengths.items() if strength > WORTH_MENDING}
+    return Verdict.MENDABLE if harsh.difference(LASTING) else Verdict.WATCH
