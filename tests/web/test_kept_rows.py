@@ -1,15 +1,19 @@
 """Rows that are read once while nothing is stored: every change, whoever makes it, is seen by the next reader."""
 
+import re
 import threading
+from unittest import mock
 
 from django.db import connection, transaction
 from django.test import Client, TransactionTestCase
 from django.test.utils import CaptureQueriesContext
 
 from pneumen.demo.load import load_demo
-from pneumen.web.kept_rows import MOST_KEPT, as_read
+from pneumen.web.kept_rows import MOST_KEPT, MOST_WORKED_OUT, as_read, as_worked_out
 from pneumen.web.part.models import Part
-from pneumen.web.song.models import Song
+from pneumen.web.song.models import Preferences, Song
+
+TOKEN = re.compile(r'(csrfmiddlewaretoken" value="|X-CSRFToken&quot;: &quot;|X-CSRFToken": ")[A-Za-z0-9]+')
 
 
 class AsRead(TransactionTestCase):
@@ -90,3 +94,40 @@ class AsRead(TransactionTestCase):
             for step in ("place", "gain"):
                 told = self.client.get(f"/parts/{self.part.pk}/{step}/").content.decode()
                 self.assertIn(f"{float(distance) * 100:.0f} cm", told.replace("\u00a0", " ").replace("&nbsp;", " "))
+
+    def test_a_page_asked_for_again_says_the_same_and_its_screen_is_worked_out_once(self):
+        for part in Part.objects.order_by("position"):
+            for step in ("start", "part", "kit", "room", "hookup", "place", "gain", "delay"):
+                page = f"/parts/{part.pk}/{step}/"
+                first, again = (TOKEN.sub("", self.client.get(page).content.decode()) for _ in range(2))
+                with self.subTest(page):
+                    self.assertEqual(first, again)
+        page = f"/parts/{self.part.pk}/gain/"
+        self.client.get(page)
+        with mock.patch("pneumen.web.gain.views.gain_screen", side_effect=AssertionError("worked out again")):
+            self.assertEqual(self.client.get(page).status_code, 200)
+            with self.assertRaises(AssertionError):
+                self.client.get(f"{page}?stand")  # another look at it is another page
+
+    def test_a_screen_follows_whatever_was_stored_and_whoever_reads_it(self):
+        page = f"/parts/{self.part.pk}/place/"
+        self.assertContains(self.client.get(page), "18 cm")
+
+        def change():
+            Part.objects.filter(pk=self.part.pk).update(distance_m=0.27)
+            connection.close()
+
+        other = threading.Thread(target=change)
+        other.start()
+        other.join()
+        self.assertContains(self.client.get(page), "27 cm")
+        Preferences.objects.update_or_create(owner=self.part.owner, defaults={"lengths": "feet"})
+        self.assertNotContains(self.client.get(page), "27 cm")
+
+    def test_no_more_screens_are_kept_than_are_allowed(self):
+        made = []
+        as_read(("any",), lambda: None)
+        for number in range(MOST_WORKED_OUT + 1):
+            as_worked_out(("screen", number), lambda number=number: made.append(number))
+        as_worked_out(("screen", 0), lambda: made.append("again"))
+        self.assertEqual(made[-1], "again")

@@ -1,8 +1,9 @@
-"""Rows as they were read last: a drag asks for the same ones many times a second while nothing is stored.
+"""What was read or worked out last: a drag asks for the same rows many times a second while nothing is stored, and a
+person goes to and fro between pages.
 
 SQLite tells each connection whether another one has stored something since it last looked (`data_version`), and how
-many rows it has changed itself. While both stand still, what was read is what would be read again. Connections live
-as long as their thread, and so does what they keep.
+many rows it has changed itself. While both stand still, what was read is what would be read again, and the same follows
+from it. Connections live as long as their thread, and so does what they keep.
 """
 
 import pickle
@@ -16,7 +17,11 @@ from django.db import connection
 MOST_KEPT: Final = 16
 """How many each thread keeps; a part with its song and room is about 10 kB."""
 
+MOST_WORKED_OUT: Final = 16
+"""So many screens each thread keeps beside them; one is some 100 kB."""
+
 Rows = TypeVar("Rows")
+Answer = TypeVar("Answer")
 _Version = tuple[object, int, int]
 
 
@@ -26,6 +31,16 @@ class _Kept(threading.local):
     def __init__(self) -> None:
         self.version: _Version | None = None
         self.rows: OrderedDict[Hashable, bytes] = OrderedDict()
+        self.answers: OrderedDict[Hashable, object] = OrderedDict()
+
+    def look(self) -> None:
+        """Forget everything where something was stored since; asked before anything is read, so that what is stored
+        meanwhile makes the next one read anew."""
+        version = _version()
+        if self.version != version:
+            self.version = version
+            self.rows.clear()
+            self.answers.clear()
 
 
 _kept = _Kept()
@@ -38,10 +53,7 @@ def as_read(key: Hashable, load: Callable[[], Rows]) -> Rows:
     """
     if connection.in_atomic_block:
         return load()
-    version = _version()  # asked before it is read, so that what is stored meanwhile makes the next one read anew
-    if _kept.version != version:
-        _kept.version = version
-        _kept.rows.clear()
+    _kept.look()
     if key in _kept.rows:
         _kept.rows.move_to_end(key)
         return cast(Rows, pickle.loads(_kept.rows[key]))
@@ -50,6 +62,25 @@ def as_read(key: Hashable, load: Callable[[], Rows]) -> Rows:
     while len(_kept.rows) > MOST_KEPT:
         _kept.rows.popitem(last=False)
     return rows
+
+
+def as_worked_out(key: Hashable, work: Callable[[], Answer]) -> Answer:
+    """Return what `work` makes of rows that `as_read` gave this request, or what it made of the very same ones last.
+
+    It does not look again: what was stored since those rows were read is for the next request, which reads anew.
+
+    Args:
+        key: names whatever else it depends on, as the reader's habits.
+    """
+    if connection.in_atomic_block:
+        return work()
+    if key in _kept.answers:
+        _kept.answers.move_to_end(key)
+        return cast(Answer, _kept.answers[key])
+    answer = _kept.answers[key] = work()
+    while len(_kept.answers) > MOST_WORKED_OUT:
+        _kept.answers.popitem(last=False)
+    return answer
 
 
 def _version() -> _Version:

@@ -13,9 +13,11 @@ from pneumen.core.errors import PneumenError
 from pneumen.web.drawing import seen
 from pneumen.web.fields import StepForm
 from pneumen.web.frame import thread
+from pneumen.web.kept_rows import as_worked_out
 from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
+from pneumen.wording.figures import habits
 
 Changes = Mapping[str, Any]
 Shown = TypeVar("Shown")
@@ -135,10 +137,15 @@ class Screen(View, Generic[Shown]):
 
     def page(self, part: Part, *, form: StepForm | None = None, problem: str = "", **more: object) -> HttpResponse:
         """Answer with the whole page; a refused form comes back with what was typed, and what is wrong."""
-        screen = self.present(part, {})
+        screen = self._as_stored(part)
         context = {"part": part, "screen": screen, "form": form or self.form(part, screen=screen), "problem": problem}
         context |= self.more(part, screen) | more
         return render(self.request, self.template(), context, status=422 if problem else 200)
+
+    def _as_stored(self, part: Part) -> Shown:
+        """Return what the page shows of what is stored: worked out once while nothing changes."""
+        key = (type(self), part.pk, self.request.GET.urlencode(), habits.get())
+        return as_worked_out(key, lambda: self.present(part, {}))
 
     def _tried(self, part: Part) -> HttpResponse:
         asked = self.form(part, self.request.GET)

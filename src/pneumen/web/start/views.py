@@ -5,6 +5,7 @@ from django.shortcuts import redirect, render
 from django.views.decorators.http import require_http_methods, require_POST
 
 from pneumen.web.frame import thread
+from pneumen.web.kept_rows import as_worked_out
 from pneumen.web.part.models import Part
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
@@ -12,6 +13,7 @@ from pneumen.web.start import services
 from pneumen.web.start.forms import StartForm
 from pneumen.web.start.pictures import PICTURES
 from pneumen.web.start.show import plan_of
+from pneumen.wording.figures import habits
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -35,7 +37,7 @@ def page(request: Request, part_id: int) -> HttpResponse:
 
 
 def _context(part: Part, form: StartForm) -> dict[str, object]:
-    plan = plan_of(part) if part.answered else None
+    plan = as_worked_out(("plan", part.pk, habits.get()), lambda: plan_of(part)) if part.answered else None
     others = part.song.room.songs.exclude(pk=part.song_id)
     also_used = list(others.values_list("name", flat=True))
     return {"part": part, "form": form, "plan": plan, "pictures": PICTURES, "also_used": also_used}
