@@ -43,6 +43,14 @@ class Stereo(DemoCase):
         self.assertContains(self.page("part:page", self.harp), "WAV, stereo")
         self.assertContains(self.page("place:two", self.harp, how="pair"), "Keep this pair")
 
+    def test_a_pair_of_which_there_is_one_asks_for_the_second(self):
+        self.pair()
+        told = "Two microphones are placed for Lever harp: a second Stitchwort S is still to be found or borrowed"
+        for name in ("start:page", "kit:page"):
+            self.assertContains(self.page(name, self.harp), told)
+        self.act("place:pair", self.harp, mono="1")
+        self.assertNotContains(self.page("start:page", self.harp), "is still to be found")
+
     def test_back_to_one_microphone_and_the_angle_is_kept_in_mind(self):
         self.pair()
         self.act("place:pair", self.harp, mono="1")
@@ -93,7 +101,7 @@ class Takes(DemoCase):
         wide = np.column_stack([tone, np.roll(tone, 1000) * 0.7])
         self.measured_take(content=wav(wide))
         self.assertContains(self.page("take:page"), "set for one microphone")
-        Part.objects.filter(pk=self.voice.pk).update(format="stereo")
+        Part.objects.filter(pk=self.voice.pk).update(format="stereo", between_deg=110)
         self.measured_take(content=wav(tone))
         self.assertContains(self.page("take:page"), "set for stereo")
 

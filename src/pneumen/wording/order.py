@@ -21,6 +21,9 @@ CROWDED: Final = {
 ONE_CHANNEL: Final = _(
     "{part} was to be in stereo, and {device} records one channel: in mono as it is set up. Kit shows what takes both."
 )
+SECOND: Final = _(
+    "Two microphones are placed for {part}: a second {device} is still to be found or borrowed; Place goes back to one."
+)
 AND_THEN: Final = _("Kit shows what takes all; or one after the other.")
 LEADS: Final = ("instrument-cable", "xlr-cable", "usb-cable", "line-cable")
 SEVERAL: Final = _("{count} × {name}")
@@ -55,6 +58,11 @@ def meanwhile(purchase: Purchase) -> str:
 def one_channel_told(part: str, device: str) -> str:
     """Say that a part that was to be in stereo is recorded on one channel."""
     return ONE_CHANNEL.format(part=part, device=device)
+
+
+def second_told(part: str, device: str) -> str:
+    """Say that a pair was placed, of which there is one."""
+    return SECOND.format(part=part, device=device)
 
 
 def _named(line: KitLine, count: int) -> str:

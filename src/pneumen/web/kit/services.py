@@ -230,9 +230,14 @@ def in_mono(song: Song) -> list[Part]:
     return [part for part in parts_of_song(song) if part.in_stereo and part.channels == 1]
 
 
+def without_a_second(song: Song) -> list[Part]:
+    """Return the parts that two microphones were placed for, of which one is there and no shop has the other."""
+    return [part for part in parts_of_song(song) if part.in_stereo and part.has_one_only and part.channels == 2]
+
+
 def supply_verdict(song: Song) -> Verdict:
     """Judge what a song is set up with as a whole: whether the money pays, and all goes in as it was asked for."""
-    amiss = song.money_short or crowd_in(song) or misfits_in(song) or in_mono(song)
+    amiss = song.money_short or crowd_in(song) or misfits_in(song) or in_mono(song) or without_a_second(song)
     return Verdict.WATCH if amiss else Verdict.CLEAR
 
 

@@ -19,7 +19,7 @@ from pneumen.core.kit import (
 )
 from pneumen.core.part import FORMATS, SOURCES, Source, own_volume_db
 from pneumen.core.place import USUAL_PAIR, StereoPair
-from pneumen.core.setup import AS_USUAL, Before, Chain, PluggedChain, RecorderChain, UsbChain, XlrChain, with_taper
+from pneumen.core.setup import AS_USUAL, Before, Chain, PluggedChain, RecorderChain, UsbChain, with_taper
 from pneumen.web.gear.models import Interface, Microphone
 from pneumen.web.owned import PutAway, choices_of
 
@@ -147,24 +147,26 @@ class WithGear(PutAway):
         """Return the pair of microphones it is recorded with behind a chain; None where one stands alone.
 
         A recorder's own capsules stand as they are built in; a microphone with its own plug into the computer is one,
-        and so is one's own without a second like it.
+        and so is one's own without a second like it, unless its person placed two.
         """
         if not self.in_stereo or isinstance(chain, PluggedChain):
             return None
         if isinstance(chain, RecorderChain):
             return USUAL_PAIR
-        if isinstance(chain, UsbChain) or self._has_one_only(chain):
+        by_hand = self.between_deg is not None or self.spacing_m is not None
+        if isinstance(chain, UsbChain) or (not by_hand and self.has_one_only and chain == self.to_chain()):
             return None
         between_deg = USUAL_PAIR.between_deg if self.between_deg is None else self.between_deg
         spacing_m = USUAL_PAIR.spacing_m if self.spacing_m is None else self.spacing_m
         return StereoPair(pattern=chain.pattern, between_deg=between_deg, spacing_m=spacing_m)
 
-    def _has_one_only(self, chain: XlrChain) -> bool:
-        """Tell whether a chain is its own with a microphone that no shop has and of which there is no other."""
+    @property
+    def has_one_only(self) -> bool:
+        """Whether it is recorded with one's own microphone, which no shop has, and there is no other like it."""
         row, used = self.own_microphone, self.microphone
-        if row is None or used is None or used != row.to_core():
+        if row is None or row.is_recorder or used != row.to_core():
             return False
-        return not row.is_like(self.other_microphone) and chain == self.to_chain()
+        return not row.is_like(self.other_microphone)
 
     @property
     def channels(self) -> int:
