@@ -46,7 +46,8 @@ def _past_gettext(tree):
         if isinstance(node, ast.Dict):
             passed_over.update(map(id, node.keys))
         through = isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "_"
-        if docstring or through:
+        logged = isinstance(node, ast.Call) and ast.unparse(node.func).startswith("log.")
+        if docstring or through or logged:
             passed_over.update(map(id, ast.walk(node)))
     for node in ast.walk(tree):
         if id(node) in passed_over or not isinstance(node, ast.Constant | ast.JoinedStr):
