@@ -124,6 +124,24 @@ class AsRead(TransactionTestCase):
         Preferences.objects.update_or_create(owner=self.part.owner, defaults={"lengths": "feet"})
         self.assertNotContains(self.client.get(page), "27 cm")
 
+    def test_thread_and_bar_are_worked_out_once_for_every_page_of_a_part(self):
+        self.client.get(f"/parts/{self.part.pk}/place/")
+        with mock.patch("pneumen.web.frame.outcome_of", side_effect=AssertionError("worked out again")):
+            self.assertEqual(self.client.get(f"/parts/{self.part.pk}/gain/").status_code, 200)
+
+    def test_thread_and_bar_follow_what_was_stored(self):
+        place, gain = f"/parts/{self.part.pk}/place/", f"/parts/{self.part.pk}/gain/"
+        self.client.get(gain)
+        before = {knot.step.slug: knot.verdict for knot in self.client.get(place).context["knots"]}
+        loudest = max(self.part.to_chain().gain_range_db)
+        kept = self.client.post(f"{gain}keep/", {"gain": f"{loudest:.0f}"}, HTTP_HX_REQUEST="true")
+        told = {knot.step.slug: knot.verdict for knot in kept.context["knots"]}
+        after = {knot.step.slug: knot.verdict for knot in self.client.get(place).context["knots"]}
+        self.assertEqual(after, told)
+        self.assertNotEqual(after["gain"], before["gain"])
+        Part.objects.filter(pk=self.part.pk).update(name="Alto of the attic")
+        self.assertIn("Alto of the attic", [name for _, name, _ in self.client.get(place).context["bar_parts"]])
+
     def test_no_more_screens_are_kept_than_are_allowed(self):
         made = []
         as_read(("any",), lambda: None)

@@ -1,20 +1,23 @@
 """What the frame around every screen shows: song, parts, and the thread with its verdicts."""
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import cache
 from typing import Any
 
 from django.urls import reverse
 from django.utils.safestring import SafeString
 
 from pneumen.core.verdict import Verdict
+from pneumen.web.kept_rows import as_worked_out
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.site.requests import Request
 from pneumen.web.site.space import SHORT_BYTES, free_bytes
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
-from pneumen.wording.figures import verdict_words
+from pneumen.wording.figures import habits, verdict_words
 
 KNOT_HEIGHT = 66
 FIRST_KNOT_Y = 49
@@ -45,14 +48,16 @@ def frame(request: Request) -> dict[str, Any]:
     context["space_short"] = _shortage()
     if part is None or match is None or request.htmx:
         return context
-    return (
-        context
-        | thread(part, match.namespace)
-        | {
-            "bar_part": part,
-            **_bar(part, match.namespace),
-        }
-    )
+    return context | _around(request, part, match.namespace)
+
+
+def _around(request: Request, part: Part, namespace: str) -> dict[str, Any]:
+    """Return thread and bar; who only looks gets them as worked out last, whatever page of the part it is."""
+    if request.method not in ("GET", "HEAD"):  # it may have stored something since its rows were read
+        return {**thread(part, namespace), "bar_part": part, **_bar(part, namespace)}
+    verdicts = as_worked_out(("thread", part.pk, habits.get()), lambda: _verdicts(part))
+    bar = as_worked_out(("bar", part.pk, namespace), lambda: _bar(part, namespace))
+    return {**_thread(part, namespace, verdicts), "bar_part": part, **bar}
 
 
 def _shortage() -> int | None:
@@ -78,16 +83,23 @@ def _bar(part: Part, namespace: str) -> dict[str, Any]:
 
 def thread(part: Part, current: str) -> dict[str, Any]:
     """Return what the thread shows of a part, for pages and for fragments that change its verdicts."""
+    return _thread(part, current, _verdicts(part))
+
+
+def _thread(part: Part, current: str, verdicts: Sequence[Verdict]) -> dict[str, Any]:
     return {
-        "knots": _knots(part, current),
+        "knots": _knots(part, current, verdicts),
         "thread_path": _thread_path(),
         "thread_end_left": round(_thread_x(RAIL_HEIGHT - 36) - 3.5, 1),
     }
 
 
-def _knots(part: Part, current: str) -> list[Knot]:
+def _verdicts(part: Part) -> list[Verdict]:
     found = outcome_of(part)
-    verdicts = [step.verdict(part, found) for step in STEPS]
+    return [step.verdict(part, found) for step in STEPS]
+
+
+def _knots(part: Part, current: str, verdicts: Sequence[Verdict]) -> list[Knot]:
     return [
         Knot(
             step=step,
@@ -108,6 +120,7 @@ def _thread_x(y: float) -> float:
     return 27 + 7 * math.sin(2 * math.pi * (y - FIRST_KNOT_Y) / (4 * KNOT_HEIGHT))
 
 
+@cache
 def _thread_path() -> str:
     points = [f"{_thread_x(y):.1f} {y}" for y in range(-20, RAIL_HEIGHT - 31, 8)]
     return "M" + "L".join(points)

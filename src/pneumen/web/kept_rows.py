@@ -17,8 +17,8 @@ from django.db import connection
 MOST_KEPT: Final = 16
 """How many each thread keeps; a part with its song and room is about 10 kB."""
 
-MOST_WORKED_OUT: Final = 16
-"""So many screens each thread keeps beside them; one is some 100 kB."""
+MOST_WORKED_OUT: Final = 32
+"""So many screens and what is around them each thread keeps beside them; a screen is some 100 kB."""
 
 Rows = TypeVar("Rows")
 Answer = TypeVar("Answer")

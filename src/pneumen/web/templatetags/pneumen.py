@@ -73,9 +73,9 @@ def signed(value: float, decimals: int = 0) -> str:
 
 
 @register.filter
-def px(value: float) -> str:
-    """A coordinate: a tenth of a pixel is enough."""
-    return f"{value:.1f}".rstrip("0").rstrip(".")
+def px(value: float) -> SafeString:
+    """A coordinate: a tenth of a pixel is enough. A picture has hundreds, and a number has nothing to escape."""
+    return SafeString(f"{value:.1f}".rstrip("0").rstrip("."))
 
 
 @register.filter
