@@ -27,7 +27,7 @@ REASONS: Final = {
     "instrument-cable": _("from the instrument’s plug"),
     "headphones": _("closed: what you hear must not reach the microphone"),
     "phones-adapter": _("the socket is thick, the plug thin"),
-    "software": _("records the input to a mono track"),
+    "software": _("records each input to a track of its own"),
     "memory-card": _("takes the recording"),
     "usb-cable": _("to the computer"),
     "monitor": _("to hear the mix in the room"),
@@ -199,7 +199,7 @@ def _pops_easily(finding: KitFinding) -> str:
 
 
 def _room_heard(finding: KitFinding) -> str:
-    return _("The room is heard behind the part and cannot be taken out again: hang something, or stand closer.")
+    return _("The room is heard behind the part and cannot be taken out again: hang something, or find a better spot.")
 
 
 def _room_sets_noise(finding: KitFinding) -> str:

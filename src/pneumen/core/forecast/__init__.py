@@ -32,6 +32,7 @@ from pneumen.core.forecast.recommend import (
     ladder_at,
     place_for_pattern,
     recommend,
+    spot_range,
     window_missed_db,
     with_planned_gain,
 )
@@ -99,6 +100,7 @@ __all__ = [
     "reach_of",
     "recommend",
     "room_worth",
+    "spot_range",
     "standing_at",
     "window_missed_db",
     "with_planned_gain",

@@ -76,10 +76,20 @@ def distance_range(setup: PartSetup) -> tuple[float, float]:
     return max(nearest, 0.01), max(min(source.farthest_m, reach), nearest, 0.011)
 
 
+def spot_range(setup: PartSetup) -> tuple[float, float]:
+    """Return the same of the spot that is looked at: nearer it is another one, farther it is none."""
+    near, far = distance_range(setup)
+    if setup.zone:
+        near = min(max(setup.zone.near_m, near), far)
+        far = max(min(setup.zone.far_m, far), near)
+    return near, far
+
+
 def ladder_at(setup: PartSetup, distances_m: tuple[float, ...]) -> Ladder:
     """Return the ladder at some distances, in the room as it is heard along them."""
     lead = leads_along(setup, distances_m)
-    return ladder_of(setup.source, setup.pattern, setup.placement, np.array(distances_m), lead)
+    spot_m = spot_range(setup)
+    return ladder_of(setup.source, setup.pattern, setup.placement, np.array(distances_m), lead, spot_m=spot_m)
 
 
 def ladder_with(setup: PartSetup, distances_m: tuple[float, ...], here_m: float) -> Ladder:
@@ -87,7 +97,8 @@ def ladder_with(setup: PartSetup, distances_m: tuple[float, ...], here_m: float)
     if here_m in distances_m:
         return ladder_at(setup, distances_m)
     distance_m, lead = leads_with(setup, distances_m, here_m)
-    return ladder_of(setup.source, setup.pattern, setup.placement, distance_m, lead)
+    spot_m = spot_range(setup)
+    return ladder_of(setup.source, setup.pattern, setup.placement, distance_m, lead, spot_m=spot_m)
 
 
 def gain_for(setup: PartSetup, levels: Levels) -> float | None:
@@ -176,10 +187,7 @@ def _usual_m(setup: PartSetup, distances: tuple[float, ...]) -> float:
 
 def _candidates(setup: PartSetup) -> tuple[float, ...]:
     """Return the distances worth trying, in whole centimetres (five of them beyond a metre)."""
-    near, far = distance_range(setup)
-    if setup.zone:
-        near = min(max(setup.zone.near_m, near), far)
-        far = max(min(setup.zone.far_m, far), near)
+    near, far = spot_range(setup)
     usual = setup.zone.usual_m if setup.zone else setup.source.usual_m
     rough = np.append(np.geomspace(near, far, STEPS), min(max(usual, near), far))
     rounded = np.where(rough > 1.0, np.round(rough / 0.05) * 0.05, np.round(rough, 2))

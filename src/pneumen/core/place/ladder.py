@@ -34,6 +34,7 @@ OUT_OF_THE_AIR_DEG: Final = 20.0
 NEAREST_SCREEN_M: Final = 0.03
 """Nearer, the screen's own swirl reaches the capsule (common practice, no source)."""
 MOST_OFF_MOUTH_DEG: Final = 89.0
+SAME_M: Final = 1e-9
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -104,13 +105,20 @@ def beam_db(off_mouth_deg: np.ndarray | float) -> np.ndarray:
 
 
 def ladder_of(
-    source: Source, pattern: str, placement: Placement, distance_m: np.ndarray, lead_db: np.ndarray
+    source: Source,
+    pattern: str,
+    placement: Placement,
+    distance_m: np.ndarray,
+    lead_db: np.ndarray,
+    *,
+    spot_m: tuple[float, float] = (0.0, math.inf),
 ) -> Ladder:
     """Return the ladder of a source: pops and S only where it has them, sway only where it moves.
 
     Args:
         distance_m: the distances, rising.
         lead_db: how far the direct sound stands over the room's at each of them.
+        spot_m: from where to where the spot that is looked at may be worked; calm is looked for there.
     """
     values = {
         "bass": bass_rise_db(pattern, curved_m(distance_m, source.extent_m), placement.turned_deg),
@@ -125,7 +133,7 @@ def ladder_of(
         values["sibilance"] = beam_db(off_mouth)
     ordered = {name: values[name] for name in LIMITS if name in values}
     strengths = {name: strength_of(name, value, source) for name, value in ordered.items()}
-    return _judged(distance_m, ordered, strengths)
+    return _judged(distance_m, ordered, strengths, spot_m)
 
 
 def bass_rise_db(pattern: str, distance_m: np.ndarray, turned_deg: float = 0.0) -> np.ndarray:
@@ -149,11 +157,17 @@ def strength_of(name: str, values: np.ndarray, source: Source) -> np.ndarray:
     return np.clip((values - limit.calm) / (limit.harsh - limit.calm), 0, 1)
 
 
-def _judged(distance: np.ndarray, values: dict[str, np.ndarray], strengths: dict[str, np.ndarray]) -> Ladder:
+def _judged(
+    distance: np.ndarray, values: dict[str, np.ndarray], strengths: dict[str, np.ndarray], spot_m: tuple[float, float]
+) -> Ladder:
     """Find where nothing is more than calm."""
     worst = np.max(list(strengths.values()), axis=0)
-    calm = worst <= 1e-9
-    best = int(worst.argmin()) if not calm.any() else int(np.flatnonzero(calm)[calm.sum() // 2])
+    there = (distance >= spot_m[0] - SAME_M) & (distance <= spot_m[1] + SAME_M)
+    calm = there & (worst <= 1e-9)
+    if calm.any():
+        best = int(np.flatnonzero(calm)[calm.sum() // 2])
+    else:
+        best = int(np.where(there | ~there.any(), worst, np.inf).argmin())
     conflict = "" if calm.any() else max(strengths, key=lambda name: float(strengths[name][best]))
     runs = np.flatnonzero(calm)
     return Ladder(

@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, distance_range, louder_along, outcome
+from pneumen.core.forecast import Advice, Outcome, PartSetup, advise, distance_range, louder_along, outcome, spot_range
 from pneumen.core.gear import GRILLE_M
 from pneumen.core.line import low_cut_db
 from pneumen.core.part import rise_of
@@ -222,6 +222,15 @@ def _sentence(advice: Advice) -> str:
         )
     name, strength = felt_most(air.ladder, distance_m)
     calm, best_m = air.calm_m, advice.recommended.miked_at_m
+    nearest_m, farthest_m = spot_range(before.setup)
+    if strength <= FELT and not nearest_m - LEAST_MOVE_M <= distance_m <= farthest_m + LEAST_MOVE_M:
+        return _("{distance} is {where} this spot is meant for, {nearest} to {farthest}: {what}.").format(
+            distance=near(distance_m),
+            where=_("nearer than") if distance_m < nearest_m else _("farther than"),
+            nearest=near(nearest_m),
+            farthest=near(farthest_m),
+            what=_("it hears less of the whole") if distance_m < nearest_m else _("another one may suit better"),
+        )
     if calm and strength <= FELT:
         where = "inside" if calm[0] <= distance_m <= calm[1] else _("at the end of")
         return _("{distance_m} is {where} the calm range, {calm} to {calm_2}.").format(

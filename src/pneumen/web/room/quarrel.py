@@ -32,7 +32,7 @@ def _verdict(holds: bool) -> Verdict:
 
 def _closet(worth: RoomWorth) -> SchoolTold:
     lead, wanted = figure(worth.lead_db), figure(worth.dry_enough_db)
-    end = _("dry enough") if worth.is_dry else _("hang more, or stand closer")
+    end = _("dry enough") if worth.is_dry else _("hang more, or find a better spot")
     told = _("{lead} dB over the room, {wanted} are asked: {end}").format(lead=lead, wanted=wanted, end=end)
     return SchoolTold(verdict=_verdict(worth.is_dry), name=_("Closet school"), told=told)
 

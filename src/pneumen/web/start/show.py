@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.delay import BAND_MS, verdict_of_delay
+from pneumen.core.delay import BAND_MS
 from pneumen.core.errors import given
 from pneumen.core.forecast import Advice, Outcome, advise
 from pneumen.core.gear import interface_from_sheet, microphone_from_sheet
@@ -10,11 +10,13 @@ from pneumen.core.kit import KIND_LABELS, KitInUse
 from pneumen.core.place import SWAY_M
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.delay.plan import delay_of
+from pneumen.web.delay.show import delay_verdict
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.show import sentence
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.gain.why import Why, whys_of
 from pneumen.web.hookup.rule import phantom_rule_of
+from pneumen.web.hookup.services import mix_of
 from pneumen.web.kit.amiss import amiss_told
 from pneumen.web.kit.needs import parts_of_song
 from pneumen.web.kit.order import OrderStep, order_of
@@ -24,6 +26,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.settle import settle
 from pneumen.web.song.models import AUDIENCES, Song
 from pneumen.wording.controls import CONTROLS, place_told
+from pneumen.wording.delay import delay_sentence
 from pneumen.wording.figures import figure, kilohertz, money, with_band
 from pneumen.wording.hookup import phantom_told
 from pneumen.wording.language import _
@@ -102,7 +105,7 @@ def plan_of(part: Part) -> Plan:
         answers=(
             *(() if part.is_plugged else (_place_answer(advice),)),
             _gain_answer(part, advice),
-            *(() if found.setup.round_trip_ms is None else (_buffer_answer(part, found.setup.round_trip_ms),)),
+            *(() if found.setup.round_trip_ms is None else (_buffer_answer(part, found),)),
             _format_answer(part),
         ),
         expect=_expect(found),
@@ -300,18 +303,20 @@ def _gain_answer(part: Part, advice: Advice) -> Answer:
     )
 
 
-def _buffer_answer(part: Part, round_trip_ms: float) -> Answer:
+def _buffer_answer(part: Part, found: Outcome) -> Answer:
     plan = given("delay", delay_of(part))
     why = Why(
         title=_("Why this buffer"),
         lines=(
             _(
                 "An input and an output buffer of {buffer} samples at {sample_rate_hz}, the driver’s safety "
-                "offset each way and the converters, as far as this device’s sheet tells: {round_trip_ms} ms to your ears."
+                "offset each way and the converters, as far as this device’s sheet tells: {round_trip_ms} ±{band_ms} ms "
+                "to your ears."
             ).format(
                 buffer=plan.buffer,
                 sample_rate_hz=kilohertz(plan.sample_rate_hz),
-                round_trip_ms=figure(round_trip_ms, 1),
+                round_trip_ms=figure(plan.round_trip_ms, 1),
+                band_ms=figure(BAND_MS, 1),
             ),
             _("A smaller one shortens that and costs the computer more; direct monitoring takes it out of the way."),
         ),
@@ -322,11 +327,9 @@ def _buffer_answer(part: Part, round_trip_ms: float) -> Answer:
     return Answer(
         title="Buffer",
         value=f"{plan.buffer} samples",
-        note=_(
-            "{round_trip_ms} ±{band_ms:g} ms to hear yourself through the computer; use direct monitoring if there is any."
-        ).format(round_trip_ms=figure(round_trip_ms), band_ms=BAND_MS),
+        note=delay_sentence(plan, mix_of(part).own),
         why=why,
-        verdict=verdict_of_delay(round_trip_ms),
+        verdict=delay_verdict(part, found),
     )
 
 
@@ -340,6 +343,8 @@ def _format_answer(part: Part) -> Answer:
     return Answer(
         title="File",
         value=f"24-bit, {kilohertz(part.song.sample_rate_hz)}",
-        note=_("{lower}: WAV, mono, one file a part.").format(lower=label.lower()),
+        note=_("{lower}: WAV, {channels}, one file a part.").format(
+            lower=label.lower(), channels=_("stereo") if part.channels == 2 else _("mono")
+        ),
         why=why,
     )
