@@ -158,11 +158,15 @@ def _overload(finding: KitFinding) -> str:
 
 
 def _level_low(finding: KitFinding) -> str:
+    item = given("item", finding.item)
     return _(
-        "{source}: with the control of {item} at its stop the peak stays {short:.0f} dB under its window. It costs "
-        "clean range, nothing else: come closer, raise the computer’s own input slider, or lift the file afterwards."
+        "{source}: with all that {item} gives, the peak stays at {peak} dBFS. It costs clean range, nothing else: lift "
+        "the file afterwards{slider}."
     ).format(
-        source=given("source", finding.source).label, item=given("item", finding.item).name, short=finding.short_db
+        source=given("source", finding.source).label,
+        item=item.name,
+        peak=figure(finding.level_db),
+        slider=_(", or raise the computer’s own input slider") if item.kind == "microphone" else "",
     )
 
 

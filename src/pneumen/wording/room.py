@@ -51,6 +51,11 @@ def faults_told(boxiness: Boxiness) -> str:
     return "; ".join(FAULTS[fault].format(modes=boxiness.modes, lowest=LOWEST_HZ) for fault in boxiness.faults)
 
 
+def wall_told(wall: str) -> str:
+    """Name one of the six sides of a room."""
+    return wall if wall in ("floor", "ceiling") else _("{side} wall").format(side=wall)
+
+
 def lead_told(distance_m: float, lead_db: float, wanted_db: float) -> str:
     """Say how far the direct sound stands over the room's, and what is asked where it falls short of it."""
     short = "" if is_dry_enough(lead_db, wanted_db) else ASKED.format(wanted=figure(wanted_db))

@@ -85,8 +85,15 @@ def _low(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
     for part, voice, found in zip(needs.parts, kit.voices, kit.parts, strict=True):
         short_db = part.aim_dbfs - found.levels.peak_dbfs
         if short_db > LOW_DB:
-            item = voice.microphone or kit.hub
-            yield KitFinding(kind="level-low", verdict=Verdict.WATCH, source=part.source, item=item, short_db=short_db)
+            item = kit.hub or voice.microphone  # whose control it is
+            yield KitFinding(
+                kind="level-low",
+                verdict=Verdict.WATCH,
+                source=part.source,
+                item=item,
+                level_db=found.levels.peak_dbfs,
+                short_db=short_db,
+            )
 
 
 def _room(needs: Needs, kit: Kit) -> Iterator[KitFinding]:

@@ -22,6 +22,7 @@ from pneumen.core.kit import (
 )
 from pneumen.core.room import TABLES, lead_run_m
 from pneumen.core.setup import PlugLevels, SourceLevels
+from pneumen.web.gear.models import Interface
 from pneumen.web.gear.services import catalogue_and_gear_at_hand
 from pneumen.web.kept_rows import as_read
 from pneumen.web.kit.at_once import own_entry_of
@@ -141,11 +142,15 @@ def parts_to_plan(song: Song) -> list[Part]:
 
 
 def _own_devices(song: Song) -> frozenset[str]:
-    """Return what the kit has to be built round: the one device its person owns for the parts to be planned."""
+    """Return what the kit has to be built round: the one device its person owns that serves the parts to be planned."""
     if not parts_to_plan(song):
         return frozenset()
-    rows = [row for part in parts_planned(song) for row in part.own_rows]
-    found = {row.to_core().id for row in rows}
+    found = {
+        row.to_core().id
+        for part in parts_planned(song)
+        for row in part.own_rows
+        if isinstance(row, Interface) or not part.is_plugged  # a plug has no use for a microphone
+    }
     return frozenset(found) if len(found) == 1 else frozenset()
 
 

@@ -7,6 +7,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.part.models import Part
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
+from pneumen.wording.room import wall_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -45,7 +46,7 @@ def _open_room(worth: RoomWorth) -> SchoolTold:
         end = _("not boxed in") if worth.is_open else _("boxed in: more air round you, or something soft there")
         most = (
             _("most of it from the {early_wall} after {early_ms} ms").format(
-                early_wall=worth.early_wall, early_ms=figure(worth.early_ms, 1)
+                early_wall=wall_told(worth.early_wall), early_ms=figure(worth.early_ms, 1)
             )
             if worth.early_wall
             else ""

@@ -54,7 +54,7 @@ from pneumen.web.settle import outcome_of
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far, near
-from pneumen.wording.room import faults_told, lead_told, misfits_told, noise_told
+from pneumen.wording.room import faults_told, lead_told, misfits_told, noise_told, wall_told
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -218,7 +218,7 @@ def _echoes(room: Room, here: PartSetup) -> tuple[Echo, ...]:
         if share < LEAST_SHARE:
             continue
         comb = comb_of(found.delay_s, min(share**0.5, 0.99))
-        rows.append((share, _echo_row(_wall_words(found.wall), found.delay_s, share**0.5, comb)))
+        rows.append((share, _echo_row(wall_told(found.wall), found.delay_s, share**0.5, comb)))
     rows += _table_echoes(room, here)
     return tuple(echo for _rest, echo in sorted(rows, key=lambda row: -row[0]))
 
@@ -252,10 +252,6 @@ def _echo_row(surface: str, delay_s: float, gain: float, comb: Comb) -> Echo:
             ripple_db=figure(comb.ripple_db, 1),
         ),
     )
-
-
-def _wall_words(wall: str) -> str:
-    return wall if wall in ("floor", "ceiling") else f"{wall} wall"
 
 
 def _clap_told(room: Room) -> str:

@@ -106,7 +106,13 @@ def words(text: str) -> list[str]:
 
 @register.filter
 def verdict_label(verdict: Verdict) -> str:
-    return written.VERDICT_LABELS[verdict]
+    return written.verdict_words(verdict)
+
+
+@register.filter
+def planned_label(verdict: Verdict) -> str:
+    """The verdict of what is not recorded yet."""
+    return written.verdict_words(verdict, before=True)
 
 
 @register.filter
