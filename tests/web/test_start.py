@@ -1,8 +1,11 @@
 """Start: five answers, own gear in the units of its sheet, and the plan."""
 
+from dataclasses import replace
+
 from django.urls import reverse
 
 from pneumen.web.gear.models import Microphone
+from pneumen.web.hookup.services import keep_mix, mix_of
 from pneumen.web.kit.services import in_use
 from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
@@ -122,6 +125,46 @@ class Answers(DemoCase):
         page = self.page("kit:page", part)
         self.assertContains(page, "until then: borrow a lead")
         self.assertNotContains(page, "telephone")
+
+    def test_a_plug_is_not_planned_round_a_microphone_of_ones_own(self):
+        part = self.alone_in_a_room_of_words()
+        for own in ("dynamic", "recorder", "usb-condenser"):
+            self.send(part, source="bass-direct-slap", microphone=own, budget="150")
+            page = self.page("kit:page", part)
+            with self.subTest(own):
+                self.assertNotContains(page, "Nothing complete fits")
+                self.assertContains(page, "completes the kit, and that is enough")
+
+    def test_until_the_money_is_there_what_records_by_itself_serves(self):
+        part = self.alone_in_a_room_of_words()
+        for own, told in (
+            ("recorder", "until then: My handheld recorder, which records by itself"),
+            ("dynamic", "until then: a telephone"),
+        ):
+            self.send(part, source="bass-direct-slap", microphone=own, budget="0")
+            for page in ("start:page", "kit:page"):
+                with self.subTest(f"{own} {page}"):
+                    self.assertContains(self.page(page, part), told)
+
+    def test_the_buffer_says_what_delay_says(self):
+        part = self.alone_in_a_room_of_words()
+        for own in ("direct", "computer"):
+            self.send(part, microphone="usb-condenser", computer="old-laptop")
+            keep_mix(part, replace(mix_of(part), own=own))
+            delay = self.page("delay:page", part).context["screen"]
+            buffer = next(one for one in self.page("start:page", part).context["plan"].answers if one.title == "Buffer")
+            with self.subTest(own):
+                self.assertEqual((buffer.note, buffer.verdict), (delay.sentence, delay.verdict))
+
+    def test_what_is_planned_would_bake_in_and_stereo_is_two_channels(self):
+        part = self.alone_in_a_room_of_words()
+        self.send(part, source="bass-direct-slap", loudness="loud", budget="55")
+        page = self.page("start:page", part)
+        self.assertContains(page, "Would bake in")
+        self.assertNotContains(page, "Baked in")
+        self.assertContains(page, "WAV, mono")
+        self.send(part, source="keyboard", format="stereo", interface="numbered")
+        self.assertContains(self.page("start:page", part), "WAV, stereo")
 
     def test_too_many_to_hang_are_refused(self):
         response = self.send(duvets="9", blankets="9")

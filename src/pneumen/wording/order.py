@@ -24,6 +24,7 @@ ONE_CHANNEL: Final = _(
 SECOND: Final = _(
     "Two microphones are placed for {part}: a second {device} is still to be found or borrowed; Place goes back to one."
 )
+WITH_OWN: Final = _("until then: {own}, which records by itself")
 AND_THEN: Final = _("Kit shows what takes all; or one after the other.")
 LEADS: Final = ("instrument-cable", "xlr-cable", "usb-cable", "line-cable")
 SEVERAL: Final = _("{count} × {name}")
@@ -36,22 +37,32 @@ def things_told(purchases: Sequence[Purchase]) -> str:
     )
 
 
-def money_short_told(lines: Sequence[KitLine], budget: float) -> str:
-    """Say what a sum too small for a whole kit begins with, what works, and what all of it costs."""
+def money_short_told(lines: Sequence[KitLine], budget: float, own: str = "") -> str:
+    """Say what a sum too small for a whole kit begins with, what works, and what all of it costs.
+
+    Args:
+        own: what its person has that records by itself, if not as the song asks.
+    """
     order = buying_order(lines)
     whole = money(order[-1].total) if order else money(0)
     if not any(purchase.brings == "sound" for purchase in order):
         return RECORDS_NOW.format(whole=whole)
     within = affordable(order, budget)
     if not within:
-        told = {"begins": money(order[0].total), "meanwhile": meanwhile(order[0])}
+        told = {"begins": money(order[0].total), "meanwhile": meanwhile(order[0], own)}
         return NOTHING_RECORDS.format(budget=money(budget), whole=whole, **told)
     return BEGINS.format(budget=money(budget), things=things_told(order[:within]), whole=whole)
 
 
-def meanwhile(purchase: Purchase) -> str:
-    """Say what works as long as a purchase is not made."""
+def meanwhile(purchase: Purchase, own: str = "") -> str:
+    """Say what works as long as a purchase is not made.
+
+    Args:
+        own: what its person has that records by itself, if not as the song asks.
+    """
     only_leads = all(line.kind in LEADS for line in purchase.lines if line.price)
+    if own and purchase.brings == "sound" and not only_leads:
+        return WITH_OWN.format(own=own)
     return MEANWHILE["lead" if purchase.brings == "sound" and only_leads else purchase.brings]
 
 

@@ -31,7 +31,10 @@ DI_SHARE: Final = 0.2
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class KitFinding:
-    """One thing worth saying, with what it is about: a stage, a source, an item, a level (dB SPL), a room."""
+    """One thing worth saying, with what it is about: a stage, a source, an item, a level, a room.
+
+    level_db is in dB SPL, of a level-low the peak in dBFS.
+    """
 
     kind: str
     verdict: Verdict

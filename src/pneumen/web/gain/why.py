@@ -38,6 +38,7 @@ STEP_WORDS: Final = {
     "instrument-noise": _("noise of the instrument"),
     "box-noise": _("noise of the DI box"),
 }
+MEGOHM = 1e6
 LEAST_STEP_DB: Final = 0.05
 """What does nothing is left out."""
 
@@ -73,6 +74,8 @@ def _detail_told(detail: float, unit: str) -> str:
         return near(detail)
     if unit == "deg":
         return f"{figure(detail)}°"
+    if unit == "ohm" and detail >= MEGOHM:
+        return f"{detail / MEGOHM:.4g} Mohm"
     return f"{figure(detail, 1) if unit == 'dB' else f'{detail:.4g}'} {unit}"
 
 

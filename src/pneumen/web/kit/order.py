@@ -3,7 +3,10 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from pneumen.core.gear import OWN_FAMILIES
 from pneumen.core.kit import KitLine, affordable, buying_order
+from pneumen.web.kit.needs import parts_of_song
+from pneumen.web.song.models import Song
 from pneumen.wording.figures import money
 from pneumen.wording.kit import BRINGS
 from pneumen.wording.order import meanwhile, things_told
@@ -21,8 +24,18 @@ class OrderStep:
     within: bool
 
 
-def order_of(lines: Sequence[KitLine], budget: float) -> tuple[OrderStep, ...]:
-    """Return the order to buy a packing list in; nothing where it is one step that the money reaches."""
+def records_by_itself(song: Song) -> str:
+    """Name one's own microphone that needs nothing between it and the file; "" where there is none."""
+    owned = (row for part in parts_of_song(song) for row in (part.own_microphone, part.other_microphone))
+    return next((row.name for row in owned if row and OWN_FAMILIES[row.family].plug != "xlr"), "")
+
+
+def order_of(lines: Sequence[KitLine], budget: float, own: str) -> tuple[OrderStep, ...]:
+    """Return the order to buy a packing list in; nothing where it is one step that the money reaches.
+
+    Args:
+        own: what records by itself until then.
+    """
     order = buying_order(lines)
     reached = affordable(order, budget)
     if len(order) == reached < 2:
@@ -33,7 +46,7 @@ def order_of(lines: Sequence[KitLine], budget: float) -> tuple[OrderStep, ...]:
             price=money(purchase.price),
             total=money(purchase.total),
             brings=BRINGS[purchase.brings],
-            without=meanwhile(purchase),
+            without=meanwhile(purchase, own),
             within=number < reached,
         )
         for number, purchase in enumerate(order)

@@ -20,11 +20,23 @@ class Now:
 
 
 def sentence_of(
-    kit: Kit, worth: Worth, clean_told: str, total: float, points: Points, budget: float, now: Now | None
+    kit: Kit,
+    worth: Worth,
+    clean_told: str,
+    total: float,
+    points: Points,
+    budget: float,
+    now: Now | None,
+    *,
+    own: str = "",
 ) -> str:
-    """Judge a kit looked at; how the song is set up now is said first where that is another kit."""
+    """Judge a kit looked at; how the song is set up now is said first where that is another kit.
+
+    Args:
+        own: what records by itself as long as the money does not reach.
+    """
     if points[-1][0] > budget:
-        return money_short_told(kit.lines, budget)
+        return money_short_told(kit.lines, budget, own)
     costs = _costs_told(total, budget, now)
     if worth.short_db <= SAME_LEAD_DB:
         more = _(" More money buys what nobody hears.") if total < points[0][0] else ""

@@ -23,7 +23,7 @@ from pneumen.web.gain.why import Why
 from pneumen.web.kit.amiss import amiss_told
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
 from pneumen.web.kit.needs import horizon_of, parts_of_song, parts_planned
-from pneumen.web.kit.order import OrderStep, order_of
+from pneumen.web.kit.order import OrderStep, order_of, records_by_itself
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
 from pneumen.web.kit.programs import Program, programs_of
@@ -124,8 +124,8 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
     worth, stands = kit.worth(frontier.needs), None if set_up is None else Now(total=set_up.total, crowd=crowd_in(song))
-    amiss = amiss_told(song, set_up=not tried)
-    told = sentence_of(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands)
+    amiss, own = amiss_told(song, set_up=not tried), records_by_itself(song)
+    told = sentence_of(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands, own=own)
     return KitScreen(
         verdict=Verdict.WATCH if amiss or not within or (stands and stands.crowd) else _verdict(frontier, kit),
         sentence=f"{amiss} {told}".strip(),
@@ -145,7 +145,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         findings=tuple((one.verdict, advice_on_kit(one)) for one in findings_of_kit(frontier.needs, kit)),
         whys=whys_of(frontier, kit, number == recommended),
         of_parts=_planned_told(song),
-        order=order_of(kit.lines, budget),
+        order=order_of(kit.lines, budget, own),
         own_hung=own_hung_told(kit.hanging) if math.isfinite(kit.direct_to_reverberant_db) else "",
         money_title=_("More than is needed") if worth.is_enough else _("What money buys"),
         **now,

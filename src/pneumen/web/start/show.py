@@ -19,7 +19,7 @@ from pneumen.web.hookup.rule import phantom_rule_of
 from pneumen.web.hookup.services import mix_of
 from pneumen.web.kit.amiss import amiss_told
 from pneumen.web.kit.needs import parts_of_song
-from pneumen.web.kit.order import OrderStep, order_of
+from pneumen.web.kit.order import OrderStep, order_of, records_by_itself
 from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.services import crowd_in, in_use, money_short, supply_verdict
 from pneumen.web.part.models import Part
@@ -90,7 +90,7 @@ def plan_of(part: Part) -> Plan:
     phantom = phantom_rule_of(part)
     return Plan(
         figures=figures_of(part.pk, found),
-        order=order_of(kit.lines, part.song.budget) if short else (),
+        order=order_of(kit.lines, part.song.budget, records_by_itself(part.song)) if short else (),
         nothing_fits=short,
         cheapest=cheapest,
         sentence=" ".join(
@@ -144,7 +144,7 @@ def _money_short(song: Song, kit: KitInUse) -> tuple[str, float | None]:
         )
     assumed = any(part.assumed_devices for part in parts_of_song(song))
     planned = _(" What you own is planned with, the rest is assumed.") if assumed else ""
-    return money_short_told(kit.lines, song.budget) + planned, cheapest
+    return money_short_told(kit.lines, song.budget, records_by_itself(song)) + planned, cheapest
 
 
 def _costs(kit: KitInUse, part: Part) -> str:
