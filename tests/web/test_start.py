@@ -230,6 +230,10 @@ class Answers(DemoCase):
                 "Highest gain must be at least",
             ),
             ({"interface": "numbered", "ein": "12"}, "ein", "between -160 and -40"),
+            # What a formula could bear, but no catalogue holds: every page would refuse it.
+            ({"microphone": "dynamic", "own_noise": "-0.1"}, "own_noise", "between 0 and 60"),
+            ({"microphone": "large-condenser", "max_spl": "80"}, "max_spl", "between 90 and 180"),
+            ({"interface": "numbered", "ein": "-60"}, "ein", "between -133 and -90"),
         )
         for changes, field, message in cases:
             response = self.send(**changes)

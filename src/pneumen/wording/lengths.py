@@ -34,6 +34,13 @@ def far(length_m: float, decimals: int = 2) -> str:
     return _("{sign}{feet} ft {inches} in").format(sign=sign, feet=feet, inches=left) if feet else f"{sign}{inches} in"
 
 
+def calm_told(low_m: float, high_m: float) -> str:
+    """Say where nothing is felt; from one place to the same is no range."""
+    if near(low_m) == near(high_m):
+        return _("calm at {distance} alone").format(distance=near(low_m))
+    return _("calm from {low} to {high}").format(low=near(low_m), high=near(high_m))
+
+
 def near_field(length_m: float) -> str:
     """Write a near length into its field; the unit stands beside it."""
     value = length_m / INCH_M if habits.get().feet else 100 * length_m

@@ -12,7 +12,8 @@ SAFETY_SAMPLES: Final = 32
 LARGEST_BUFFER: Final = 65_536
 LOWEST_RATE_HZ, HIGHEST_RATE_HZ = 8_000, 384_000
 MOST_CONVERTERS_MS: Final = 200.0
-MOST_PLUGIN_SAMPLES: Final = 1_000_000
+MOST_PLUGIN_SAMPLES: Final = 192_000
+"""A second at the highest rate: no plug-in looks ahead so far (common practice, no source)."""
 FARTHEST_M: Final = 100.0
 
 

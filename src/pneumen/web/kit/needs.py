@@ -8,6 +8,7 @@ from pneumen.core.gain import school_named
 from pneumen.core.kit import (
     ANY,
     CABLE_M,
+    DEAREST,
     Enough,
     Item,
     Needs,
@@ -99,7 +100,7 @@ def part_need(part: Part) -> PartNeed:
 
 def horizon_of(song: Song) -> float:
     """Return how far in money the picture reaches."""
-    return max(LEAST_HORIZON, 2 * song.budget)
+    return min(max(LEAST_HORIZON, 2 * song.budget), DEAREST)
 
 
 WITH_PARTS: Final = {"parts", "owned_kinds", "kit_marks", "kit_extras"}

@@ -10,7 +10,7 @@ from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, at_distance
 from pneumen.web.drawing import LogAxis, Paper, Tick, ticks_at
 from pneumen.wording.figures import figure, habits
 from pneumen.wording.language import _
-from pneumen.wording.lengths import FOOT_M, INCH_M, near
+from pneumen.wording.lengths import FOOT_M, INCH_M, calm_told, near
 
 STRIP_LABELS: Final = {
     "bass": _("Bass build-up"),
@@ -203,8 +203,7 @@ def _calm_label(ladder: Ladder) -> str:
         return _("no distance is calm here: {felt} at the best of them, {best_m}").format(
             felt=felt, best_m=near(ladder.best_m)
         )
-    low, high = ladder.calm_m
-    return _("calm from {low} to {high}").format(low=near(low), high=near(high))
+    return calm_told(*ladder.calm_m)
 
 
 def _schools(ruler: LogAxis, frame: Frame) -> tuple[SchoolMark, ...]:

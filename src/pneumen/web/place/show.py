@@ -39,7 +39,7 @@ from pneumen.web.place.why import whys_of_place
 from pneumen.web.settle import settle
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
-from pneumen.wording.lengths import near, near_field, near_unit
+from pneumen.wording.lengths import calm_told, near, near_field, near_unit
 
 USUAL_RISE_DB = 6.0
 
@@ -231,26 +231,22 @@ def _sentence(advice: Advice) -> str:
             farthest=near(farthest_m),
             what=_("it hears less of the whole") if distance_m < nearest_m else _("another one may suit better"),
         )
-    if calm and strength <= FELT:
+    if calm and strength <= FELT and near(calm[0]) != near(calm[1]):
         where = "inside" if calm[0] <= distance_m <= calm[1] else _("at the end of")
         return _("{distance_m} is {where} the calm range, {calm} to {calm_2}.").format(
             distance_m=near(distance_m), where=where, calm=near(calm[0]), calm_2=near(calm[1])
         )
     if strength <= FELT:
-        return _("{distance_m} is as far as this room allows: nearer or farther something is felt.").format(
-            distance_m=near(distance_m)
-        )
+        return _("At {distance} nothing is felt; nearer or farther something is.").format(distance=near(distance_m))
     told = (_("At {distance} {what} are felt") if name == "pops" else _("At {distance} {what} is felt")).format(
         distance=near(distance_m), what=STRIP_LABELS[name].lower()
     )
     if calm and abs(best_m - distance_m) < LEAST_MOVE_M:
-        return _("{told}; it is calm from {calm} to {calm_2}, {reaches}.").format(
-            told=told, calm=near(calm[0]), calm_2=near(calm[1]), reaches=REACHES[advice.recommended.conflict]
+        return _("{told}; it is {calm}, {reaches}.").format(
+            told=told, calm=calm_told(*calm), reaches=REACHES[advice.recommended.conflict]
         )
     if calm:
-        return _("{told}; all is calm from {calm} to {calm_2}.").format(
-            told=told, calm=near(calm[0]), calm_2=near(calm[1])
-        )
+        return _("{told}; all is {calm}.").format(told=told, calm=calm_told(*calm))
     if abs(best_m - distance_m) < LEAST_MOVE_M:
         return _("{told}; no distance is calm in this room, and this one comes nearest.").format(told=told)
     return _("{told}; no distance is calm in this room, {best_m} comes nearest.").format(told=told, best_m=near(best_m))

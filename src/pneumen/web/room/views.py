@@ -222,8 +222,12 @@ def compare(request: Request, part_id: int) -> HttpResponse:
 def which(request: Request, part_id: int) -> HttpResponse:
     """Record the song in another room of the home, or in a new one."""
     part, data = part_of(request, part_id), request.POST
-    if data.get("name", "").strip():
-        services.new_room(part.song, data["name"])
+    if "name" in data:
+        try:
+            services.new_room(part.song, data["name"])
+        except PneumenError as error:
+            messages.error(request, f"{error}.")
+            return redirect(_section(part, "rooms"))
     else:
         room = data.get("room", "")
         found = get_object_or_404(Room.objects.mine(request.user), pk=room if room.isdigit() else 0)

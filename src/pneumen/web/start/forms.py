@@ -222,6 +222,7 @@ class StartForm(forms.Form):
             sheet["sensitivity_mv_per_pa"] = dbv_per_pa_to_mv_per_pa(data["sensitivity"])
         sheet = {name: value for name, value in sheet.items() if value not in (None, "")}
         microphone_from_sheet(family, sheet)
+        Microphone(pk=0, family=family, name=family, **sheet).to_core()  # as every page will, for what it refuses
         return sheet
 
     def _interface_sheet(self, data: dict[str, Any]) -> dict[str, Any]:
@@ -240,6 +241,7 @@ class StartForm(forms.Form):
         }
         sheet = {name: value for name, value in sheet.items() if value is not None}
         interface_from_sheet(family, sheet)
+        Interface(pk=0, family=family, name=family, **sheet).to_core()
         return sheet
 
     @property

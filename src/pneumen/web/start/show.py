@@ -30,7 +30,7 @@ from pneumen.wording.delay import delay_sentence
 from pneumen.wording.figures import figure, kilohertz, money, with_band
 from pneumen.wording.hookup import phantom_told
 from pneumen.wording.language import _
-from pneumen.wording.lengths import near
+from pneumen.wording.lengths import calm_told, near
 from pneumen.wording.order import crowded_told, money_short_told
 from pneumen.wording.room import lead_told, noise_told
 
@@ -228,11 +228,7 @@ def _place_answer(advice: Advice) -> Answer:
     found, best = advice.before, advice.recommended
     air, distance_m, best_m = found.in_air, found.setup.placement.distance_m, best.miked_at_m
     calm = air.calm_m
-    works = (
-        _("calm from {calm} to {calm_2}").format(calm=near(calm[0]), calm_2=near(calm[1]))
-        if calm
-        else _("no distance is calm in this room")
-    )
+    works = calm_told(*calm) if calm else _("no distance is calm in this room")
     moved = abs(best_m - distance_m) > LEAST_MOVE_M
     reason = _("recommended are {best_m}").format(best_m=near(best_m)) if moved else REASONS[best.decided_by]
     reason += _("; the room allows it") if calm and best.decided_by == "habit" and not moved else ""
