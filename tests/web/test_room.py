@@ -207,7 +207,8 @@ class Flows(RoomCase):
         self.song.refresh_from_db()
         self.assertEqual(self.song.room, attic)
         self.assertEqual(self.act("room:which", room="99").status_code, 404)
-        self.assertEqual(self.act("room:which", room="x").status_code, 404)
+        for room in ("x", "\N{SUPERSCRIPT TWO}", "9" * 30):
+            self.assertEqual(self.act("room:which", room=room).status_code, 404)
 
     def test_rooms_and_hours_beside_each_other_and_the_schools_settled(self):
         self.assertContains(self.page("room:compare"), "add a closet and a larger one")

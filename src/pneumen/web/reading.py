@@ -9,6 +9,7 @@ from pneumen.wording.language import _
 
 MOST_WHOLE: Final = 1e9
 BEYOND: Final = 1e12
+MOST_DIGITS: Final = 10
 
 
 class NotANumber(PneumenError, ValueError):
@@ -44,6 +45,11 @@ def whole_of(text: str, field: str) -> int:
     if not abs(value) < MOST_WHOLE:  # NaN and infinity too
         raise NotANumber(field)
     return int(value)
+
+
+def number_in(text: str) -> int | None:
+    """Read the id or number that an address or a choice names; None where it is none, or beyond all there are."""
+    return int(text) if text.isdecimal() and len(text) < MOST_DIGITS else None
 
 
 def whole(data: QueryDict, field: str) -> int:

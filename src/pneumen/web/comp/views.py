@@ -21,12 +21,12 @@ from pneumen.web.comp.models import CompTrack, SheetLine
 from pneumen.web.comp.show import sheet_screen
 from pneumen.web.frame import thread
 from pneumen.web.part.models import Part
+from pneumen.web.reading import number_in
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of, with_part
 from pneumen.web.take.views import ranged
 from pneumen.wording.language import _
 
-MOST_DIGITS: Final = 9
 MOST_TEXT: Final = 100_000
 
 
@@ -40,7 +40,7 @@ def context_of(part: Part, line: str = "", problem: str = "") -> dict[str, Any]:
     """Return what the page shows, with one line opened where one is asked for."""
     sheet = sheet_of(part)
     screen = sheet_screen(part, sheet)
-    pk = int(line) if line.isdecimal() and len(line) < MOST_DIGITS else None
+    pk = number_in(line)
     made_now = screen.track.row if screen.track and screen.track.fresh else None
     detail = line_screen(part, pk, sheet, made_now) if pk is not None else None
     return {"part": part, "screen": screen, "detail": detail, "problem": problem}
@@ -80,17 +80,15 @@ def _write(request: Request, part: Part) -> None:
         case "phrases":
             edited.lines_by_ear(part)
         case "part":
-            other = get_object_or_404(Part.objects.filter(song=part.song_id), pk=_number(request.POST.get("other", "")))
+            other = get_object_or_404(
+                Part.objects.filter(song=part.song_id), pk=number_in(request.POST.get("other", ""))
+            )
             edited.write_lines(part, edited.wanted_from_part(other))
         case "lay":
             edited.lay(part)
         case other:
             raise UnknownName("how", other, ("words", "sections", "phrases", "part", "lay"))
     made.made_again(part)
-
-
-def _number(text: str) -> int | None:
-    return int(text) if text.isdecimal() and len(text) < MOST_DIGITS else None
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -112,10 +110,10 @@ def _change(request: Request, row: SheetLine) -> None:
     sent = request.POST
     if "mark" in sent:
         number, name, value = [*sent["mark"].split(":"), "", "", ""][:3]
-        take = get_object_or_404(row.part.takes, number=_number(number))
+        take = get_object_or_404(row.part.takes, number=number_in(number))
         chosen.mark(row, take, name, value)
     elif "split" in sent:
-        edited.split_line(row, _number(sent["split"]) or 0)
+        edited.split_line(row, number_in(sent["split"]) or 0)
     elif "join" in sent:
         edited.join_lines(row)
     elif "begin" in sent:
@@ -140,7 +138,7 @@ def choices(request: Request, part_id: int) -> HttpResponse:
     rows = Part.objects.mine(request.user).select_related("song").filter(song__put_away_day=None)
     part = get_object_or_404(rows, pk=part_id)
     pk, _rest, number = request.POST.get("choose", "").partition(":")
-    return answered(request, part, lambda: _choose(request, part, _number(pk), _number(number)), line=pk)
+    return answered(request, part, lambda: _choose(request, part, number_in(pk), number_in(number)), line=pk)
 
 
 def _choose(request: Request, part: Part, pk: int | None, number: int | None) -> None:

@@ -14,7 +14,7 @@ from pneumen.web.kit.routes import routes_of
 from pneumen.web.kit.show import KitScreen, kit_screen
 from pneumen.web.part.models import Part
 from pneumen.web.part.services import keep_instrument_price
-from pneumen.web.reading import whole
+from pneumen.web.reading import number_in, whole
 from pneumen.web.screen import Changes, Screen
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
@@ -117,5 +117,4 @@ def packing_list(request: Request, part_id: int) -> HttpResponse:
 
 
 def _looked_at(data: QueryDict) -> int | None:
-    text = data.get("kit", "")
-    return int(text) if text.isascii() and text.isdigit() and len(text) < 7 else None
+    return number_in(data.get("kit", ""))

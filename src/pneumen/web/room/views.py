@@ -15,7 +15,7 @@ from pneumen.core.errors import PneumenError
 from pneumen.core.place import Placement, bearing_deg
 from pneumen.web.fields import StepForm
 from pneumen.web.part.models import Part
-from pneumen.web.reading import whole
+from pneumen.web.reading import number_in, whole
 from pneumen.web.room import services
 from pneumen.web.room.advice import advices_of
 from pneumen.web.room.compare import rooms_beside, school_verdict
@@ -229,7 +229,6 @@ def which(request: Request, part_id: int) -> HttpResponse:
             messages.error(request, f"{error}.")
             return redirect(_section(part, "rooms"))
     else:
-        room = data.get("room", "")
-        found = get_object_or_404(Room.objects.mine(request.user), pk=room if room.isdigit() else 0)
+        found = get_object_or_404(Room.objects.mine(request.user), pk=number_in(data.get("room", "")))
         services.use_room(part.song, found)
     return redirect("room:page", part_id=part.pk)

@@ -75,7 +75,7 @@ class UploadLimit:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         length = request.META.get("CONTENT_LENGTH") or "0"
-        if not length.isdigit() or int(length) <= settings.MOST_UPLOAD_BYTES:
+        if not length.isdecimal() or int(length) <= settings.MOST_UPLOAD_BYTES:
             return self.get_response(request)
         if request.headers.get("HX-Request"):
             headers = {"HX-Retarget": "#upload-problem", "HX-Reswap": "innerHTML"}

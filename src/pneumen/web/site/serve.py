@@ -56,7 +56,7 @@ def run(arguments: list[str]) -> int:
 
 
 def _port(text: str) -> int:
-    if not text.isdigit() or not 1024 <= int(text) <= 65_535:
+    if not text.isdecimal() or not 1024 <= int(text) <= 65_535:
         raise argparse.ArgumentTypeError(_("{text!r} is no port; give a number from 1024 to 65535").format(text=text))
     return int(text)
 

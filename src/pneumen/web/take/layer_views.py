@@ -6,13 +6,12 @@ from django.views.decorators.http import require_http_methods, require_POST
 
 from pneumen.core.errors import PneumenError
 from pneumen.web.part.models import Part
+from pneumen.web.reading import number_in
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 from pneumen.web.take.layers import add_layer, fill_layer, hear_layer, layers_screen, plan_usual, remove_layer
 from pneumen.web.take.models import Layer
 from pneumen.wording.language import _
-
-MOST_DIGITS = 9
 
 
 @require_http_methods(["GET", "HEAD", "POST"])
@@ -46,7 +45,7 @@ def layer(request: Request, part: Part, number: int) -> HttpResponse:
         if "heard" in request.POST:
             hear_layer(row, heard=request.POST["heard"] == "1")
             return redirect("take:layers", part_id=part.pk)
-        fill_layer(row, int(take) if take.isdecimal() and len(take) < MOST_DIGITS else None)
+        fill_layer(row, number_in(take))
     except PneumenError as error:
         context = {"part": part, "layers": layers_screen(part), "problem": _("The {error}.").format(error=error)}
         return render(request, "take/layers.html", context, status=422)

@@ -11,6 +11,7 @@ from django_htmx.http import HttpResponseClientRefresh
 from pneumen.core.errors import PneumenError
 from pneumen.core.take import MARKED
 from pneumen.web.part.models import Part
+from pneumen.web.reading import number_in
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import with_part
 from pneumen.web.take import log
@@ -23,7 +24,6 @@ from pneumen.web.take.sheet import sheet_of
 from pneumen.wording.language import _
 from pneumen.wording.log import JUDGINGS, RESTS
 
-MOST_DIGITS = 7
 SAID = ("kind", "section", *MARKED, "remark")
 
 
@@ -34,8 +34,7 @@ def page(request: Request, part: Part) -> HttpResponse:
 
 
 def _context(request: Request, part: Part, form: SittingForm | None = None) -> dict[str, object]:
-    wanted = request.GET.get("page", "1")
-    screen = log_screen(part, max(1, int(wanted)) if wanted.isdecimal() and len(wanted) < MOST_DIGITS else 1)
+    screen = log_screen(part, number_in(request.GET.get("page", "")) or 1)
     sitting = screen.sitting
     return {
         "part": part,

@@ -20,6 +20,7 @@ from pneumen.web.audio.models import AudioFile
 from pneumen.web.delay.plan import delay_of
 from pneumen.web.job.services import try_again
 from pneumen.web.part.models import Part
+from pneumen.web.reading import number_in
 from pneumen.web.site.middleware import too_large
 from pneumen.web.site.requests import Request
 from pneumen.web.site.space import even_when_full, free_bytes
@@ -40,7 +41,6 @@ from pneumen.wording.preflight import preflight_told
 CHUNK = 1 << 16
 LISTED = 12
 """So many of the newest takes stand beside the strip; the log has them all."""
-MOST_DIGITS = 10
 BYTES_A_SAMPLE = 3
 """24 bits."""
 UPLOAD_LIMIT = {"most_bytes": settings.MOST_UPLOAD_BYTES, "too_large": too_large()}
@@ -86,8 +86,8 @@ def _preflight(part: Part) -> tuple[str, ...]:
 def _chosen(part: Part, number: str | None) -> Take | None:
     """Return the take with a number, or else the newest; None where there is none."""
     rows = part.takes.select_related("audio", "sitting").prefetch_related("jobs")
-    found = rows.filter(number=number).first() if number and number.isdecimal() and len(number) < MOST_DIGITS else None
-    take = found or rows.first()
+    wanted = number_in(number or "")
+    take = (None if wanted is None else rows.filter(number=wanted).first()) or rows.first()
     if take is not None:
         take.part = part
     return take
