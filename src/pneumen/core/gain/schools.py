@@ -7,6 +7,9 @@ from typing import Final
 from pneumen.core.errors import UnknownName, require_within
 from pneumen.core.line import Levels
 
+OWN: Final = "own"
+"""A window of one's own is called own:LOW:HIGH, in dBFS."""
+
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class School:
@@ -18,6 +21,11 @@ class School:
     high_dbfs: float
     reason: str
     meter: str = ""
+
+    @property
+    def is_own(self) -> bool:
+        """Whether a person set its window, and no school of the trade."""
+        return self.slug.startswith(OWN)
 
     @property
     def aim_dbfs(self) -> float:
@@ -106,8 +114,6 @@ SCHOOLS: Final = (
         meter="just under the last light",
     ),
 )
-OWN: Final = "own"
-"""A window of one's own is called own:LOW:HIGH, in dBFS."""
 LOWEST_DBFS: Final = -60.0
 NARROWEST_DB: Final = 1.0
 

@@ -153,7 +153,7 @@ def _why_band(outcome: Outcome) -> Why:
 
 def _why_school(school: School) -> Why:
     return Why(
-        title=_("The {lower} school").format(lower=school.label.lower()),
+        title=_("Your own window") if school.is_own else _("The {lower} school").format(lower=school.label.lower()),
         lines=(
             school.reason,
             _("Window for the highest peak: {low_dbfs} to {high_dbfs} dBFS.").format(
