@@ -17,7 +17,7 @@ from pneumen.web.site.requests import Request
 from pneumen.web.site.space import SHORT_BYTES, free_bytes
 from pneumen.web.steps import STEPS, Step
 from pneumen.web.templatetags.pneumen import GLYPHS
-from pneumen.wording.figures import habits, verdict_words
+from pneumen.wording.figures import verdict_words
 
 KNOT_HEIGHT = 66
 FIRST_KNOT_Y = 49
@@ -55,7 +55,7 @@ def _around(request: Request, part: Part, namespace: str) -> dict[str, Any]:
     """Return thread and bar; who only looks gets them as worked out last, whatever page of the part it is."""
     if request.method not in ("GET", "HEAD"):  # it may have stored something since its rows were read
         return {**thread(part, namespace), "bar_part": part, **_bar(part, namespace)}
-    verdicts = as_worked_out(("thread", part.pk, habits.get()), lambda: _verdicts(part))
+    verdicts = as_worked_out(("thread", part.pk), lambda: _verdicts(part))
     bar = as_worked_out(("bar", part.pk, namespace), lambda: _bar(part, namespace))
     return {**_thread(part, namespace, verdicts), "bar_part": part, **bar}
 

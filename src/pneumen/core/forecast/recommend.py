@@ -77,7 +77,7 @@ def distance_range(setup: PartSetup) -> tuple[float, float]:
 
 
 def spot_range(setup: PartSetup) -> tuple[float, float]:
-    """Return the same of the spot that is looked at: nearer it is another one, farther it is none."""
+    """Return the nearest and farthest distance of the spot that is looked at, within what the part can use."""
     near, far = distance_range(setup)
     if setup.zone:
         near = min(max(setup.zone.near_m, near), far)

@@ -11,10 +11,10 @@ from pneumen.core.forecast.hearing import heard_of_room
 from pneumen.core.forecast.recommend import recommend
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.place import MOST_RISE, OUT_OF_THE_AIR_DEG, TASTES, Body, Zone, bass_rise_db, body_of, curved_m
+from pneumen.core.room import SAME_LEAD_DB
 
 TONE_WEIGHT_DB: Final = 4.0
 """What one step of brightness off the taste counts against a decibel of room sound (common practice, no source)."""
-HEARD_DB: Final = 0.05
 SHORT_COST_DB: Final = 2.0
 """What a spot counts beside that where it is not dry enough: room sound is never taken out again, tone can be bent
 (common practice, no source)."""
@@ -84,7 +84,7 @@ def _here(zone: Zone, setup: PartSetup, taste: str) -> ZoneHere:
     as_described = _bass_db(USUAL_PATTERN, float(curved_m(zone.usual_m, extent)))
     bright = zone.bright - (bass_db - as_described) / BASS_PER_STEP_DB
     short_db = max(0.0, setup.source.dry_enough_db - lead_db)
-    room_db = short_db + SHORT_COST_DB if short_db > HEARD_DB else 0.0
+    room_db = short_db + SHORT_COST_DB if short_db > SAME_LEAD_DB else 0.0
     return ZoneHere(
         zone=zone,
         distance_m=found.miked_at_m,

@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any, Final
 
 from pneumen.core.errors import NothingFits, given
@@ -55,7 +56,7 @@ class Frontier:
     def recommended(self, among: Sequence[int] | None = None) -> int:
         """Return the number of the kit to recommend among some, of all where none are named."""
         numbers = range(len(self.choices)) if among is None else among
-        known: dict[tuple[int, int, int], float] = {}
+        known = _worked_out_of(self)
 
         def overload_short_db(place: int) -> float:
             return _overload_short_db(self.needs, self.choices[numbers[place]].devices, known)
@@ -182,6 +183,15 @@ def _offers_with(offers: list[Offer], contents: list[Item]) -> list[Offer]:
         return [offer for offer in bound if offer.hubs]
     usb = any(item.kind == "microphone" and item.microphone_family.plug == "usb" for item in contents)
     return [offer for offer in offers if (offer.hubs[0] is None) == usb]
+
+
+@lru_cache(maxsize=32)
+def _worked_out_of(frontier: Frontier) -> dict[tuple[int, int, int], float]:
+    """Return what of a frontier's overloads was worked out before: a drag of the money asks for the same few again.
+
+    It is filled by _overload_short_db alone, with what follows from the frontier.
+    """
+    return {}
 
 
 def _overload_short_db(needs: Needs, devices: DeviceKit, known: dict[tuple[int, int, int], float]) -> float:

@@ -20,6 +20,7 @@ from pneumen.core.kit import (
 from pneumen.core.verdict import Verdict, worst_of
 from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
+from pneumen.web.kept_rows import as_worked_out
 from pneumen.web.kit.amiss import amiss_told
 from pneumen.web.kit.in_use import PartInUse, parts_in_use
 from pneumen.web.kit.needs import horizon_of, parts_of_song, parts_planned
@@ -109,7 +110,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     set_up = None if tried else in_use(song)
     now = {} if set_up is None else _as_set_up(song, set_up)
     try:
-        frontier = frontier_of_song(song)
+        frontier = as_worked_out(("frontier", song.pk), lambda: frontier_of_song(song))
     except NothingFits as error:
         return _nothing_fits(song, error, budget=budget, horizon=horizon, **now)
     within = places_within(song, frontier, budget)
@@ -119,7 +120,8 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     offered = within or [len(frontier.points) - 1]
     recommended = recommended_number(song, frontier, budget)
     number = recommended if number is None else min(max(number, 0), len(frontier.points) - 1)
-    kit, story = kit_looked_at(song, frontier, number), given("money", money_story(points, max(budget, cheapest)))
+    kit, swaps = as_worked_out(("kit", song.pk, number), lambda: _looked_at(song, frontier, number))
+    story = given("money", money_story(points, max(budget, cheapest)))
     points = _as_looked_at(points, number, kit)
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
@@ -138,7 +140,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         packing=packing_of(in_use(song, kit) if beside else kit, song),
         reading=_reading(kit, worst),
         buys=_buys(frontier, story, budget, kit),
-        swaps=tuple(_swap_told(swap) for swap in swaps_of(frontier, number, kit)),
+        swaps=tuple(_swap_told(swap) for swap in swaps),
         programs=programs_of(song, frontier.needs),
         sessions_told=_sessions_told(song),
         beside=_beside(kit, kit_looked_at(song, frontier, recommended)) if number != recommended else (),
@@ -150,6 +152,12 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         money_title=_("More than is needed") if worth.is_enough else _("What money buys"),
         **now,
     )
+
+
+def _looked_at(song: Song, frontier: Frontier, number: int) -> tuple[Kit, tuple[Swap, ...]]:
+    """Return a kit and its swaps: neither follows the money, so that a drag along the line asks for them once."""
+    kit = kit_looked_at(song, frontier, number)
+    return kit, swaps_of(frontier, number, kit)
 
 
 def _nothing_fits(song: Song, error: NothingFits, **shown: Any) -> KitScreen:
