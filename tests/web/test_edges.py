@@ -16,7 +16,7 @@ FURTHER = (
     *("takes/log/", "takes/layers/", "takes/learnt/", "takes/stand/", "comp/balance/", "comp/layers/", "send/sheet/"),
 )
 """Pages beside the steps' own, and what Room loads when it is opened."""
-TYPED = ("1000000", "1e308", "-0.0001", "", "\N{SUPERSCRIPT TWO}")
+TYPED = ("1000000", "1e308", "-0.0001", "")
 WRITTEN = ("text", "number", "range", "search")
 
 

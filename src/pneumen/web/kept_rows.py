@@ -14,7 +14,7 @@ from typing import Final, TypeVar, cast
 
 from django.db import connection
 
-MOST_KEPT: Final = 16
+MOST_KEPT: Final = 24
 """How many each thread keeps; a part with its song and room is about 10 kB."""
 
 MOST_WORKED_OUT: Final = 32
