@@ -49,6 +49,18 @@ class Plugged(DemoCase):
                     self.assertContains(self.open("part:page"), "dBu at the plug")
                     self.assertEqual(self.open("kit:page").status_code, 200)
 
+    def test_of_what_is_plugged_in_kit_draws_no_room_and_leaves_no_gap_for_it(self):
+        self.clarinet.delete()
+        self.harp.delete()
+        for source, panels in (("keyboard", 1), ("voice-pop", 2)):
+            self.act("start:page", **answers(self.voice, source=source))
+            screen = self.page("kit:page").context["screen"]
+            with self.subTest(source):
+                for picture in screen.pictures:
+                    self.assertEqual(len(picture.panels), panels)
+                    self.assertEqual(picture.frame.height - picture.panels[-1].bottom, 40)
+                self.assertEqual(any("Over the room" in row[0] for row in screen.reading), panels == 2)
+
     def test_what_the_instrument_cost_is_asked_and_kept(self):
         self.assertContains(self.open("kit:page"), "What your instrument cost")
         address = reverse("kit:keep", args=[self.voice.pk])

@@ -1,7 +1,7 @@
 """The frontier: price across, clean range upward, and under it the direct sound over the room's, as coordinates."""
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Final
 
@@ -21,6 +21,8 @@ class Frame(Paper):
     panels: tuple[tuple[float, float], tuple[float, float]]
 
 
+BELOW: Final = 40.0
+"""Room for the prices under the last panel."""
 WIDE: Final = Frame(width=766, height=404, left=52, right=744, panels=((44, 208), (246, 364)), narrow=False)
 NARROW: Final = Frame(width=342, height=420, left=40, right=330, panels=((44, 220), (258, 380)), narrow=True)
 
@@ -116,7 +118,7 @@ def draw_frontier(
     line_x = round(price.at(budget), 1)
     near_end = line_x > frame.right - 90
     return FrontierPicture(
-        frame=frame,
+        frame=replace(frame, height=panels[-1].bottom + BELOW),
         panels=panels,
         prices=tuple(Tick(at=price.at(one), label=money(one)) for one in price.round_ticks(5 if frame.narrow else 8)),
         budget=Budget(

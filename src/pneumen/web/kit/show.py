@@ -232,20 +232,13 @@ def _picks(frontier: Frontier, points: Points, offered: list[int], recommended: 
 def _reading(kit: Kit, worst: str = "") -> tuple[tuple[str, str, str], ...]:
     """Return the kit's figures; of several parts each is the least, of worst the clean range."""
     lead, least = kit.direct_to_reverberant_db, ", least" if worst else ""
-    hung = ", hung" if kit.hanging.count and math.isfinite(lead) else ""
-    rows = [
-        (
-            _("Clean range, {worst}").format(worst=worst) if worst else _("Clean range"),
-            figure(kit.clean_range_db),
-            "dB",
-        ),
-        (
-            _("Over the room{least}{hung}").format(least=least, hung=hung),
-            figure(lead) if math.isfinite(lead) else "–",
-            "dB",
-        ),
-        (f"Headroom{least}", figure(kit.headroom_db), "dB"),
-    ]
+    miked = math.isfinite(lead)  # of what is plugged in no room is heard
+    hung = ", hung" if kit.hanging.count and miked else ""
+    clean = _("Clean range, {worst}").format(worst=worst) if worst else _("Clean range")
+    rows = [(clean, figure(kit.clean_range_db), "dB")]
+    if miked:
+        rows.append((_("Over the room{least}{hung}").format(least=least, hung=hung), figure(lead), "dB"))
+    rows.append((f"Headroom{least}", figure(kit.headroom_db), "dB"))
     if kit.round_trip_ms is not None:
         rows.append((_("Round trip"), figure(kit.round_trip_ms), "ms"))
     if hung:

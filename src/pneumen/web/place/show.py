@@ -237,7 +237,9 @@ def _sentence(advice: Advice) -> str:
             distance_m=near(distance_m), where=where, calm=near(calm[0]), calm_2=near(calm[1])
         )
     if strength <= FELT:
-        return _("At {distance} nothing is felt; nearer or farther something is.").format(distance=near(distance_m))
+        return _(
+            "At {distance} nothing is felt; elsewhere between {nearest} and {farthest}, which this spot allows, something is."
+        ).format(distance=near(distance_m), nearest=near(nearest_m), farthest=near(farthest_m))
     told = (_("At {distance} {what} are felt") if name == "pops" else _("At {distance} {what} is felt")).format(
         distance=near(distance_m), what=STRIP_LABELS[name].lower()
     )
