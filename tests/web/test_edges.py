@@ -72,12 +72,12 @@ class EveryField(DemoCase):
 
     def test_no_step_answers_with_an_error_whatever_is_typed(self):
         asked = sum(self.type_into(reverse(step.page, args=[self.harp.pk])) for step in STEPS)
-        self.assertGreater(asked, 200)
+        self.assertGreater(asked, 150)
 
     def test_nor_does_any_further_page(self):
         asked = sum(self.type_into(f"/parts/{self.harp.pk}/{page}") for page in FURTHER)
         asked += sum(self.type_into(page) for page in ("/gear/", "/gear/items/alder-2/", "/songs/", "/songs/settings/"))
-        self.assertGreater(asked, 200)
+        self.assertGreater(asked, 150)
 
     def type_into(self, page):
         """Type into every field of every form of a page, one at a time; return how often."""
