@@ -4,11 +4,21 @@ import math
 
 from django.urls import reverse
 
+from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of, settle
 from tests.web.base import HTMX, DemoCase
 
 
 class Ladder(DemoCase):
+    def test_nearer_than_a_spot_is_meant_for_is_told_with_its_range(self):
+        Part.objects.filter(pk=self.harp.pk).update(zone="front", distance_m=0.25)
+        for page in ("place:page", "start:page", "gain:page"):
+            self.assertEqual(self.page(page, self.harp).status_code, 200)
+        sentence = self.page("place:page", self.harp).context["screen"].sentence
+        self.assertEqual(
+            sentence, "25 cm is nearer than this spot is meant for, 40 cm to 120 cm: it hears less of the whole."
+        )
+
     def test_a_voice_has_its_schools_and_a_harp_has_none(self):
         page = self.page("place:page")
         self.assertContains(page, "inside the calm range")

@@ -18,7 +18,7 @@ from pneumen.core.gear import (
     microphone_from_sheet,
     self_noise_from_signal_to_noise,
 )
-from pneumen.core.kit import CABLE_M, ROUTES
+from pneumen.core.kit import CABLE_M, DEAREST, ROUTES
 from pneumen.core.part import FORMATS, GROUPS, LOUDNESSES, SOURCES
 from pneumen.core.room import AT_HAND, FURNISHINGS, NOISES
 from pneumen.web.fields import NumberField, choose_from
@@ -157,10 +157,9 @@ class StartForm(forms.Form):
 
     def clean_budget(self) -> float:
         budget = self.cleaned_data.get("budget") or 0.0
-        if not 0 <= budget <= 1_000_000:
-            raise forms.ValidationError(
-                _("Give an amount from 0 to 1,000,000; {budget:g} is outside.").format(budget=budget)
-            )
+        if not 0 <= budget <= DEAREST:
+            told = _("Give an amount from 0 to {most:,.0f}; {budget:g} is outside.")
+            raise forms.ValidationError(told.format(most=DEAREST, budget=budget))
         return budget
 
     def clean(self) -> dict[str, Any]:
