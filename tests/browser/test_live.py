@@ -1,5 +1,6 @@
 """Listening in a real browser, whose capture device plays a known file."""
 
+import re
 import tempfile
 from pathlib import Path
 
@@ -8,11 +9,13 @@ import soundfile
 from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 
+from pneumen.core.live.origin import LATE_S
 from tests.browser.base import BrowserCase
 
 RATE_HZ = 44_100
 """The fake device's own rate: at another one the browser would resample."""
 QUIET_S, SONG_S, AFTER_S = 20, 62, 40
+LONGEST_LOSS_S = 10
 LOUDEST = 0.5
 PAGE = "/parts/1/gain/live/"
 
@@ -29,6 +32,27 @@ def known_file(folder, quiet_s=QUIET_S):
     path = Path(folder) / "known.wav"
     soundfile.write(path, np.stack([samples, np.zeros_like(samples)], axis=1), RATE_HZ, subtype="PCM_16")
     return path
+
+
+def never_came(samples, known, begun):
+    """Return how many samples of what is known are missing from what was kept; all others are as the device gave them.
+
+    A browser on a machine that is too busy drops blocks whole. Each sample is compared to the step of its 16 bits.
+    """
+    at, missing = 0, 0
+    while True:
+        rest = samples[at:]
+        wrong = np.flatnonzero(np.abs(rest - known[begun + at : begun + at + len(rest)]) > 2**-14)
+        if not len(wrong):
+            return missing
+        at += wrong[0]
+        looked_at = known[begun + at : begun + at + LONGEST_LOSS_S * RATE_HZ]
+        sought = samples[at : at + 64]  # the noise makes it like nothing else
+        found = np.flatnonzero(np.abs(looked_at[: 1 - len(sought)] - sought[0]) < 2**-14)
+        jumps = [jump for jump in found if np.abs(looked_at[jump : jump + len(sought)] - sought).max() < 2**-14]
+        if not jumps:
+            raise AssertionError(f"what was kept from sample {at} on is nothing that the device gave")
+        begun, missing = begun + jumps[0], missing + jumps[0]
 
 
 class Listening(BrowserCase):
@@ -74,15 +98,17 @@ class Listening(BrowserCase):
         samples, rate_hz = self.kept()
         known = soundfile.read(self.file)[0][:, 0]
         self.assertEqual(rate_hz, RATE_HZ)
-        self.assertGreater(len(samples), (SONG_S + 2) * RATE_HZ)
         begun = np.argmax(np.abs(known) > 0.1) - np.argmax(np.abs(samples) > 0.1)
-        # Each sample as the device gave it, to the step of its 16 bits.
-        self.assertLess(np.abs(samples - known[begun : begun + len(samples)]).max(), 2**-14)
+        missing = never_came(samples[:-RATE_HZ], known, begun)  # the last second's clock is not settled yet
+        self.assertGreater(len(samples) + missing, (SONG_S + 2) * RATE_HZ)
         self.find("[data-takes] a").click()
         self.wait_for_text("Was it recorded as set?", 60)
         self.wait_for_text("Recorded by the browser through Fake Default Audio Input, channel 1 of 2, at 44.1 kHz.")
         measured = self.browser.find_element(By.CSS_SELECTOR, ".verdict").text
         self.assertIn("−6.0 dBFS", measured)  # half of full scale
+        # On a machine that keeps up nothing is missing; what a busy browser drops is told, to what its clock tells.
+        told = re.search(r"(\d+) samples were lost on the way", self.find("main").text)
+        self.assertGreaterEqual(int(told[1]) if told else 0, missing - LATE_S * RATE_HZ)
 
     def test_the_sound_threads_way_where_the_browser_hands_out_no_track(self):
         self.listen("delete window.MediaStreamTrackProcessor")

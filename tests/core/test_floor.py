@@ -8,7 +8,7 @@ from scipy.signal import sosfreqz, welch
 from pneumen.core.levels import a_weighting_db
 from pneumen.core.take.clipping import flat_tops
 from pneumen.core.take.floor import FloorMeter, find_pauses
-from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, k_weighting_sos, loudest_3s_lufs
+from pneumen.core.take.loudness import integrated_loudness_lufs, k_weighting, k_weighting_sos, loudest_3s_lufs
 from tests.signals import RATE, noise, sine
 
 
@@ -94,8 +94,8 @@ class Weighting(unittest.TestCase):
 
     def test_blocks_of_any_length_give_the_same_as_one(self):
         samples = noise(2, -20)
-        whole = KWeighting(RATE)(samples)
-        running = KWeighting(RATE)
+        whole = k_weighting(RATE)(samples)
+        running = k_weighting(RATE)
         pieces = [running(samples[start : start + 7001]) for start in range(0, len(samples), 7001)]
         np.testing.assert_allclose(np.concatenate(pieces), whole, atol=2e-6)
 

@@ -1,4 +1,4 @@
-"""Where between the samples a peak or a dip lies."""
+"""Peaks: which ones there are, and where between the samples one lies."""
 
 import numpy as np
 
@@ -16,3 +16,18 @@ def parabola_shift(left: np.ndarray, top: np.ndarray, right: np.ndarray) -> np.n
     """
     bend = left - 2 * top + right
     return np.asarray(np.where(bend == 0, 0.0, 0.5 * (left - right) / np.where(bend == 0, 1.0, bend)))
+
+
+def peaks_over(levels: np.ndarray, least: float, *, apart: int) -> np.ndarray:
+    """Return the places of the peaks of at least a level, in order; of two that lie closer together the higher one.
+
+    >>> peaks_over(np.array([0.0, 5.0, 0.0, 4.0, 0.0, 0.0, 3.0, 0.0]), 1.0, apart=3)
+    array([1, 6])
+    """
+    inner = levels[1:-1]
+    places = np.flatnonzero((inner > levels[:-2]) & (inner >= levels[2:]) & (inner >= least)) + 1
+    kept: list[int] = []
+    for place in places[np.argsort(levels[places])[::-1]].tolist():
+        if all(abs(place - other) >= apart for other in kept):
+            kept.append(place)
+    return np.array(sorted(kept), int)

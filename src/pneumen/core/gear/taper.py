@@ -3,13 +3,15 @@
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from typing import Final
+from typing import TYPE_CHECKING, Final
 
 import numpy as np
-from scipy.interpolate import PchipInterpolator
 
 from pneumen.core.errors import Contradiction, require_within
 from pneumen.core.levels import FULL_SCALE_SINE_RMS_DB
+
+if TYPE_CHECKING:
+    from scipy.interpolate import PchipInterpolator
 
 USUAL_POSITIONS: Final = 7
 LEAST_POSITIONS: Final = 3
@@ -109,7 +111,9 @@ def full_scale_dbu(taper: Taper, reading: Reading, known_dbu: float) -> float:
     return known_dbu - (at_left_stop_dbfs - FULL_SCALE_SINE_RMS_DB)
 
 
-def _curve(shares: Sequence[float], rises_db: Sequence[float]) -> PchipInterpolator:
+def _curve(shares: Sequence[float], rises_db: Sequence[float]) -> "PchipInterpolator":
+    from scipy.interpolate import PchipInterpolator  # takes a second to load, and few inputs have a map
+
     return PchipInterpolator(shares, rises_db)
 
 

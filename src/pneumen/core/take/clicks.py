@@ -4,7 +4,6 @@ import math
 from typing import Final
 
 import numpy as np
-from scipy.linalg import LinAlgError, solve_toeplitz, toeplitz
 
 BLOCK_S: Final = 0.7
 """About so much is looked at at once, what is carried over from its neighbours included."""
@@ -29,6 +28,7 @@ ALIKE_DB: Final = 9.0
 LEAST_RESIDUAL: Final = 2**-15
 """Surroundings count as at least so loud: what stands over digital silence by less than that is no click."""
 ONE_CLICK_S: Final = 0.02
+_APART: Final = np.abs(np.subtract.outer(np.arange(ORDER), np.arange(ORDER)))
 LEAST_CLICKS: Final = 2
 """One alone may be a knuckle or a key; the second makes a crackle."""
 MOST_IN_BLOCK: Final = 50
@@ -104,8 +104,11 @@ def _unforeseen(piece: np.ndarray) -> np.ndarray:
     """
     lags = np.array([piece[: len(piece) - lag] @ piece[lag:] for lag in range(ORDER + 1)])
     coarse = piece.astype(np.float32)  # 130 dB below the piece's level is ample
-    rows = np.lib.stride_tricks.sliding_window_view(coarse, ROW + ORDER)[::ROW]
-    filters = toeplitz(np.pad(_whitener(lags)[::-1], (0, ROW - 1)), np.zeros(ROW)).astype(np.float32)
+    rows = np.ascontiguousarray(np.lib.stride_tricks.sliding_window_view(coarse, ROW + ORDER)[::ROW])
+    shifted = np.pad(_whitener(lags)[::-1].astype(np.float32), (ROW - 1, ROW - 1))
+    filters = np.lib.stride_tricks.sliding_window_view(shifted, ROW + ORDER)[
+        ::-1
+    ].T.copy()  # one column for each sample
     left = np.zeros(len(piece), np.float32)
     left[ORDER : ORDER + rows.shape[0] * ROW] = (rows @ filters).ravel()
     return left
@@ -115,8 +118,8 @@ def _whitener(lags: np.ndarray) -> np.ndarray:
     """Return the filter that leaves what is not foreseen, from a sound's correlation with itself."""
     lags[0] = lags[0] * (1 + 1e-9) + 1e-12
     try:
-        ahead = solve_toeplitz(lags[:-1], lags[1:])
-    except LinAlgError:
+        ahead = np.linalg.solve(lags[_APART], lags[1:])
+    except np.linalg.LinAlgError:
         return np.zeros(ORDER + 1)
     return np.concatenate([[1.0], -ahead])
 

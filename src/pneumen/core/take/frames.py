@@ -6,7 +6,8 @@ from typing import Final
 
 import numpy as np
 from scipy.fft import rfft
-from scipy.signal import butter, sosfilt
+
+from pneumen.core.filters import RunningFilter, band_pass
 
 BANDS_HZ: Final = (
     (120.0, 250.0),
@@ -61,8 +62,7 @@ class FrameMeter:
         while self._step % self._together:
             self._together -= 1
         coarse_hz = sample_rate_hz / self._together
-        self._filters = [butter(3, band, "bandpass", fs=coarse_hz, output="sos") for band in LOW_BANDS_HZ]
-        self._states = [np.zeros((len(sections), 2)) for sections in self._filters]
+        self._filters = [RunningFilter(band_pass(3, band_hz, coarse_hz)) for band_hz in LOW_BANDS_HZ]
         self._tail = np.zeros(self._step)
         self._rest = np.empty(0)
         self._low: list[np.ndarray] = []
@@ -76,10 +76,7 @@ class FrameMeter:
             return
         samples = samples[: whole * self._step]
         coarse = samples.reshape(-1, self._together).mean(axis=1)
-        lows = []
-        for number, sections in enumerate(self._filters):
-            low, self._states[number] = sosfilt(sections, coarse, zi=self._states[number])
-            lows.append(np.square(low).reshape(whole, -1).mean(axis=1))
+        lows = [np.square(filtered(coarse)).reshape(whole, -1).mean(axis=1) for filtered in self._filters]
         self._low.append(np.array(lows, np.float32))
         rows = np.empty((whole, 2 * self._step), np.float32)
         rows[:, self._step :] = samples.reshape(whole, self._step)

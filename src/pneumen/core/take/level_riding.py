@@ -94,14 +94,21 @@ def _levels_db(bands: np.ndarray, window: int) -> np.ndarray:
 def _rise_db(levels: np.ndarray) -> float:
     """Return by how much bands come up together within a pause, little by little; in one of them a note may ring."""
     best_db, most = 0.0, -min(MOST_BANDS, len(levels))
+    middle = (levels.shape[1] - 1) // 2
     for earlier in range(levels.shape[1] - 1):
         change = np.sort(levels[:, earlier + 1 :] - levels[:, earlier : earlier + 1], axis=0)[most:]
-        rise_db = np.median(change, axis=0)
-        steps = np.sort(np.diff(levels[:, earlier:], axis=1), axis=0)[most:]
-        leap_db = np.maximum.accumulate(np.median(steps, axis=0))
-        half = rise_db[max(0, (levels.shape[1] - 1) // 2 - earlier - 1)]
-        begun_db = half if earlier < (levels.shape[1] - 1) // 2 else -np.inf
-        little_by_little = (np.ptp(change, axis=0) <= 2 * ALIKE_DB) & (leap_db <= LEAP_SHARE * rise_db)
+        rise_db = _middle_row(change)
+        alike = change[-1] - change[0] <= 2 * ALIKE_DB
+        if not (alike & (rise_db > best_db)).any():
+            continue
+        leap_db = np.maximum.accumulate(_middle_row(np.sort(np.diff(levels[:, earlier:], axis=1), axis=0)[most:]))
+        begun_db = rise_db[middle - earlier - 1] if earlier < middle else -np.inf
+        little_by_little = alike & (leap_db <= LEAP_SHARE * rise_db)
         little_by_little &= (begun_db >= BEGUN_SHARE * rise_db) & (rise_db <= rise_db[-1] + HELD_DB)
         best_db = max(best_db, float(rise_db[little_by_little].max(initial=0.0)))
     return best_db
+
+
+def _middle_row(rows: np.ndarray) -> np.ndarray:
+    """Return the median of rows that are sorted by column."""
+    return np.asarray((rows[(len(rows) - 1) // 2] + rows[len(rows) // 2]) / 2)

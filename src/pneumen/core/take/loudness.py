@@ -5,7 +5,8 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
-from scipy.signal import sosfilt
+
+from pneumen.core.filters import RunningFilter
 
 ABSOLUTE_GATE_LUFS: Final = -70.0
 RELATIVE_GATE_LU: Final = -10.0
@@ -40,16 +41,9 @@ def _high_pass(sample_rate_hz: int, *, corner_hz: float, quality: float) -> list
     return [1, -2, 1, 1, 2 * (k * k - 1) / a0, (1 - k / quality + k * k) / a0]
 
 
-class KWeighting:
-    """The running K-weighting filter of one channel: call it with each block in turn."""
-
-    def __init__(self, sample_rate_hz: int) -> None:
-        self._sections = k_weighting_sos(sample_rate_hz)
-        self._state = np.zeros((len(self._sections), 2))
-
-    def __call__(self, block: np.ndarray) -> np.ndarray:
-        weighted, self._state = sosfilt(self._sections, block, zi=self._state)
-        return np.asarray(weighted)
+def k_weighting(sample_rate_hz: int) -> RunningFilter:
+    """Return the running K-weighting filter of one channel."""
+    return RunningFilter(k_weighting_sos(sample_rate_hz))
 
 
 def loudness_of_power(power: np.ndarray | float) -> np.ndarray:

@@ -4,7 +4,8 @@ from collections.abc import Iterable
 from typing import Final
 
 import numpy as np
-from scipy.signal import stft
+from numpy.lib.stride_tricks import sliding_window_view
+from scipy.fft import rfft
 
 from pneumen.core.take.floor import HIGH_PASS_HZ
 
@@ -81,10 +82,9 @@ def _spectra(samples: np.ndarray, sample_rate_hz: int) -> tuple[np.ndarray, np.n
     coarse = samples[: len(samples) // together * together].reshape(-1, together).mean(axis=1)
     rate_hz = sample_rate_hz / together
     length = round(WINDOW_S * rate_hz)
-    frequency_hz, _, spectra = stft(
-        coarse, rate_hz, "hann", length, noverlap=3 * length // 4, boundary=None, padded=False
-    )
-    return frequency_hz, np.square(np.abs(spectra))
+    window = np.hanning(length + 1)[:-1]
+    spectra = rfft(sliding_window_view(coarse, length)[:: length - 3 * length // 4] * (window / window.sum()), axis=1)
+    return np.fft.rfftfreq(length, 1 / rate_hz), np.square(np.abs(spectra)).T
 
 
 def _lines(frequency_hz: np.ndarray, power: np.ndarray, mains_hz: float) -> list[float]:

@@ -23,7 +23,7 @@ from pneumen.core.take.findings import (
 )
 from pneumen.core.take.floor import FloorMeter
 from pneumen.core.take.frames import FrameMeter
-from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs, loudest_3s_lufs, sum_channels
+from pneumen.core.take.loudness import integrated_loudness_lufs, k_weighting, loudest_3s_lufs, sum_channels
 from pneumen.core.take.mains import looks_at
 from pneumen.core.take.measurement import Format, Level, Measurement, Noise
 from pneumen.core.take.noise_parts import NoiseMeter
@@ -88,7 +88,7 @@ class _Tally:
         self.rate_hz, self.channels, self.samples = rate, channels, 0
         self.peak = np.zeros(channels)
         self._product = 0.0
-        self._weigh = [KWeighting(rate) for _ in range(channels)]
+        self._weigh = [k_weighting(rate) for _ in range(channels)]
         self._true_peaks = [TruePeak() for _ in range(channels)]
         self._watches = [ClippingWatch(rate) for _ in range(channels)]
         self._dropouts = [DropoutWatch(rate) for _ in range(channels)]

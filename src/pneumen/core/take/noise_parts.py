@@ -5,10 +5,9 @@ from typing import Final
 
 import numpy as np
 from scipy.fft import rfft
-from scipy.ndimage import median_filter
-from scipy.signal import find_peaks
 
 from pneumen.core.levels import a_weighting_db
+from pneumen.core.peaks import peaks_over
 from pneumen.core.take.floor import HIGH_PASS_HZ
 
 HUM, TONE, RUMBLE, MIDDLE, HISS = NOISE_KINDS = ("hum", "tone", "rumble", "middle", "hiss")
@@ -82,14 +81,15 @@ class NoiseMeter:
 def _surroundings(power: np.ndarray, bin_hz: float) -> np.ndarray:
     """Return what is about each bin, a line left out: the median, which noise's own mean lies 1.6 dB over."""
     reach = max(4, round(NEAR_HZ / bin_hz))
-    return np.asarray(median_filter(power, 2 * reach + 1, mode="nearest") / np.log(2))
+    around = np.lib.stride_tricks.sliding_window_view(np.pad(power, reach, "edge"), 2 * reach + 1)
+    return np.asarray(np.median(around, axis=1) / np.log(2))
 
 
 def _lines(power: np.ndarray, broad: np.ndarray, bin_hz: float, least_db: float) -> list[tuple[int, float]]:
     """Return (bin, power of the line) of what stands out, the strongest first."""
     floor = np.maximum(broad, 1e-20)
     over_db = 10 * np.log10(np.maximum(power, 1e-20) / floor)
-    places, _ = find_peaks(over_db[: round(HIGHEST_LINE_HZ / bin_hz)], height=least_db, distance=2 * LOBE_BINS)
+    places = peaks_over(over_db[: round(HIGHEST_LINE_HZ / bin_hz)], least_db, apart=2 * LOBE_BINS)
     found = []
     for place in places[places > LOBE_BINS]:
         lobe = slice(place - LOBE_BINS, place + LOBE_BINS + 1)

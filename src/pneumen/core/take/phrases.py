@@ -8,7 +8,7 @@ import numpy as np
 
 from pneumen.core.errors import Contradiction, UnreadableFile
 from pneumen.core.take.floor import FloorMeter
-from pneumen.core.take.loudness import KWeighting, integrated_loudness_lufs
+from pneumen.core.take.loudness import integrated_loudness_lufs, k_weighting
 
 FRAME_S: Final = 0.01
 JOINED_S: Final = 0.3
@@ -135,7 +135,7 @@ def measure_phrase(samples: np.ndarray, rate_hz: int) -> PhraseMeasure:
     if peak < 1e-5:
         raise UnreadableFile("it is silent", "record it anew")
     spectrum = np.fft.rfft(samples)
-    weighted = KWeighting(rate_hz)(samples)
+    weighted = k_weighting(rate_hz)(samples)
     frames = _frame_power(samples, rate_hz)
     active = frames[frames >= frames.max() * 10**-2.5].mean()
     hertz, power = np.fft.rfftfreq(len(samples), 1 / rate_hz), np.square(np.abs(spectrum))

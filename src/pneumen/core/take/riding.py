@@ -4,7 +4,6 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.levels import LOWEST_DB, frame_powers
@@ -92,6 +91,8 @@ def riding_in(samples: np.ndarray, sample_rate_hz: int) -> Riding:
 
 def _bands(samples: np.ndarray, rate_hz: int) -> tuple[np.ndarray, np.ndarray]:
     """Return the sound without rumble, and its hiss."""
+    from scipy.signal import butter, sosfilt  # takes a second to load, and few commands need it
+
     low, high = HISS_HZ[0], min(HISS_HZ[1], 0.45 * rate_hz)
     speech = sosfilt(butter(2, HIGH_PASS_HZ, "highpass", fs=rate_hz, output="sos"), samples)
     return speech, sosfilt(butter(6, (min(low, 0.5 * high), high), "bandpass", fs=rate_hz, output="sos"), samples)

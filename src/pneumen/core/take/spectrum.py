@@ -5,7 +5,6 @@ from typing import Final
 
 import numpy as np
 from scipy.fft import rfft
-from scipy.signal import find_peaks
 
 from pneumen.core.peaks import parabola_shift
 
@@ -81,6 +80,8 @@ def _band_power(power: np.ndarray, places: np.ndarray) -> np.ndarray:
 
 
 def _lines(power: np.ndarray, bin_hz: float) -> tuple[float, ...]:
+    from scipy.signal import find_peaks  # takes a second to load, and few commands need it
+
     level = _db(power)
     reach = max(3, round(60 / bin_hz))
     places, told = find_peaks(level, height=LEAST_DB + 40, prominence=LINE_OVER_DB, wlen=2 * reach + 1)

@@ -3,9 +3,9 @@
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import UnreadableFile
+from pneumen.core.filters import RunningFilter, band_pass
 from pneumen.core.levels import FULL_SCALE_TOUCHED, db_to_ratio, frame_powers, ratio_to_db
 
 BAND_HZ: Final = (700.0, 1400.0)
@@ -22,7 +22,7 @@ TEST_SOUND_DBFS: Final = -40.0
 def test_sound(sample_rate_hz: int, *, seed: int = 1) -> np.ndarray:
     """Return the steady narrow-band noise to play from one fixed spot, soft at first: turn the player up slowly."""
     noise = np.random.default_rng(seed).standard_normal(round(TEST_SOUND_S * sample_rate_hz))
-    banded = sosfilt(butter(4, BAND_HZ, "bandpass", fs=sample_rate_hz, output="sos"), noise)
+    banded = RunningFilter(band_pass(4, BAND_HZ, sample_rate_hz))(noise)
     return banded / np.sqrt(np.square(banded).mean()) * db_to_ratio(TEST_SOUND_DBFS)
 
 
@@ -37,7 +37,7 @@ def steady_level_dbfs(samples: np.ndarray, sample_rate_hz: int) -> float:
         raise UnreadableFile("it is shorter than a second", "record some seconds of the test sound")
     if float(np.abs(samples).max()) >= FULL_SCALE_TOUCHED:
         raise UnreadableFile("it clips", "play the test sound softer, and record every position anew")
-    banded = sosfilt(butter(2, BAND_HZ, "bandpass", fs=sample_rate_hz, output="sos"), samples)
+    banded = RunningFilter(band_pass(2, BAND_HZ, sample_rate_hz))(samples)
     levels = ratio_to_db(np.sqrt(np.maximum(frame_powers(banded, frame), 1e-15)))
     low, middle, high = np.percentile(levels, (10, 50, 90))
     if middle < SILENT_DBFS:
