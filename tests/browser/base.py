@@ -11,6 +11,7 @@ import unittest
 import urllib.request
 from pathlib import Path
 
+from filelock import FileLock
 from selenium import webdriver
 from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
 from selenium.webdriver.common.action_chains import ActionChains
@@ -19,9 +20,12 @@ from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select, WebDriverWait
 
+WAIT_S = 300
+"""Until a state is there, however slow the machine; what never comes fails after so long."""
 SWAPS = 5
 """So often in a row what one looks at may be replaced by answers that are on their way."""
 ROOT = Path(__file__).resolve().parents[2]
+LEVELS = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
 AXE = (Path(__file__).with_name("vendor") / "axe.min.js").read_text()
 QUIET = ["--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking"]
 QUIET += [
@@ -32,11 +36,23 @@ QUIET += [
 ]
 
 
+def first_data():
+    """Return a folder with the demo as its first start leaves it, which is made once for a whole run."""
+    root = Path(os.environ.get("PNEUMEN_DATA") or tempfile.mkdtemp(prefix="pneumen-first-"))
+    made = root / "first-start"
+    with FileLock(root / "first-start.lock"):
+        if not made.exists():
+            first = Server(root / "being-started")
+            first.stop()
+            first.data.rename(made)
+    return made
+
+
 class Server:
     """The product as people start it; stop and start it again on the same data."""
 
-    def __init__(self):
-        self.data = tempfile.mkdtemp(prefix="pneumen-browser-")
+    def __init__(self, data=None):
+        self.data = data or shutil.copytree(first_data(), Path(tempfile.mkdtemp(prefix="pneumen-browser-"), "data"))
         with socket.socket() as probe:
             probe.bind(("127.0.0.1", 0))
             self.port = probe.getsockname()[1]
@@ -46,7 +62,7 @@ class Server:
     def start(self):
         environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "PYTHONUTF8": "1"}
         environment.pop("PNEUMEN_DATA", None)
-        command = [sys.executable, "-m", "pneumen", "demo", "--data", self.data, "--port", str(self.port)]
+        command = [sys.executable, "-m", "pneumen", "demo", "--data", str(self.data), "--port", str(self.port)]
         self.process = subprocess.Popen(command, env=environment, stdout=subprocess.DEVNULL)
         while self.process.poll() is None:  # until it answers, however slow the machine; the run has its own end
             try:
@@ -62,7 +78,7 @@ class Server:
 
     def remove(self):
         self.stop()
-        shutil.rmtree(self.data, ignore_errors=True)
+        shutil.rmtree(self.data.parent, ignore_errors=True)
 
 
 class Live(WebElement):
@@ -180,25 +196,25 @@ class BrowserCase(unittest.TestCase):
         options = Select(self.field(label)).options
         next(option for option in options if option.text.startswith(text)).click()
 
-    def wait(self, condition, seconds=20):
+    def wait(self, condition):
         ignored = [Exception]
         try:
-            return WebDriverWait(self.browser, seconds, 0.05, ignored).until(lambda _: condition())
+            return WebDriverWait(self.browser, WAIT_S, 0.05, ignored).until(lambda _: condition())
         except TimeoutException as error:
-            raise AssertionError(f"not within {seconds} s; {self.where()}") from error
+            raise AssertionError(f"not within {WAIT_S} s; {self.where()}") from error
 
     def where(self):
         """Say which page is open, for a test that waited in vain."""
         page = self.browser.execute_script("return document.body ? document.body.innerText : ''")
         return f"open is {self.browser.current_url}, which begins: {' '.join(page.split())[:300]!r}"
 
-    def wait_for_text(self, text, seconds=20):
-        self.wait(lambda: text in self.find("main").text, seconds)
+    def wait_for_text(self, text):
+        self.wait(lambda: text in self.find("main").text)
 
-    def axe(self):
-        """Return the rules of WCAG 2.2 AA this page breaks, each with the first place."""
+    def axe(self, *rules):
+        """Return the rules of WCAG 2.2 AA this page breaks, or of those given, each with the first place."""
         self.browser.execute_script(AXE)
-        levels = ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa"]
+        asked = {"type": "rule", "values": rules} if rules else {"type": "tag", "values": LEVELS}
         run = "axe.run({runOnly: arguments[0]}).then(arguments[1])"
-        found = self.browser.execute_async_script(run, levels)["violations"]
+        found = self.browser.execute_async_script(run, asked)["violations"]
         return [f"{rule['id']}: {rule['nodes'][0]['html'][:120]} ({len(rule['nodes'])})" for rule in found]

@@ -16,8 +16,6 @@ from selenium.webdriver.common.keys import Keys
 
 from tests.browser.base import ROOT, BrowserCase
 
-PATIENCE_S = 120
-
 
 class FromTakesToAPackage(BrowserCase):
     def takes(self, part, count=3):
@@ -28,7 +26,7 @@ class FromTakesToAPackage(BrowserCase):
                 whole[0].click()
             else:
                 self.press("Play a simulated take")
-            self.wait(lambda number=number: f"Take {number}" in self.find("#strip-title").text, PATIENCE_S)
+            self.wait(lambda number=number: f"Take {number}" in self.find("#strip-title").text)
 
     def click(self, selector):
         self.wait(lambda: (self.shown(selector).click(), True)[1])
@@ -50,14 +48,14 @@ class FromTakesToAPackage(BrowserCase):
         self.click("button[name=accept]")
         self.wait(lambda: "Every line has its take" in self.find(".verdict").text)
         self.press("Make the track")
-        self.wait(lambda: self.all("[data-track-audio]"), PATIENCE_S)
+        self.wait(lambda: self.all("[data-track-audio]"))
         self.assertTrue(self.all(".lyric-seam .badge-line"))
         for part in (2, 3):
             self.go(f"/parts/{part}/comp/")
             self.click("button[value=phrases]")
             self.wait(lambda: self.lines())
             self.press("Make the track")
-            self.wait(lambda: self.all("[data-track-audio]"), PATIENCE_S)
+            self.wait(lambda: self.all("[data-track-audio]"))
         self.the_package()
 
     def by_pointer(self):
@@ -122,7 +120,7 @@ class FromTakesToAPackage(BrowserCase):
         self.assertEqual(len(self.all(".manifest thead th")), 4)
         self.find("#recipient").send_keys("Mira")
         self.press("Make the package")
-        self.wait(lambda: self.all("a[href$='package.zip']"), PATIENCE_S)
+        self.wait(lambda: self.all("a[href$='package.zip']"))
         self.assertIn("Read back", self.find("[aria-labelledby=package-title]").text)
         address = self.find("a[href$='package.zip']").get_attribute("href")
         archive = zipfile.ZipFile(io.BytesIO(urllib.request.urlopen(address).read()))

@@ -34,7 +34,7 @@ class DemoLoop(BrowserCase):
             self.find('a[data-shortcut="8"]').click()
             for _ in range(3):
                 self.press("Play a simulated take")
-                self.wait_for_text("Predicted beside measured", 40)
+                self.wait_for_text("Predicted beside measured")
                 corrections = self.all("[data-correct]")
                 if not corrections:
                     break
@@ -46,7 +46,7 @@ class DemoLoop(BrowserCase):
         for _ in range(2):
             self.go("/parts/3/takes/")
             self.press("Play a simulated take")
-            self.wait_for_text("Predicted beside measured", 40)
+            self.wait_for_text("Predicted beside measured")
         strip = self.shown("[data-strip]")
         drag = ActionChains(self.browser).move_to_element_with_offset(strip, -100, 0).click_and_hold()
         drag.move_by_offset(80, 4).move_by_offset(60, 0).release().perform()
@@ -69,7 +69,7 @@ class DemoLoop(BrowserCase):
     def test_a_take_is_judged_by_keys(self):
         self.go("/parts/3/takes/")
         self.press("Play a simulated take")
-        self.wait_for_text("Predicted beside measured", 40)
+        self.wait_for_text("Predicted beside measured")
         pressed = lambda: [one.text for one in self.all("#judgement [aria-pressed=true]")]  # noqa: E731
         for key, expected in (("r", ["good"]), ("i", ["good", "good"]), ("r", ["weak", "good"]), ("r", ["good"])):
             self.keys("body", key)
@@ -82,7 +82,7 @@ class DemoLoop(BrowserCase):
         os.kill(int(worker), signal.SIGKILL)
         self.go("/parts/3/takes/")
         self.press("Play a simulated take")
-        self.wait_for_text("Predicted beside measured", 40)
+        self.wait_for_text("Predicted beside measured")
 
     def test_all_is_there_after_a_restart(self):
         self.go("/")
@@ -111,7 +111,7 @@ class OwnSong(BrowserCase):
             soundfile.write(path, phrases(-4, -75), RATE, subtype="PCM_24")
             self.find("#recording").send_keys(str(path))
             self.press("Measure")
-            self.wait_for_text("Predicted beside measured", 30)
+            self.wait_for_text("Predicted beside measured")
         self.assertIn("my take.flac", self.find("main").text)
         self.assertIn("above the three-quarter window", self.find(".verdict").text)
         self.wait_for_text("Was it recorded as set?")
@@ -129,7 +129,7 @@ class OwnSong(BrowserCase):
         with audio_file(phrases(-9, -75), name="dropped.wav") as path:
             content = base64.b64encode(path.read_bytes()).decode()
         self.browser.execute_script(DROP, self.find("[data-drop]"), content)
-        self.wait_for_text("dropped.wav; peaks over time", 30)
+        self.wait_for_text("dropped.wav; peaks over time")
 
     def test_a_bad_file_is_told_at_the_field(self):
         self.go("/")
@@ -175,7 +175,7 @@ class Touch(BrowserCase):
         self.wait(lambda: self.hero() != before)
         lowered = float(self.field("Preamp gain").get_attribute("value"))
         self.assertLess(lowered, gain - 8)
-        time.sleep(0.5)
+        self.settle()
         self.browser.refresh()
         self.assertAlmostEqual(float(self.field("Preamp gain").get_attribute("value")), lowered, 1)
 
@@ -201,7 +201,7 @@ class Touch(BrowserCase):
         self.browser.execute_script("arguments[0].focus()", handle)
         for _ in range(3):
             ActionChains(self.browser).send_keys(Keys.ARROW_UP).perform()
-            time.sleep(0.3)
+            self.settle()
         self.wait(
             lambda: float(self.shown('.handle[data-field="distance"]').get_attribute("aria-valuenow")) < before * 0.8
         )
@@ -226,7 +226,7 @@ class Touch(BrowserCase):
     def test_listening_from_a_point_of_the_strip(self):
         self.go("/parts/1/takes/")
         self.press("Play a simulated take")
-        self.wait_for_text("Predicted beside measured", 40)
+        self.wait_for_text("Predicted beside measured")
         strip = self.shown("[data-strip]")
         ActionChains(self.browser).move_to_element(strip).click().perform()
         self.wait(lambda: self.browser.execute_script("return document.querySelector('audio').currentTime") > 4)
@@ -256,5 +256,5 @@ class WithoutScript(BrowserCase):
         self.assertEqual(self.field("Distance").get_attribute("value"), "27")
         self.go("/parts/1/takes/")
         self.press("Play a simulated take")
-        self.wait(lambda: [self.browser.refresh(), "Predicted beside measured" in self.find("main").text][1], 40)
+        self.wait(lambda: [self.browser.refresh(), "Predicted beside measured" in self.find("main").text][1])
         self.browser.execute_cdp_cmd("Emulation.setScriptExecutionDisabled", {"value": False})

@@ -81,7 +81,7 @@ class TheLadder(BrowserCase):
         self.find("#trials summary").click()
         self.press("Try spots blind")
         self.press("Simulate the takes")
-        self.wait_for_text("Listen to all of them", 40)
+        self.wait_for_text("Listen to all of them")
         players = self.all("audio")
         self.assertEqual(len(players), 3)
         self.browser.execute_script("arguments[0].preload = 'auto'; arguments[0].load()", players[0])

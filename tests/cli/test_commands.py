@@ -14,9 +14,8 @@ from typing import ClassVar
 import numpy as np
 import soundfile
 
+from tests.cli.program import ROOT, pneumen
 from tests.signals import RATE, SETUP, USB_SETUP, audio_file, changed, phrases, sine
-
-ROOT = Path(__file__).resolve().parents[2]
 
 MEASURE_KEYS = ["file", "format", "level", "noise", "dc_offset", "channels_say", "findings"]
 MEASURE_KEYS += ["checked", "not_checked", "verdict"]
@@ -31,12 +30,6 @@ LEVEL_KEYS = [
 ]
 LINE_KEYS = ["peak_dbfs", "typical_dbfs", "quiet_dbfs", "noise_dbfs", "noise_by_stage_dbfs", "noise_set_by"]
 LINE_KEYS += ["clean_range_db", "headroom_db", "ceilings_dbfs", "clips_first", "gain_for_peak_db", "findings"]
-
-
-def pneumen(*arguments, stdin=b"", cwd=None):
-    environment = {**os.environ, "PYTHONPATH": str(ROOT / "src"), "PYTHONUTF8": "1"}
-    command = [sys.executable, "-m", "pneumen", *map(str, arguments)]
-    return subprocess.run(command, input=stdin, env=environment, capture_output=True, check=False, cwd=cwd)
 
 
 class CommandCase(unittest.TestCase):

@@ -8,7 +8,8 @@ import numpy as np
 import soundfile
 
 from pneumen.core.take import codes_of
-from tests.cli.test_commands import CommandCase, pneumen
+from tests.cli.program import pneumen
+from tests.cli.test_commands import CommandCase
 from tests.signals import RATE, phrases
 
 COMP_KEYS = ["file", "duration_s", "sample_rate_hz", "sample_peak_dbfs", "gain_db", "seams", "findings"]

@@ -7,7 +7,8 @@ import numpy as np
 import soundfile
 
 from pneumen.core.delay import test_signal as signal_of
-from tests.cli.test_commands import CommandCase, pneumen
+from tests.cli.program import pneumen
+from tests.cli.test_commands import CommandCase
 
 RATE_HZ = 48_000
 

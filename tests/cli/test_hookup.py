@@ -4,7 +4,7 @@ import json
 import unittest
 
 from tests.chains import CONDENSER, DYNAMIC, FED, WRONG, cable
-from tests.cli.test_commands import pneumen
+from tests.cli.program import pneumen
 
 CONTRACT = [
     "ribbon-phantom",

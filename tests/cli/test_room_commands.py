@@ -8,7 +8,8 @@ import soundfile
 
 from pneumen.core.rig import simulate_clap
 from pneumen.core.room import MATERIALS, WALLS, Box
-from tests.cli.test_commands import CommandCase, pneumen
+from tests.cli.program import pneumen
+from tests.cli.test_commands import CommandCase
 from tests.core.test_room import ROOM
 from tests.signals import RATE, as_json, changed
 

@@ -7,7 +7,7 @@ from collections import Counter
 
 import numpy as np
 from scipy.optimize import Bounds, LinearConstraint, milp
-from scipy.sparse import lil_matrix
+from scipy.sparse import coo_matrix
 
 from pneumen.core.errors import NothingFits
 from pneumen.core.kit import (
@@ -110,13 +110,19 @@ class World:
             for v, voice in enumerate(voices)
             for p, part in enumerate(self.parts)
         }
-        leads = sorted({figures[1] for figures in table.values() if figures})
-        return min((self._cheapest_above(table, clean, lead, level) for level in leads), default=math.inf)
+        # Between two leads that something clean enough has, the same voices fit, and the higher one hangs less.
+        leads = sorted({figures[1] for figures in table.values() if figures and figures[0] >= clean - 1e-9})
+        programs = [self._program(table, clean, lead, level) for level in leads]
+        bounds = [program.solve(whole=False) for program in programs]
+        cheapest = math.inf
+        for bound, program in sorted(zip(bounds, programs, strict=True), key=lambda one: one[0]):
+            if bound < cheapest:  # without whole numbers it is never dearer
+                cheapest = min(cheapest, program.solve())
+        return cheapest
 
-    def _cheapest_above(self, table, clean, lead, level):
-        needed_m2 = self._area_for(lead - level)
+    def _program(self, table, clean, lead, level):
         fits = [key for key, one in table.items() if one and one[0] >= clean - 1e-9 and one[1] >= level - 1e-9]
-        return _Program(self, fits, needed_m2).solve() if fits else math.inf
+        return _Program(self, fits, self._area_for(lead - level))
 
     def _area_for(self, gain_db):
         """Invert the reverberation time by bisection: how much has to hang for a gain."""
@@ -182,24 +188,23 @@ class _Program:
         self.rows.append((dict.fromkeys(pieces, 1) | {clamps: -2}, -math.inf, 0))
         self.rows.append((dict.fromkeys(pieces, 1) | {poles: -1}, -math.inf, 0))
 
-    def solve(self):
+    def solve(self, *, whole=True):
         if (
             math.isinf(self.needed_m2)
             or not any(row[1] == 1 for row in self.rows)
             or (self.needed_m2 > 0 and not self.world.coverings)
         ):
             return math.inf
-        matrix = lil_matrix((len(self.rows), len(self.costs)))
-        for number, (row, _, _) in enumerate(self.rows):
-            for column, value in row.items():
-                matrix[number, column] = value
+        entries = [(number, *entry) for number, (row, _, _) in enumerate(self.rows) for entry in row.items()]
+        numbers, columns, values = zip(*entries, strict=True)
+        matrix = coo_matrix((values, (numbers, columns)), (len(self.rows), len(self.costs)))
         low, high = (np.array([row[side] for row in self.rows], float) for side in (1, 2))
         most = np.array([self.integer_above[n] for n in range(len(self.costs))])
         found = milp(
             np.array(self.costs),
             constraints=LinearConstraint(matrix.tocsr(), low, high),
             bounds=Bounds(0, most),
-            integrality=np.ones(len(self.costs)),
+            integrality=np.full(len(self.costs), int(whole)),
             options={"mip_rel_gap": 0.0},
         )
         return float(found.fun) if found.status == 0 else math.inf

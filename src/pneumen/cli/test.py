@@ -36,6 +36,7 @@ def run(arguments: list[str]) -> int:
     sys.path.insert(0, str(ROOT))
     with tempfile.TemporaryDirectory(prefix="pneumen-test-") as folder:
         os.environ.update(DJANGO_SETTINGS_MODULE="pneumen.web.site.settings", PNEUMEN_DATA=folder)
+        os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # each core has a process of its own already
         import django
 
         django.setup()

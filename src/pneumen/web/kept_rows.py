@@ -36,9 +36,9 @@ class _Kept(threading.local):
     def look(self) -> None:
         """Forget everything where something was stored since; asked before anything is read, so that what is stored
         meanwhile makes the next one read anew."""
-        version = _version()
-        if self.version != version:
-            self.version = version
+        now = version()
+        if self.version != now:
+            self.version = now
             self.rows.clear()
             self.answers.clear()
 
@@ -51,7 +51,7 @@ def as_read(key: Hashable, load: Callable[[], Rows]) -> Rows:
 
     Inside a transaction it is always loaded: what is written there may yet be taken back.
     """
-    if connection.in_atomic_block:
+    if may_be_taken_back():
         return load()
     _kept.look()
     if key in _kept.rows:
@@ -72,7 +72,7 @@ def as_worked_out(key: Hashable, work: Callable[[], Answer]) -> Answer:
     Args:
         key: names whatever else it depends on, as the reader's habits.
     """
-    if connection.in_atomic_block:
+    if may_be_taken_back():
         return work()
     if key in _kept.answers:
         _kept.answers.move_to_end(key)
@@ -83,7 +83,12 @@ def as_worked_out(key: Hashable, work: Callable[[], Answer]) -> Answer:
     return answer
 
 
-def _version() -> _Version:
+def may_be_taken_back() -> bool:
+    """Return whether what is read now may hold what is written in an open transaction."""
+    return connection.in_atomic_block
+
+
+def version() -> _Version:
     """Return what changes with every change of the database, seen from this thread's connection."""
     with connection.cursor() as cursor:
         (stored_elsewhere,) = cursor.execute("PRAGMA data_version").fetchone()

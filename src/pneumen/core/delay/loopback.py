@@ -6,7 +6,6 @@ from typing import Final
 
 import numpy as np
 from scipy.fft import irfft, next_fast_len, rfft
-from scipy.signal import butter, resample_poly, sosfilt
 
 from pneumen.core.errors import PneumenError, UnreadableFile
 from pneumen.core.levels import FULL_SCALE_TOUCHED
@@ -110,6 +109,8 @@ def _without_bass(played: np.ndarray, recorded: np.ndarray, sample_rate_hz: int)
 
     A signal that has little above keeps its bass.
     """
+    from scipy.signal import butter, sosfilt  # takes a second to load, and few commands need it
+
     cut = butter(2, BASS_HZ, "highpass", fs=sample_rate_hz, output="sos")
     high = sosfilt(cut, played)
     if np.square(high).sum() < LEAST_ABOVE * np.square(played).sum():
@@ -244,6 +245,8 @@ def _warped(recorded: np.ndarray, drift: float | None) -> np.ndarray:
     """Return a recording as a clock of the player's own speed would have taken it; its start stays where it is."""
     if not drift:
         return recorded
+    from scipy.signal import resample_poly  # takes a second to load, and few commands need it
+
     fine = resample_poly(recorded, UPSAMPLED, 1)
     at = np.arange(int(len(recorded) / (1 + drift))) * (1 + drift) * UPSAMPLED
     return np.interp(at, np.arange(len(fine)), fine)

@@ -8,7 +8,6 @@ from typing import Final
 
 import numpy as np
 from scipy.fft import irfft, next_fast_len, rfft
-from scipy.signal import butter, sosfiltfilt
 
 from pneumen.core.errors import UnknownName
 from pneumen.core.performance.timing import Tightness, pairs_between, tightness_of
@@ -115,6 +114,8 @@ def likeness_of(one: np.ndarray, other: np.ndarray) -> float:
     shortest = min(len(one), len(other))
     if shortest < ALIKE_HZ // 4:
         return 0.0
+    from scipy.signal import butter, sosfiltfilt  # takes a second to load, and few commands need it
+
     band = butter(2, ALIKE_BAND_HZ, "bandpass", fs=ALIKE_HZ, output="sos")
     first, second = (sosfiltfilt(band, np.asarray(each, float)) for each in (one, other))
     length = next_fast_len(len(first) + len(second), real=True)

@@ -6,7 +6,6 @@ It shares with the product's own predictions the geometry of the images, not the
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfiltfilt
 
 from pneumen.core.levels import SPEED_OF_SOUND_M_S, db_to_ratio
 from pneumen.core.room import BANDS_HZ, Box, Point, images_up_to, reverberation_times_eyring_s
@@ -75,6 +74,8 @@ def _pulse(rng: np.random.Generator, rate_hz: int) -> np.ndarray:
 
 def in_band(samples: np.ndarray, band: int, rate_hz: int) -> np.ndarray:
     """Return what of a signal lies in one octave band; the lowest and highest reach further out."""
+    from scipy.signal import butter, sosfiltfilt  # takes a second to load, and few commands need it
+
     low = BANDS_HZ[band] / 2**0.5 if band else 60.0
     high = min(BANDS_HZ[band] * 2**0.5 if band < len(BANDS_HZ) - 1 else 12_000.0, 0.45 * rate_hz)
     return sosfiltfilt(butter(2, (low, high), "bandpass", fs=rate_hz, output="sos"), samples)

@@ -5,9 +5,9 @@ from typing import Final
 
 import numpy as np
 import soxr
-from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import require_within
+from pneumen.core.filters import RunningFilter, band_pass
 from pneumen.core.levels import db_to_ratio, frame_powers
 from pneumen.core.rig.simulate import SimulatedTake
 
@@ -48,4 +48,4 @@ def with_leak(take: SimulatedTake, backing: np.ndarray, backing_rate_hz: int, *,
 
 def through_cups(samples: np.ndarray, rate_hz: int) -> np.ndarray:
     """Return what of a sound comes out of closed cups."""
-    return np.asarray(sosfilt(butter(2, CUPS_HZ, "bandpass", fs=rate_hz, output="sos"), samples))
+    return RunningFilter(band_pass(2, CUPS_HZ, rate_hz))(samples)

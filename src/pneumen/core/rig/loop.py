@@ -4,7 +4,6 @@ from typing import Final
 
 import numpy as np
 from scipy.fft import irfft, rfft
-from scipy.signal import butter, sosfilt
 
 from pneumen.core.levels import db_to_ratio
 
@@ -27,6 +26,8 @@ def simulate_loop(signal: np.ndarray, rate_hz: int, round_trip_ms: float, *, see
     Args:
         signal: (samples,), full scale 1.
     """
+    from scipy.signal import butter, sosfilt  # takes a second to load, and few commands need it
+
     late = latency_samples(round_trip_ms, rate_hz, seed)
     length = len(signal) + round(TAIL_S * rate_hz) + int(late)
     turn = np.exp(-2j * np.pi * np.fft.rfftfreq(length) * late)

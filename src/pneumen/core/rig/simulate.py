@@ -6,7 +6,6 @@ from typing import Final
 
 import numpy as np
 import soundfile
-from scipy.signal import fftconvolve
 
 from pneumen.core.gear import PATTERNS, directivity_factor
 from pneumen.core.levels import db_to_ratio, dbu_to_volt, ratio_to_db, spl_db_to_pascal
@@ -152,6 +151,8 @@ def _tail(scene: Scene, setup: MikedSetup) -> np.ndarray | None:
 
 
 def _heard_through(sound: np.ndarray, response: np.ndarray) -> np.ndarray:
+    from scipy.signal import fftconvolve  # takes a second to load, and few commands need it
+
     return fftconvolve(sound, response)[: len(sound)]
 
 

@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import UnreadableFile, require_within
+from pneumen.core.filters import RunningFilter, band_pass
 from pneumen.core.room.flutter import LEAST_POWER, NO_FLUTTER, Flutter, flutter_of, frame_powers
 from pneumen.core.room.materials import BANDS_HZ
 
@@ -151,8 +151,8 @@ def _band(samples: np.ndarray, start: int, stop: int, rate_hz: int, centre_hz: i
     low, high = centre_hz / 2**0.5, centre_hz * 2**0.5
     if high >= 0.49 * rate_hz:
         return _Band(t20_s=None, edt_s=None, limited_by="filter")
-    sos = butter(3, (low, high), "bandpass", fs=rate_hz, output="sos")
-    power = np.square(sosfilt(sos, samples[:stop][::-1])[::-1])
+    backwards = RunningFilter(band_pass(3, (low, high), rate_hz))(samples[:stop][::-1])
+    power = np.square(backwards[::-1])
     noise = _noise_power(power, start, stop, rate_hz)
     curve, range_db = _decay_curve(power[start:stop], noise, rate_hz)
     t20 = _slope_s(curve, T20_DB, rate_hz) if range_db >= ABOVE_NOISE_DB - T20_DB[1] else None

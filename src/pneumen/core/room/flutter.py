@@ -5,8 +5,8 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
+from pneumen.core.filters import RunningFilter, band_pass
 from pneumen.core.levels import SPEED_OF_SOUND_M_S
 from pneumen.core.peaks import parabola_shift
 
@@ -111,10 +111,10 @@ def _even_parts(alike: np.ndarray, period: int) -> int:
 def _envelope(decay: np.ndarray, rate_hz: int) -> tuple[np.ndarray, float]:
     """Return the energy of 1 to 4 kHz in short steps, its decay taken out, and the step."""
     high_hz = min(FLUTTER_BAND_HZ[1], 0.45 * rate_hz)
-    sos = butter(2, (FLUTTER_BAND_HZ[0], high_hz), "bandpass", fs=rate_hz, output="sos")
+    filtered = RunningFilter(band_pass(2, (FLUTTER_BAND_HZ[0], high_hz), rate_hz))(decay)
     step = max(1, round(ENVELOPE_S * rate_hz))
     first, last = round(FLUTTER_FROM_S * rate_hz), round((FLUTTER_FROM_S + FLUTTER_LONG_S) * rate_hz)
-    power = frame_powers(np.square(sosfilt(sos, decay)[first:last]), step)
+    power = frame_powers(np.square(filtered[first:last]), step)
     if len(power) < 100:
         return np.zeros(0), step / rate_hz
     level = 10 * np.log10(np.maximum(power, LEAST_POWER))

@@ -7,7 +7,6 @@ from pathlib import Path
 from typing import Final
 
 import numpy as np
-from scipy.signal import butter, sosfilt
 
 from pneumen.core.errors import require_within
 from pneumen.core.levels import db_to_ratio
@@ -100,11 +99,15 @@ class _LowCut:
     """A second-order high-pass, 12 dB per octave, that goes on from piece to piece; none at 0 Hz."""
 
     def __init__(self, cut_hz: int, rate_hz: int, channels: int) -> None:
+        from scipy.signal import butter  # takes a second to load, and few commands need it
+
         self._sections = butter(2, cut_hz, "highpass", fs=rate_hz, output="sos") if cut_hz else None
         self._state = np.zeros((1, channels, 2))
 
     def __call__(self, samples: np.ndarray) -> np.ndarray:
         if self._sections is None:
             return samples
+        from scipy.signal import sosfilt
+
         filtered, self._state = sosfilt(self._sections, samples, axis=1, zi=self._state)
         return np.asarray(filtered)

@@ -9,6 +9,7 @@ import subprocess
 import sys
 import threading
 from contextlib import suppress
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING
 from urllib.request import ProxyHandler, build_opener
@@ -24,6 +25,8 @@ if TYPE_CHECKING:
 ADDRESS = "127.0.0.1"
 DEFAULT_PORT = 8640
 FIRST_LOOKED_AT = ("start", "kit", "room", "place")
+LOADED_LATE = ("scipy.signal", "scipy.interpolate")
+"""What the core loads where it needs it first, for a second: commands go without, no page waits for it."""
 
 
 def run(arguments: list[str]) -> int:
@@ -198,6 +201,8 @@ def _look_at_first_pages(address: str) -> None:
         for other in FIRST_LOOKED_AT:
             with suppress(OSError, ValueError), ask(home.geturl().replace(f"/{step}/", f"/{other}/")):
                 pass
+    for package in LOADED_LATE:
+        import_module(package)
 
 
 class _Worker:
