@@ -93,5 +93,5 @@ class CountingRunner(DiscoverRunner):
 
 
 def processes():
-    """Return how many test processes to run: one more than there are cores, for those with a browser wait a good deal."""
+    """Return how many test processes to run: one more than there are cores, for those with a browser wait a lot."""
     return (os.cpu_count() or 1) + 1

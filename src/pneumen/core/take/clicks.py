@@ -102,16 +102,27 @@ def _unforeseen(piece: np.ndarray) -> np.ndarray:
 
     Each row of a view on the piece holds ROW samples and the order's before them: the filter is one product of it.
     """
-    lags = np.array([piece[: len(piece) - lag] @ piece[lag:] for lag in range(ORDER + 1)])
     coarse = piece.astype(np.float32)  # 130 dB below the piece's level is ample
     rows = np.ascontiguousarray(np.lib.stride_tricks.sliding_window_view(coarse, ROW + ORDER)[::ROW])
-    shifted = np.pad(_whitener(lags)[::-1].astype(np.float32), (ROW - 1, ROW - 1))
+    shifted = np.pad(_whitener(_correlation(piece))[::-1].astype(np.float32), (ROW - 1, ROW - 1))
     filters = np.lib.stride_tricks.sliding_window_view(shifted, ROW + ORDER)[
         ::-1
     ].T.copy()  # one column for each sample
     left = np.zeros(len(piece), np.float32)
     left[ORDER : ORDER + rows.shape[0] * ROW] = (rows @ filters).ravel()
     return left
+
+
+def _correlation(piece: np.ndarray) -> np.ndarray:
+    """Return a sound's correlation with itself at lags up to the order, shape (ORDER + 1,).
+
+    Rows of samples times the rows themselves and the next ones hold all products of two samples up to ORDER apart:
+    those of one lag stand along a diagonal.
+    """
+    rows = piece[: len(piece) // ORDER * ORDER].reshape(-1, ORDER)
+    products = np.hstack([rows.T @ rows, rows[:-1].T @ rows[1:]])
+    step = products.strides[1]
+    return np.lib.stride_tricks.as_strided(products, (ORDER, ORDER + 1), (products.strides[0] + step, step)).sum(axis=0)
 
 
 def _whitener(lags: np.ndarray) -> np.ndarray:

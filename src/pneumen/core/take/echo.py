@@ -1,5 +1,6 @@
 """How a room rings on after phrases, told from the take itself where its sounds end freely."""
 
+import math
 from dataclasses import dataclass
 from typing import Final
 
@@ -141,7 +142,8 @@ def _line(level: np.ndarray, step_s: float) -> tuple[float, float] | None:
     rest = level[begin:]
     if begin == 0 or len(rest) < LEAST_FRAMES or rest[0] - rest[-1] < LEAST_FALL_DB:
         return None
-    time_s = np.arange(len(rest)) * step_s
-    slope, start = np.polyfit(time_s, rest, 1)
-    off_db = float(np.sqrt(np.square(rest - start - slope * time_s).mean()))
-    return None if slope >= 0 or off_db > STRAIGHT_DB else (float(-60 / slope), off_db)
+    time_s = (np.arange(len(rest)) - (len(rest) - 1) / 2) * step_s
+    about = rest - rest.mean()
+    slope = float(time_s @ about) / float(time_s @ time_s)
+    off_db = math.sqrt(float(np.square(about - slope * time_s).mean()))
+    return None if slope >= 0 or off_db > STRAIGHT_DB else (-60 / slope, off_db)

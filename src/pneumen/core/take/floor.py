@@ -68,7 +68,10 @@ class FloorMeter:
         length = min(len(samples), round(LONGEST_WINDOW_S * self._rate_hz))
         windows = sliding_window_view(samples, length)[:: max(1, length // 2)]
         hann, plain, weighted = _weights(length, self._rate_hz)
-        power = np.square(np.abs(rfft((windows - samples.mean()) * hann))).mean(axis=0)
+        spectra = rfft(
+            ((windows - samples.mean()) * hann).astype(np.float32)
+        )  # 130 dB below the pause's level is ample
+        power = (np.square(spectra.real) + np.square(spectra.imag)).mean(axis=0, dtype=float)
         self._plain += float(power @ plain) * len(samples)
         self._weighted += float(power @ weighted) * len(samples)
         self._samples += len(samples)

@@ -82,11 +82,9 @@ class FrameMeter:
         rows[:, self._step :] = samples.reshape(whole, self._step)
         rows[0, : self._step], rows[1:, : self._step] = self._tail, rows[:-1, self._step :]
         self._tail = samples[-self._step :].copy()
-        window, edges = _window_and_edges(self._step, self._rate_hz)
+        window, sums = _window_and_sums(self._step, self._rate_hz)
         rows *= window
-        spectrum = rfft(rows, axis=1)
-        power = np.square(spectrum.real) + np.square(spectrum.imag)
-        self._bands.append(np.add.reduceat(power, edges, axis=1)[:, :-1])
+        self._bands.append(np.square(rfft(rows, axis=1).view(np.float32)) @ sums)
 
     def frames(self) -> Frames:
         """Return what was gathered so far."""
@@ -101,13 +99,18 @@ def frame_step(sample_rate_hz: int) -> int:
 
 
 @lru_cache(maxsize=8)
-def _window_and_edges(step: int, sample_rate_hz: int) -> tuple[np.ndarray, np.ndarray]:
-    """Return the window that gives mean squares, and the bins at which the bands begin and the last one ends."""
+def _window_and_sums(step: int, sample_rate_hz: int) -> tuple[np.ndarray, np.ndarray]:
+    """Return the window that gives mean squares, and the matrix that adds up squares of a spectrum's parts by bands.
+
+    The real and the imaginary part of each of its step + 1 bins follow each other: shape (2 * step + 2, bands).
+    """
     hann = np.hanning(2 * step + 1)[:-1]
     window = hann * np.sqrt(2 / (2 * step * np.square(hann).sum()))
     bin_hz = sample_rate_hz / (2 * step)
-    edges = [round(low_hz / bin_hz) for low_hz, _ in BANDS_HZ] + [round(BANDS_HZ[-1][1] / bin_hz)]
-    return window.astype(np.float32), np.minimum(edges, step)  # the spectrum has step + 1 bins
+    parts = np.arange(2 * step + 2)[:, None] // 2
+    edges = np.array([[round(edge_hz / bin_hz) for edge_hz in band_hz] for band_hz in BANDS_HZ])
+    sums = (parts >= edges[:, 0]) & (parts < edges[:, 1])
+    return window.astype(np.float32), sums.astype(np.float32)
 
 
 def joined_runs(places: np.ndarray, gap: int) -> list[tuple[int, int]]:

@@ -2,6 +2,7 @@
 
 import math
 from collections.abc import Callable
+from contextlib import ExitStack
 from typing import Final
 
 import numpy as np
@@ -9,10 +10,8 @@ import numpy as np
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.bleed import NO_BLEED
-from pneumen.core.take.clicks import ClickWatch
 from pneumen.core.take.clipping import ClippingWatch
-from pneumen.core.take.dropouts import DropoutWatch
-from pneumen.core.take.edges import FRAMES_PER_S, block_edges, frame_starts
+from pneumen.core.take.edges import FRAMES_PER_S, block_edges, each_frame, frame_starts
 from pneumen.core.take.faults import Looked, bleed_findings, comb_findings, heard_faults, lossy_findings, sudden_faults
 from pneumen.core.take.findings import (
     Finding,
@@ -22,7 +21,7 @@ from pneumen.core.take.findings import (
     whole_file_findings,
 )
 from pneumen.core.take.floor import FloorMeter
-from pneumen.core.take.frames import FrameMeter
+from pneumen.core.take.lossy import Coding
 from pneumen.core.take.loudness import integrated_loudness_lufs, k_weighting, loudest_3s_lufs, sum_channels
 from pneumen.core.take.mains import looks_at
 from pneumen.core.take.measurement import Format, Level, Measurement, Noise
@@ -32,6 +31,7 @@ from pneumen.core.take.pair import Pair, pair_between
 from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, code_step
 from pneumen.core.take.second_look import SecondLook
+from pneumen.core.take.shapes import LONG_S, Shapes, ShapesBeside, ShapeWatch
 from pneumen.core.take.true_peak import TruePeak
 from pneumen.core.verdict import worst_of
 
@@ -46,6 +46,7 @@ def measure(
     progress: Callable[[float], None] | None = None,
     played: Played = ANYTHING,
     backing: Recording | None = None,
+    again: Callable[[], Recording] | None = None,
 ) -> Measurement:
     """Measure a recording in one pass and a second look at its pauses.
 
@@ -57,6 +58,7 @@ def measure(
         progress: called with the share done, 0 to 1.
         played: what is known of the source.
         backing: an open recording of what was heard while recording, to look for its leak.
+        again: opens the same file anew; where given, a process beside this one goes through a long file for its shapes.
 
     Returns:
         Measurement. Peaks and DC are the largest of any channel, loudness is the standard's sum, the rest is
@@ -67,17 +69,23 @@ def measure(
 
     Reference: ITU-R BS.1770-5 (loudness, true peak), EBU Tech 3341 (short-term), IEC 61672-1 (A-weighting).
     """
-    tally = _Tally(recording)
-    promised = max(recording.frames, 1)
-    for block in recording.blocks(block_edges(recording)):
-        tally.take_in(block)
-        if outline is not None:
-            outline(block[0])
-        if progress:
-            progress(min(0.95, 0.95 * tally.samples / promised))
-    if not tally.samples:
-        raise UnreadableFile("the file holds no samples", "record or export it anew")
-    return tally.result(recording, played, backing)
+    tally, shapes = _Tally(recording), ShapeWatch(recording)
+    with ExitStack() as ended:
+        beside = None
+        if again and recording.frames > LONG_S * recording.sample_rate_hz:
+            beside = ShapesBeside(again)
+            ended.callback(beside.end)
+        for block in recording.blocks(block_edges(recording)):
+            tally.take_in(block)
+            if beside is None:
+                shapes.take_in(block)
+            if outline is not None:
+                outline(block[0])
+            if progress:
+                progress(min(0.95, 0.95 * tally.samples / max(recording.frames, 1)))
+        if not tally.samples:
+            raise UnreadableFile("the file holds no samples", "record or export it anew")
+        return tally.result(recording, (beside or shapes).found, played, backing)
 
 
 class _Tally:
@@ -91,9 +99,6 @@ class _Tally:
         self._weigh = [k_weighting(rate) for _ in range(channels)]
         self._true_peaks = [TruePeak() for _ in range(channels)]
         self._watches = [ClippingWatch(rate) for _ in range(channels)]
-        self._dropouts = [DropoutWatch(rate) for _ in range(channels)]
-        self._clicks = [ClickWatch(rate) for _ in range(channels)]
-        self._frames = [FrameMeter(rate) for _ in range(channels)]
         self._sums: list[np.ndarray] = []
         self._squares: list[np.ndarray] = []
         self._weighted: list[np.ndarray] = []
@@ -106,12 +111,12 @@ class _Tally:
         least_step = code_step(block, self._least_step)
         full_scale = 1.0 - 1.5 * least_step
         starts = frame_starts(self.samples, block.shape[1], self.rate_hz)
-        low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
-        sums = np.add.reduceat(block, starts, axis=1)
+        low, high = each_frame(np.minimum, block, starts), each_frame(np.maximum, block, starts)
+        sums = each_frame(np.add, block, starts)
         self._sums.append(sums)
-        self._squares.append(np.add.reduceat(np.square(block), starts, axis=1))
+        self._squares.append(each_frame(np.add, np.square(block), starts))
         weighted = np.array([weigh(samples) for weigh, samples in zip(self._weigh, block, strict=True)])
-        self._weighted.append(np.add.reduceat(np.square(weighted), starts, axis=1))
+        self._weighted.append(each_frame(np.add, np.square(weighted), starts))
         self._silent.append(low == high)
         self._counts.append(np.diff(np.append(starts, block.shape[1])))
         for channel, samples in enumerate(block):
@@ -123,14 +128,17 @@ class _Tally:
                 touched += (self.samples + np.flatnonzero(np.abs(samples) >= full_scale)).tolist()
             self._true_peaks[channel](samples, peak)
             self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size, least_step)
-            self._dropouts[channel](samples, least_step)
-            self._clicks[channel](samples)
-            self._frames[channel](samples)
         if self.channels == 2:
             self._product += float(np.dot(block[0], block[1]))
         self.samples += block.shape[1]
 
-    def result(self, recording: Recording, played: Played, backing: Recording | None) -> Measurement:
+    def result(
+        self,
+        recording: Recording,
+        shapes: Callable[[], tuple[Shapes, ...]],
+        played: Played,
+        backing: Recording | None,
+    ) -> Measurement:
         sums, squares = np.hstack(self._sums), np.hstack(self._squares)
         counts = np.concatenate(self._counts)
         mean = sums.sum(axis=1) / self.samples
@@ -170,7 +178,8 @@ class _Tally:
             not_told["hum"] = "too-short"
         more = Looked(findings=(), not_told={})
         if not silent:
-            more = self._more(look, clipping, played, backing, active_rms)
+            coding = look.coding()  # before the shapes, which may still be on their way
+            more = self._more(look, coding, shapes(), clipping, played, backing, active_rms)
         findings += more.findings
         not_told |= more.not_told
         checked, not_checked = checks_of(not_told, silent=silent)
@@ -213,22 +222,25 @@ class _Tally:
         return clipping + likely_clipping(max(self._touched, key=len), self.rate_hz, found=bool(clipping))
 
     def _more(
-        self, look: SecondLook, clipping: list[Finding], played: Played, backing: Recording | None, active_rms: float
+        self,
+        look: SecondLook,
+        coding: Coding,
+        shapes: tuple[Shapes, ...],
+        clipping: list[Finding],
+        played: Played,
+        backing: Recording | None,
+        active_rms: float,
     ) -> Looked:
         """Return the faults that need the shape of the sound: of the loudest channel, but for lost samples of any."""
         duration_s = self.samples / self.rate_hz
-        clicks = self._clicks[look.channel]
-        clicks.end()
-        dropouts = sorted({lost for watch in self._dropouts for lost in watch.found})
-        findings = sudden_faults(dropouts, clicks.found, clipping, self.rate_hz)
-        heard = heard_faults(self._frames[look.channel].frames(), played, duration_s)
+        dropouts = sorted({lost for channel in shapes for lost in channel.dropouts})
+        findings = sudden_faults(dropouts, shapes[look.channel].clicks, clipping, self.rate_hz)
+        heard = heard_faults(shapes[look.channel].frames, played, duration_s)
         findings += heard.findings
         if played.spoken:
             findings += comb_findings(look.comb(), duration_s)
         rides = any(finding.kind == "level-riding" for finding in findings)
-        findings += lossy_findings(
-            look.coding(), self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides
-        )
+        findings += lossy_findings(coding, self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides)
         not_told, bleed = dict(heard.not_told), NO_BLEED
         if backing is None:
             not_told["bleed"] = "no-backing"

@@ -53,9 +53,9 @@ class NoiseMeter:
         samples = samples - samples.mean()
         window = np.hanning(min(length, len(samples)) + 1)[:-1]
         frames = np.lib.stride_tricks.sliding_window_view(samples, len(window))[:: max(1, len(window) // 2)]
-        spectra = rfft(frames * window, length, axis=1)
+        spectra = rfft((frames * window).astype(np.float32), length, axis=1)  # 130 dB below the pause is ample
         power = np.square(spectra.real) + np.square(spectra.imag)
-        self._power += power.mean(axis=0) * 2 / (length * np.square(window).sum()) * len(samples)
+        self._power += power.mean(axis=0, dtype=float) * 2 / (length * np.square(window).sum()) * len(samples)
         self._samples += len(samples)
         self._frames += len(frames)
 

@@ -11,7 +11,7 @@ import numpy as np
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.clipping import ClippingWatch
-from pneumen.core.take.edges import FRAMES_PER_BLOCK, FRAMES_PER_S, block_edges, frame_starts
+from pneumen.core.take.edges import FRAMES_PER_BLOCK, FRAMES_PER_S, block_edges, each_frame, frame_starts
 from pneumen.core.take.faults import lossy_findings
 from pneumen.core.take.findings import SILENT_BELOW_DBFS, Finding, clipping_findings
 from pneumen.core.take.pair import Pair, pair_between
@@ -92,10 +92,10 @@ class _Gathered:
 
     def take_in(self, block: np.ndarray) -> None:
         starts = frame_starts(self.samples, block.shape[1], self.rate_hz)
-        low, high = np.minimum.reduceat(block, starts, axis=1), np.maximum.reduceat(block, starts, axis=1)
-        sums = np.add.reduceat(block, starts, axis=1)
+        low, high = each_frame(np.minimum, block, starts), each_frame(np.maximum, block, starts)
+        sums = each_frame(np.add, block, starts)
         self._sums.append(sums)
-        self._squares.append(np.add.reduceat(np.square(block), starts, axis=1))
+        self._squares.append(each_frame(np.add, np.square(block), starts))
         self._counts.append(np.diff(np.append(starts, block.shape[1])))
         self._silent.append(low == high)
         lowest, highest = low.min(axis=1), high.max(axis=1)
