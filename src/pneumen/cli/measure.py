@@ -7,6 +7,7 @@ os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")  # before NumPy loads: its ma
 
 from pneumen.cli.common import Parser, fail, in_words, plain, print_json, print_rows, quiet_libraries, tell, told
 from pneumen.core.errors import PneumenError
+from pneumen.core.memory import keep_freed_memory
 from pneumen.core.part import SOURCES
 from pneumen.core.take import ANYTHING, Measurement, Played, Recording, measure, open_recording
 from pneumen.wording.language import _
@@ -26,6 +27,7 @@ def run(arguments: list[str]) -> int:
                 sources=", ".join(SOURCES), source=options.source
             )
         )
+    keep_freed_memory()
     played = ANYTHING if options.source is None else Played.of(SOURCES[options.source])
     if options.backing is not None:
         _check_backing(options.backing)

@@ -59,14 +59,14 @@ class RunningFilter:
         return np.concatenate(found) if found else np.empty(0)
 
     def _filtered(self, rows: np.ndarray) -> np.ndarray:
-        after = rows @ self._into_state.T
-        after[0] += self._powers[0] @ self._state
+        after = self._into_state @ rows.T
+        after[:, 0] += self._powers[0] @ self._state
         # What each row leaves behind is handed on one row further, then two, four, ...: the state after every row.
         for step, power in enumerate(self._powers_for(len(rows))):
-            after[2**step :] += after[: -(2**step)] @ power.T
+            after[:, 2**step :] += power @ after[:, : -(2**step)]
         known = np.empty((len(rows), ROW + self._state.size))
-        known[:, :ROW], known[0, ROW:], known[1:, ROW:] = rows, self._state, after[:-1]
-        self._state = after[-1]
+        known[:, :ROW], known[0, ROW:], known[1:, ROW:] = rows, self._state, after[:, :-1].T
+        self._state = after[:, -1].copy()
         return (known @ self._output.T).ravel()
 
     def _powers_for(self, rows: int) -> list[np.ndarray]:

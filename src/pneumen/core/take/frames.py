@@ -75,7 +75,7 @@ class FrameMeter:
         if not whole:
             return
         samples = samples[: whole * self._step]
-        coarse = samples.reshape(-1, self._together).mean(axis=1)
+        coarse = samples.reshape(-1, self._together) @ np.full(self._together, 1 / self._together)
         lows = [np.square(filtered(coarse)).reshape(whole, -1).mean(axis=1) for filtered in self._filters]
         self._low.append(np.array(lows, np.float32))
         rows = np.empty((whole, 2 * self._step), np.float32)

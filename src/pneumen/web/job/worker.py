@@ -40,9 +40,11 @@ def main() -> None:
     django.setup()
     from django.db import OperationalError, close_old_connections
 
+    from pneumen.core.memory import keep_freed_memory
     from pneumen.web.job.services import take_up_again, work_on_next
     from pneumen.web.job.works import WORKS
 
+    keep_freed_memory()
     bell = _Bell()
     killed = True  # nobody else works: what is marked so at first was left by a worker that was killed
     while not bell.broken:
