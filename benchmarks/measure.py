@@ -1,4 +1,4 @@
-"""Time `measure` beside ffmpeg's ebur128 and astats, one core each, in one run.
+"""Time `measure` beside ffmpeg's ebur128 and astats, on one core each and on all there are, in one run.
 
     PYTHONPATH=src .venv/bin/python benchmarks/measure.py [MINUTES] [ROUNDS]
 
@@ -11,6 +11,7 @@ import shutil
 import statistics
 import sys
 import tempfile
+import time
 from pathlib import Path
 
 import numpy as np
@@ -19,7 +20,7 @@ import soundfile
 from pneumen.core.rig import EXAMPLE, scene_from_json, simulate
 
 RATE = 48_000
-FFMPEG = ["ffmpeg", "-hide_banner", "-nostats", "-threads", "1", "-filter_threads", "1"]
+FFMPEG = ["ffmpeg", "-hide_banner", "-nostats"]
 FILTERS = ["-af", "ebur128=peak=true,astats", "-f", "null", "-"]
 
 
@@ -34,12 +35,14 @@ def make_take(path: Path, minutes: int) -> None:
             left -= len(samples)
 
 
-def cost(command: list[str]) -> tuple[float, float]:
-    """Run a command on one core; return its CPU seconds and peak memory in MB."""
+def cost(command: list[str], *, one_core: bool) -> tuple[float, float, float]:
+    """Run a command, on one core if so asked; return its CPU seconds, those one waits, and peak memory in MB."""
     environment = {**os.environ, "OPENBLAS_NUM_THREADS": "1"}
+    started = time.perf_counter()
     process = os.fork()
     if process == 0:
-        os.sched_setaffinity(0, {min(os.sched_getaffinity(0))})
+        if one_core:
+            os.sched_setaffinity(0, {min(os.sched_getaffinity(0))})
         sink = os.open(os.devnull, os.O_WRONLY)
         os.dup2(sink, 1)
         os.dup2(sink, 2)
@@ -47,7 +50,7 @@ def cost(command: list[str]) -> tuple[float, float]:
     _, status, used = os.wait4(process, 0)
     if status:
         sys.exit(f"{command[0]} failed")
-    return used.ru_utime + used.ru_stime, used.ru_maxrss / 1024
+    return used.ru_utime + used.ru_stime, time.perf_counter() - started, used.ru_maxrss / 1024
 
 
 def main() -> None:
@@ -62,19 +65,22 @@ def main() -> None:
             "pneumen": [sys.executable, "-m", "pneumen", "measure", str(take)],
             "ffmpeg": [*FFMPEG, "-i", str(take), *FILTERS],
         }
-        times = {name: [] for name in commands}
+        spent = {name: {"CPU time on one core": [], "time to wait with all cores": []} for name in commands}
         memory = dict.fromkeys(commands, 0.0)
         for number in range(rounds):
             for name, command in commands.items():
-                seconds, megabytes = cost(command)
-                times[name].append(seconds)
+                on_one, _, megabytes = cost(command, one_core=True)
+                _, waited, _ = cost(command, one_core=False)
+                for times, seconds in zip(spent[name].values(), (on_one, waited), strict=True):
+                    times.append(seconds)
                 memory[name] = max(memory[name], megabytes)
-            print(f"round {number + 1}: " + ", ".join(f"{name} {spent[-1]:.2f} s" for name, spent in times.items()))
-    medians = {name: statistics.median(spent) for name, spent in times.items()}
-    print(f"{minutes} min of 48 kHz 24-bit mono, CPU time on one core, median of {rounds}")
-    for name, seconds in medians.items():
-        print(f"  {name:8} {seconds:6.2f} s   peak memory {memory[name]:4.0f} MB")
-    print(f"  ratio {medians['pneumen'] / medians['ffmpeg']:.2f} (aim: at most 1.0)")
+            told = (f"{name} {times[-1]:.2f} s" for name, one in spent.items() for times in one.values())
+            print(f"round {number + 1}: {', '.join(told)}")
+    print(f"{minutes} min of 48 kHz 24-bit mono, medians of {rounds}")
+    for what in spent["ffmpeg"]:
+        own, other = (statistics.median(spent[name][what]) for name in commands)
+        print(f"  {what}: pneumen {own:.2f} s, ffmpeg {other:.2f} s, ratio {own / other:.2f} (aim: at most 1.0)")
+    print(", ".join(f"  peak memory of {name} {megabytes:.0f} MB" for name, megabytes in memory.items()))
 
 
 if __name__ == "__main__":

@@ -114,6 +114,11 @@ def clipping_findings(tops: list[tuple[int, int]], sample_rate_hz: int, *, meant
     ]
 
 
+def is_silent(sample_peak_dbfs: float | None) -> bool:
+    """Return whether a file holds nothing that could be judged."""
+    return sample_peak_dbfs is None or sample_peak_dbfs < SILENT_BELOW_DBFS
+
+
 def whole_file_findings(
     *,
     duration_s: float,
@@ -134,7 +139,7 @@ def whole_file_findings(
         return Finding(kind=kind, start_s=0.0, end_s=duration_s, value=value, unit=unit, verdict=verdict, cause=cause)
 
     peak = sample_peak_dbfs
-    if peak is None or peak < SILENT_BELOW_DBFS:
+    if peak is None or is_silent(peak):
         return [whole("silent", peak, "dBFS", Verdict.BAKED_IN)]
     found = []
     if peak > -1 and not clipped:

@@ -10,18 +10,18 @@ import numpy as np
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.take.activity import active_rms_of_frames
 from pneumen.core.take.bleed import NO_BLEED
-from pneumen.core.take.clipping import ClippingWatch
 from pneumen.core.take.edges import FRAMES_PER_S, block_edges, each_frame, frame_starts
 from pneumen.core.take.faults import Looked, bleed_findings, comb_findings, heard_faults, lossy_findings, sudden_faults
 from pneumen.core.take.findings import (
     Finding,
     checks_of,
     clipping_findings,
+    is_silent,
     likely_clipping,
     whole_file_findings,
 )
 from pneumen.core.take.floor import FloorMeter
-from pneumen.core.take.lossy import Coding
+from pneumen.core.take.frames import FrameMeter
 from pneumen.core.take.loudness import integrated_loudness_lufs, k_weighting, loudest_3s_lufs, sum_channels
 from pneumen.core.take.mains import looks_at
 from pneumen.core.take.measurement import Format, Level, Measurement, Noise
@@ -31,7 +31,7 @@ from pneumen.core.take.pair import Pair, pair_between
 from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, code_step
 from pneumen.core.take.second_look import SecondLook
-from pneumen.core.take.shapes import LONG_S, Shapes, ShapesBeside, ShapeWatch
+from pneumen.core.take.sudden import LONG_S, Sudden, SuddenBeside, SuddenWatch
 from pneumen.core.take.true_peak import TruePeak
 from pneumen.core.verdict import worst_of
 
@@ -58,7 +58,7 @@ def measure(
         progress: called with the share done, 0 to 1.
         played: what is known of the source.
         backing: an open recording of what was heard while recording, to look for its leak.
-        again: opens the same file anew; where given, a process beside this one goes through a long file for its shapes.
+        again: opens the same file anew; where given, a process beside this one looks for what is sudden in a long file.
 
     Returns:
         Measurement. Peaks and DC are the largest of any channel, loudness is the standard's sum, the rest is
@@ -69,23 +69,23 @@ def measure(
 
     Reference: ITU-R BS.1770-5 (loudness, true peak), EBU Tech 3341 (short-term), IEC 61672-1 (A-weighting).
     """
-    tally, shapes = _Tally(recording), ShapeWatch(recording)
+    tally, sudden = _Tally(recording), SuddenWatch(recording)
     with ExitStack() as ended:
         beside = None
         if again and recording.frames > LONG_S * recording.sample_rate_hz:
-            beside = ShapesBeside(again)
+            beside = SuddenBeside(again)
             ended.callback(beside.end)
         for block in recording.blocks(block_edges(recording)):
             tally.take_in(block)
             if beside is None:
-                shapes.take_in(block)
+                sudden.take_in(block)
             if outline is not None:
                 outline(block[0])
             if progress:
                 progress(min(0.95, 0.95 * tally.samples / max(recording.frames, 1)))
         if not tally.samples:
             raise UnreadableFile("the file holds no samples", "record or export it anew")
-        return tally.result(recording, (beside or shapes).found, played, backing)
+        return tally.result(recording, (beside or sudden).found, played, backing)
 
 
 class _Tally:
@@ -98,7 +98,7 @@ class _Tally:
         self._product = 0.0
         self._weigh = [k_weighting(rate) for _ in range(channels)]
         self._true_peaks = [TruePeak() for _ in range(channels)]
-        self._watches = [ClippingWatch(rate) for _ in range(channels)]
+        self._frames = [FrameMeter(rate) for _ in range(channels)]
         self._sums: list[np.ndarray] = []
         self._squares: list[np.ndarray] = []
         self._weighted: list[np.ndarray] = []
@@ -127,7 +127,7 @@ class _Tally:
             if full_scale <= peak <= 1.0 and len(touched) < MOST_TOUCHES:
                 touched += (self.samples + np.flatnonzero(np.abs(samples) >= full_scale)).tolist()
             self._true_peaks[channel](samples, peak)
-            self._watches[channel](samples, lowest, highest, float(sums[channel].sum()) / samples.size, least_step)
+            self._frames[channel](samples)
         if self.channels == 2:
             self._product += float(np.dot(block[0], block[1]))
         self.samples += block.shape[1]
@@ -135,7 +135,7 @@ class _Tally:
     def result(
         self,
         recording: Recording,
-        shapes: Callable[[], tuple[Shapes, ...]],
+        sudden: Callable[[], tuple[Sudden, ...]],
         played: Played,
         backing: Recording | None,
     ) -> Measurement:
@@ -161,7 +161,11 @@ class _Tally:
         noise = _noise(*look.floor(weighted[loudest]), level)
         pair = self._pair(mean, rms, power / counts, active_rms)
         dc_offset = float(mean[np.abs(mean).argmax()])
-        clipping = self._clipping(played)
+        hum_hz = look.hum_hz(level.active_rms_dbfs)
+        silent = is_silent(level.sample_peak_dbfs)
+        more = Looked(findings=(), not_told={}) if silent else self._more(look, played, backing, active_rms)
+        found = sudden()  # last: it may still be on its way
+        clipping = self._clipping(found, played)
         findings = clipping + whole_file_findings(
             duration_s=self.samples / self.rate_hz,
             sample_peak_dbfs=level.sample_peak_dbfs,
@@ -169,18 +173,16 @@ class _Tally:
             dc_offset=dc_offset,
             channels_say=pair.say if self.channels == 2 else "",
             clipped=bool(clipping),
-            hum_hz=look.hum_hz(level.active_rms_dbfs),
+            hum_hz=hum_hz,
             channels_cause=pair.cause,
         )
-        silent = any(finding.kind == "silent" for finding in findings)
+        if not silent:
+            dropouts = sorted({lost for channel in found for lost in channel.dropouts})
+            findings += sudden_faults(dropouts, found[loudest].clicks, clipping, self.rate_hz)
+        findings += more.findings
         not_told = {} if noise.floor_dbfs_a is not None else {"noise": "no-pause"}
         if not looks_at(self.samples, self.rate_hz):
             not_told["hum"] = "too-short"
-        more = Looked(findings=(), not_told={})
-        if not silent:
-            coding = look.coding()  # before the shapes, which may still be on their way
-            more = self._more(look, coding, shapes(), clipping, played, backing, active_rms)
-        findings += more.findings
         not_told |= more.not_told
         checked, not_checked = checks_of(not_told, silent=silent)
         return Measurement(
@@ -216,31 +218,22 @@ class _Tally:
             truncated=recording.truncated,
         )
 
-    def _clipping(self, played: Played) -> list[Finding]:
-        tops = sorted({top for watch in self._watches for top in watch.found})
+    def _clipping(self, found: tuple[Sudden, ...], played: Played) -> list[Finding]:
+        tops = sorted({top for channel in found for top in channel.tops})
         clipping = clipping_findings(tops, self.rate_hz, meant=played.driven)
         return clipping + likely_clipping(max(self._touched, key=len), self.rate_hz, found=bool(clipping))
 
-    def _more(
-        self,
-        look: SecondLook,
-        coding: Coding,
-        shapes: tuple[Shapes, ...],
-        clipping: list[Finding],
-        played: Played,
-        backing: Recording | None,
-        active_rms: float,
-    ) -> Looked:
-        """Return the faults that need the shape of the sound: of the loudest channel, but for lost samples of any."""
+    def _more(self, look: SecondLook, played: Played, backing: Recording | None, active_rms: float) -> Looked:
+        """Return the faults that need the shape of the loudest channel's sound."""
         duration_s = self.samples / self.rate_hz
-        dropouts = sorted({lost for channel in shapes for lost in channel.dropouts})
-        findings = sudden_faults(dropouts, shapes[look.channel].clicks, clipping, self.rate_hz)
-        heard = heard_faults(shapes[look.channel].frames, played, duration_s)
-        findings += heard.findings
+        heard = heard_faults(self._frames[look.channel].frames(), played, duration_s)
+        findings = list(heard.findings)
         if played.spoken:
             findings += comb_findings(look.comb(), duration_s)
         rides = any(finding.kind == "level-riding" for finding in findings)
-        findings += lossy_findings(coding, self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides)
+        findings += lossy_findings(
+            look.coding(), self.rate_hz, duration_s, in_lossy_file=look.recording.is_lossy, rides=rides
+        )
         not_told, bleed = dict(heard.not_told), NO_BLEED
         if backing is None:
             not_told["bleed"] = "no-backing"

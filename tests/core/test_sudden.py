@@ -1,4 +1,4 @@
-"""The shapes of a long file, gone through by a process beside."""
+"""What happens within a few samples of a long file, looked for by a process beside."""
 
 import os
 import tempfile
@@ -11,18 +11,19 @@ import soundfile
 
 from pneumen.core.errors import UnreadableFile
 from pneumen.core.take import measure, open_recording
-from pneumen.core.take.shapes import LONG_S
+from pneumen.core.take.sudden import LONG_S
 
 RATE_HZ = 8000
 
 
 def long_take():
-    """Notes and pauses on two sides, with clicks in one and samples lost in the other."""
+    """Notes and pauses on two sides, clicks and a ceiling in one, samples lost in the other."""
     draw = np.random.default_rng(7)
     time_s = np.arange(round((LONG_S + 5) * RATE_HZ)) / RATE_HZ
     notes = 0.3 * np.sin(2 * np.pi * 330 * time_s) * (np.sin(2 * np.pi * 0.4 * time_s) > 0)
     sides = notes * np.array([[1.0], [0.7]]) + 1e-4 * draw.standard_normal((2, len(time_s)))
     sides[0, [9 * RATE_HZ, 21 * RATE_HZ + 11]] += 0.5
+    sides[0, 30 * RATE_HZ : 33 * RATE_HZ] = np.clip(3 * sides[0, 30 * RATE_HZ : 33 * RATE_HZ], -0.6, 0.6)
     sides[1, 12 * RATE_HZ + 500 : 12 * RATE_HZ + 600] = 0.0
     return sides
 
@@ -47,7 +48,7 @@ class Beside(unittest.TestCase):
     def test_two_processes_find_what_one_finds(self):
         path = self.written(long_take(), "PCM_24")
         before, alone = children(), self.measured(path)
-        self.assertLessEqual({"click", "dropout"}, {one.kind for one in alone.findings})
+        self.assertLessEqual({"click", "dropout", "clipping"}, {one.kind for one in alone.findings})
         self.assertEqual(self.measured(path, partial(open_recording, path)), alone)
         self.assertEqual(children(), before)
 
