@@ -10,8 +10,8 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.fft import irfft, next_fast_len, rfft
 
+from pneumen.core.fourier import fast_length, irfft, rfft
 from pneumen.core.levels import ratio_to_db
 
 COARSE_HZ: Final = 8000
@@ -147,7 +147,7 @@ def _evened(samples: np.ndarray, rate_hz: float) -> np.ndarray:
 
 def _peak_of(one: np.ndarray, two: np.ndarray, rate_hz: float) -> tuple[int, float]:
     """Return the lag at which two sounds are most alike, and how far that stands out."""
-    length = next_fast_len(len(one) + len(two), real=True)
+    length = fast_length(len(one) + len(two))
     width = max(1, round(COLOUR_HZ * length / rate_hz))
     cross = _whitened(rfft(one, length), width) * np.conj(_whitened(rfft(two, length), width))
     hz = np.arange(len(cross)) * rate_hz / length
@@ -257,7 +257,7 @@ def _clock(laid: Sequence[_LaidPause], sample_rate_hz: int) -> tuple[float | Non
 
 def _likeness(pause: np.ndarray, around: np.ndarray, near: int, sample_rate_hz: int) -> np.ndarray:
     """Return how alike a pause and the backing are for each shift, neither weighed by its colour."""
-    length = next_fast_len(len(around) + len(pause), real=True)
+    length = fast_length(len(around) + len(pause))
     width = max(1, round(COLOUR_HZ * length / sample_rate_hz))
     cross = np.conj(_whitened(rfft(pause - pause.mean(), length), width)) * _whitened(rfft(around, length), width)
     hz = np.arange(len(cross)) * sample_rate_hz / length
@@ -273,7 +273,7 @@ def _coherent_power(
     Args:
         evenly: every moment counts as loud as it is; left out, the quieter ones count for more.
     """
-    size = next_fast_len(round(SEGMENT_S * sample_rate_hz), real=True)
+    size = fast_length(round(SEGMENT_S * sample_rate_hz))
     rows_of = [
         [np.lib.stride_tricks.sliding_window_view(each, size)[:: size // 2] for each in piece]
         for piece in pieces

@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.fft import rfft
+
+from pneumen.core.fourier import rfft
 
 RATE_HZ: Final = 16_000
 LONGEST_S: Final = 120.0

@@ -5,8 +5,8 @@ from typing import Final
 
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
-from scipy.fft import rfft
 
+from pneumen.core.fourier import rfft
 from pneumen.core.levels import a_weighting_db
 
 LEAST_PAUSE_FRAMES: Final = 3

@@ -5,9 +5,9 @@ from functools import lru_cache
 from typing import Final
 
 import numpy as np
-from scipy.fft import rfft
 
 from pneumen.core.filters import RunningFilter, band_pass
+from pneumen.core.fourier import rfft
 
 BANDS_HZ: Final = (
     (120.0, 250.0),

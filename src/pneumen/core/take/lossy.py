@@ -12,8 +12,8 @@ from functools import lru_cache, partial
 from typing import Final
 
 import numpy as np
-from scipy.fft import fft, rfft
 
+from pneumen.core.fourier import fft, rfft
 from pneumen.core.take.hybrid import GRANULE, lines_at_offsets
 
 WINDOW: Final = 1024

@@ -5,8 +5,8 @@ from typing import Final
 
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
-from scipy.fft import rfft
 
+from pneumen.core.fourier import rfft
 from pneumen.core.take.floor import HIGH_PASS_HZ
 
 MAINS_HZ: Final = (50.0, 60.0)

@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.fft import rfft
 
+from pneumen.core.fourier import rfft
 from pneumen.core.levels import a_weighting_db
 from pneumen.core.peaks import peaks_over
 from pneumen.core.take.floor import HIGH_PASS_HZ

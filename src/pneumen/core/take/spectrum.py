@@ -4,8 +4,8 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.fft import rfft
 
+from pneumen.core.fourier import rfft
 from pneumen.core.peaks import parabola_shift
 
 LOWEST_HZ: Final = 20.0
