@@ -176,15 +176,8 @@ class _Tally:
             hum_hz=hum_hz,
             channels_cause=pair.cause,
         )
-        if not silent:
-            dropouts = sorted({lost for channel in found for lost in channel.dropouts})
-            findings += sudden_faults(dropouts, found[loudest].clicks, clipping, self.rate_hz)
-        findings += more.findings
-        not_told = {} if noise.floor_dbfs_a is not None else {"noise": "no-pause"}
-        if not looks_at(self.samples, self.rate_hz):
-            not_told["hum"] = "too-short"
-        not_told |= more.not_told
-        checked, not_checked = checks_of(not_told, silent=silent)
+        findings += [*([] if silent else self._sudden(found, loudest, clipping)), *more.findings]
+        checked, not_checked = checks_of(self._not_told(noise) | more.not_told, silent=silent)
         return Measurement(
             file=recording.name,
             format=self._format(recording),
@@ -222,6 +215,16 @@ class _Tally:
         tops = sorted({top for channel in found for top in channel.tops})
         clipping = clipping_findings(tops, self.rate_hz, meant=played.driven)
         return clipping + likely_clipping(max(self._touched, key=len), self.rate_hz, found=bool(clipping))
+
+    def _sudden(self, found: tuple[Sudden, ...], loudest: int, clipping: list[Finding]) -> list[Finding]:
+        """Return the clicks of the loudest channel and the lost samples of any."""
+        dropouts = sorted({lost for channel in found for lost in channel.dropouts})
+        return sudden_faults(dropouts, found[loudest].clicks, clipping, self.rate_hz)
+
+    def _not_told(self, noise: Noise) -> dict[str, str]:
+        """Return what the file does not tell, with why."""
+        not_told = {} if noise.floor_dbfs_a is not None else {"noise": "no-pause"}
+        return not_told if looks_at(self.samples, self.rate_hz) else not_told | {"hum": "too-short"}
 
     def _more(self, look: SecondLook, played: Played, backing: Recording | None, active_rms: float) -> Looked:
         """Return the faults that need the shape of the loudest channel's sound."""
