@@ -1,7 +1,6 @@
 """Every field of every form of every step at the ends of what one can type: kept or told, never an error page."""
 
 from html.parser import HTMLParser
-from itertools import cycle
 
 from django.db import transaction
 from django.urls import reverse
@@ -17,8 +16,7 @@ FURTHER = (
     *("takes/log/", "takes/layers/", "takes/learnt/", "takes/stand/", "comp/balance/", "comp/layers/", "send/sheet/"),
 )
 """Pages beside the steps' own, and what Room loads when it is opened."""
-TYPED = (("1000000", ""), ("1e308", "-0.0001"))
-"""Into every second field the ones, into the others the others: a form has many fields of one kind."""
+TYPED = ("1000000", "1e308", "-0.0001", "")
 WRITTEN = ("text", "number", "range", "search")
 
 
@@ -74,12 +72,12 @@ class EveryField(DemoCase):
 
     def test_no_step_answers_with_an_error_whatever_is_typed(self):
         asked = sum(self.type_into(reverse(step.page, args=[self.harp.pk])) for step in STEPS)
-        self.assertGreater(asked, 80)
+        self.assertGreater(asked, 150)
 
     def test_nor_does_any_further_page(self):
         asked = sum(self.type_into(f"/parts/{self.harp.pk}/{page}") for page in FURTHER)
         asked += sum(self.type_into(page) for page in ("/gear/", "/gear/items/alder-2/", "/songs/", "/songs/settings/"))
-        self.assertGreater(asked, 70)
+        self.assertGreater(asked, 150)
 
     def type_into(self, page):
         """Type into every field of every form of a page, one at a time; return how often."""
@@ -87,8 +85,8 @@ class EveryField(DemoCase):
         answer = self.client.get(page, **(HTMX if "sections" in page else {}))
         self.assertEqual(answer.status_code, 200, page)
         for address, sent, typed in Forms.of(answer):
-            for name, values in zip(typed, cycle(TYPED), strict=False):
-                for value in values:
+            for name in typed:
+                for value in TYPED:
                     asked += 1
                     with self.subTest(f"{address or page} {name}={value}"):
                         self.assertIn(self.tried(address or page, sent | {name: value}), (200, 422))
