@@ -13,6 +13,7 @@ from pneumen.core.line import closeness_db, fall_db, room_on_peak_db
 from pneumen.core.part import Source
 from pneumen.core.place import MOST_RISE, Placement, direction
 from pneumen.core.room import (
+    FirstEcho,
     Room,
     RoomSound,
     Space,
@@ -21,6 +22,7 @@ from pneumen.core.room import (
     best_spots,
     critical_distance_m,
     direct_to_reverberant_db,
+    first_echoes,
     room_sound,
 )
 from pneumen.core.setup import LineSetup, SourceLevels
@@ -76,6 +78,16 @@ def heard_of_room(setup: PartSetup) -> Heard:
         lead_by_band_db=tuple(float(one) for one in sound.lead_by_band_db[0]),
         noise_dba=noise_of_room(setup),
     )
+
+
+def first_echoes_of(setup: PartSetup) -> tuple[FirstEcho, ...]:
+    """Return the six first reflections where a part's microphone stands; see first_echoes."""
+    return _echoes_here(setup.drawn_space, _place_only(setup))
+
+
+@lru_cache(maxsize=128)
+def _echoes_here(space: Space, key: PartSetup) -> tuple[FirstEcho, ...]:
+    return first_echoes(space.box, standing_at(key))
 
 
 def line_of(setup: PartSetup) -> LineSetup:
@@ -148,7 +160,7 @@ def leads_with(setup: PartSetup, distances_m: tuple[float, ...], between_m: floa
     The many are the same wherever the microphone is dragged, so that only the one is worked out anew.
     """
     at = int(np.searchsorted(distances_m, between_m))
-    lead = np.insert(leads_along(setup, distances_m), at, leads_along(setup, (between_m,)))
+    lead = np.insert(leads_along(setup, distances_m), at, heard_of_room(setup.moved(distance_m=between_m)).lead_db)
     return np.insert(np.array(distances_m), at, between_m), lead
 
 

@@ -12,7 +12,7 @@ from pneumen.core.forecast.hearing import critical_distance_of, heard_of_room, l
 from pneumen.core.forecast.recommend import distance_range, ladder_with
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.forecast.verdict import judge_kit
-from pneumen.core.gain import GainVerdict, judge
+from pneumen.core.gain import SCHOOLS, GainVerdict, judge
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels, levels_of
 from pneumen.core.place import Ladder, LowCut, at_distance, judge_place, low_cut_of
@@ -89,7 +89,8 @@ def outcome(setup: PartSetup) -> Outcome:
     """Return what a setup will do."""
     low, high = setup.chain.gain_range_db
     setup = replace(setup, gain_db=min(max(setup.gain_db, low), high))
-    air = None if setup.is_plugged else _air(setup)
+    # Another gain or target changes nothing between source and microphone.
+    air = None if setup.is_plugged else _air(replace(setup, gain_db=low, school=SCHOOLS[0], planned=frozenset()))
     levels = levels_of(line_of(setup))
     # The room's doubt counts by the room's share of the noise; the rest is as sure as the sheets.
     stages = levels.noise_by_stage_dbfs
@@ -110,6 +111,7 @@ def outcome(setup: PartSetup) -> Outcome:
     )
 
 
+@lru_cache(maxsize=256)
 def _air(setup: PartSetup) -> Air:
     heard = heard_of_room(setup)
     near, far = distance_range(setup)

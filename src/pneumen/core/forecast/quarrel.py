@@ -4,9 +4,9 @@ import math
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.forecast.hearing import standing_at
+from pneumen.core.forecast.hearing import first_echoes_of, standing_at
 from pneumen.core.forecast.outcome import Outcome
-from pneumen.core.room import early_share, first_echoes, is_dry_enough
+from pneumen.core.room import early_share, is_dry_enough
 
 EARLY_S: Final = 0.015
 EARLY_DB: Final = -15.0
@@ -62,9 +62,8 @@ def room_worth(found: Outcome, *, clean_enough_db: float) -> RoomWorth:
         Contradiction: for what is plugged in.
     """
     setup, levels, air = found.setup, found.levels, found.in_air
-    box, place = setup.drawn_space.box, standing_at(setup)
-    early = float(early_share(box, place, EARLY_S)[BANDS].mean())
-    within = [one for one in first_echoes(box, place) if one.delay_s <= EARLY_S]
+    early = float(early_share(setup.drawn_space.box, standing_at(setup), EARLY_S)[BANDS].mean())
+    within = [one for one in first_echoes_of(setup) if one.delay_s <= EARLY_S]
     strongest = max(within, key=lambda one: sum(one.share[BANDS]), default=None)
     return RoomWorth(
         lead_db=air.lead_db,

@@ -1,6 +1,5 @@
 """The one arbitration of distance and gain: what place, room, control and noise ask for, weighed against each other."""
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache, lru_cache
 from typing import Final
@@ -119,9 +118,13 @@ def window_missed_db(setup: PartSetup, levels: Levels) -> float:
 def with_planned_gain(setup: PartSetup) -> PartSetup:
     """Return a setup at the gain its school asks for where it stands."""
     low, _ = setup.chain.gain_range_db
-    lowest = replace(setup, gain_db=low)
+    return replace(setup, gain_db=_planned_gain_db(replace(setup, gain_db=low, planned=frozenset())))
+
+
+@lru_cache(maxsize=256)
+def _planned_gain_db(lowest: PartSetup) -> float:
     gain_db = gain_for(lowest, levels_of(line_of(lowest)))
-    return replace(setup, gain_db=low if gain_db is None else gain_db)
+    return lowest.gain_db if gain_db is None else gain_db
 
 
 def replanned(setup: PartSetup) -> PartSetup:
@@ -144,9 +147,9 @@ def recommend(setup: PartSetup) -> Recommended:
 @lru_cache(maxsize=256)
 def _recommend(setup: PartSetup) -> Recommended:
     if isinstance(setup.chain, PluggedChain):
-        found = with_planned_gain(setup)
+        found, anywhere = with_planned_gain(setup), (setup.placement.distance_m,)
         gain = None if setup.chain.gain_marking == "none" else found.gain_db
-        level = {name: float(values[0]) for name, values in _level_strengths(found, np.zeros(1), [found]).items()}
+        level = {name: float(values[0]) for name, values in _level_strengths(found, np.zeros(1), anywhere).items()}
         return Recommended(distance_m=None, gain_db=gain, decided_by="habit", conflict=_worst(level))
     distances = _candidates(setup)
     reference = with_planned_gain(setup.moved(distance_m=distances[len(distances) // 2]))
@@ -170,7 +173,12 @@ def _recommend(setup: PartSetup) -> Recommended:
 
 
 def cost_of(setup: PartSetup) -> float:
-    """Return how much is felt where a part stands, as recommend weighs it, its taste left out."""
+    """Return how much is felt where a part stands, as recommend weighs it, its taste left out; at any gain the same."""
+    return _cost_of(replace(setup, gain_db=0.0, planned=frozenset()))
+
+
+@lru_cache(maxsize=256)
+def _cost_of(setup: PartSetup) -> float:
     felt = _strengths(with_planned_gain(setup), (setup.placement.distance_m,))
     return float(sum(_weight(name) * values[0] ** 2 for name, values in felt.items()))
 
@@ -204,24 +212,23 @@ def _strengths(setup: PartSetup, distances: tuple[float, ...]) -> dict[str, np.n
     if setup.chain is boundless_chain(setup.pattern):
         return felt
     louder = louder_along(setup, distances)
-    return felt | _level_strengths(setup, louder, [setup.moved(distance_m=one) for one in distances])
+    return felt | _level_strengths(setup, louder, distances)
 
 
-def _level_strengths(setup: PartSetup, louder_db: np.ndarray, there: Sequence[PartSetup]) -> dict[str, np.ndarray]:
-    """Return what level and noise ask for at places: overload, too low, too high, noise.
+def _level_strengths(setup: PartSetup, louder_db: np.ndarray, distances_m: tuple[float, ...]) -> dict[str, np.ndarray]:
+    """Return what level and noise ask for at distances: overload, too low, too high, noise.
 
     Args:
         louder_db: how much louder it is there than where the setup stands.
-        there: the setup at each place, its gain left where it is.
     """
     low, high = setup.chain.gain_range_db
     gain_db = np.full(louder_db.shape, low) if setup.chain.gain_marking == "none" else setup.gain_db - louder_db
     set_to = whole_gain_db(gain_db, np.array(low), np.array(high), setup.chain.gain_step_db)
     levels = along_gain(levels_of(line_of(setup)), set_to - setup.gain_db)
     peak = levels.peak_dbfs + louder_db
-    wanted_db = np.array([max(SPARE_DB, one.microphone_band_db) for one in there])
+    wanted_db = np.array([max(SPARE_DB, setup.microphone_band_at(one)) for one in distances_m])
     spare = np.minimum(levels.roof_dbfs, np.where(gain_db <= low, 0.0, levels.roof_dbfs)) - peak
-    lowest_dbfs = np.array([min(setup.school.low_dbfs, one.aim_dbfs - HELD_LOW_DB) for one in there])
+    lowest_dbfs = np.array([min(setup.school.low_dbfs, setup.aim_at(one) - HELD_LOW_DB) for one in distances_m])
     return {
         "overload": _share(wanted_db - spare, wanted_db, MOST_BEYOND),
         "too-low": _share(lowest_dbfs - peak, LOW_SPAN_DB),

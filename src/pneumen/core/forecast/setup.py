@@ -145,11 +145,15 @@ class PartSetup:
     @property
     def distance_band_db(self) -> float:
         """What measuring to grille or capsule leaves open; after a take, only what the move since then does."""
+        return self.distance_band_at(self.placement.distance_m)
+
+    def distance_band_at(self, distance_m: float) -> float:
+        """Return the band of a distance, in dB, were the microphone there."""
         if self.is_plugged:
             return 0.0
         known_m = self.performance.known_distance_m
-        here = self._grille_db(self.placement.distance_m)
-        return here if known_m is None else abs(here - self._grille_db(known_m))
+        there = self._grille_db(distance_m)
+        return there if known_m is None else abs(there - self._grille_db(known_m))
 
     def _grille_db(self, distance_m: float) -> float:
         return 20 * math.log10(1 + self.capsule_doubt_m / distance_m)
@@ -157,23 +161,36 @@ class PartSetup:
     @property
     def signal_band_db(self) -> float:
         """How far the level in the file may be off."""
-        return band_of_sum_db(self.performance.band_db, self.sheet_band_db, self.gain_band_db, self.distance_band_db)
+        return self.signal_band_at(self.placement.distance_m)
+
+    def signal_band_at(self, distance_m: float) -> float:
+        """Return how far the level in the file may be off, in dB, were the microphone at a distance."""
+        distance_band_db = self.distance_band_at(distance_m)
+        return band_of_sum_db(self.performance.band_db, self.sheet_band_db, self.gain_band_db, distance_band_db)
 
     @property
     def microphone_band_db(self) -> float:
         """How far the source may be off where it meets the microphone's ceiling; a USB microphone's is full scale."""
+        return self.microphone_band_at(self.placement.distance_m)
+
+    def microphone_band_at(self, distance_m: float) -> float:
+        """Return the band at the microphone's ceiling, in dB, were the microphone at a distance."""
         if self.performance.from_take:
             return 0.0
         if isinstance(self.chain, UsbChain):
-            return self.signal_band_db
-        return band_of_sum_db(self.performance.band_db, self.distance_band_db)
+            return self.signal_band_at(distance_m)
+        return band_of_sum_db(self.performance.band_db, self.distance_band_at(distance_m))
 
     @property
     def aim_dbfs(self) -> float:
         """Where the loudest peak is to land: the school's middle; before a take so low that its whole band fits."""
+        return self.aim_at(self.placement.distance_m)
+
+    def aim_at(self, distance_m: float) -> float:
+        """Return where the loudest peak is to land, in dBFS, were the microphone at a distance."""
         if self.performance.from_take:
             return self.school.aim_dbfs
-        return min(self.school.aim_dbfs, -self.signal_band_db - HALF_A_STEP_DB)
+        return min(self.school.aim_dbfs, -self.signal_band_at(distance_m) - HALF_A_STEP_DB)
 
     def spare_db(self, levels: Levels) -> float:
         """Return the least headroom that is left where everything is as loud as it may be; after a take, as it was."""

@@ -9,6 +9,7 @@ from pneumen.core.verdict import Verdict
 from pneumen.web.drawing import those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
+from pneumen.web.kept_rows import as_read
 from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.picture import NARROW, WIDE, Shape, draw_shape
 from pneumen.web.settle import outcome_of, performance_of
@@ -45,7 +46,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
     usual_db = source_figures(guess.levels)[1]
     performance = performance_of(part)
     levels, known = performance.levels, performance.from_take
-    backing = Backing.objects.filter(song=part.song_id).first()
+    backing, others = as_read(("beside", part.pk, part.session), lambda: _beside(part))
     audience, rate_hz, reason = AUDIENCES[part.song.audience]
     return PartScreen(
         verdict=Verdict.CLEAR if rows else Verdict.OPEN,
@@ -61,7 +62,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
         ),
         source_label=source.label,
         group_label=GROUPS[source.group],
-        session_told=_session_told(part),
+        session_told=_session_told(others),
         usual=tuple(name for name, *_rest in USUAL_SECTIONS),
         backing=backing,
         backing_told=_backing_told(backing, rate_hz) if backing else "",
@@ -107,8 +108,13 @@ def _sentence(part: Part, rows: list[tuple[int, CoreSection]], usual_db: float, 
     )
 
 
-def _session_told(part: Part) -> str:
-    others = part.song.parts.filter(session=part.session).exclude(pk=part.pk).values_list("name", flat=True)
+def _beside(part: Part) -> tuple[Backing | None, list[str]]:
+    """Return the song's backing, and the names of the parts that are recorded at once with this one."""
+    others = part.song.parts.filter(session=part.session).exclude(pk=part.pk)
+    return Backing.objects.filter(song=part.song_id).first(), list(others.values_list("name", flat=True))
+
+
+def _session_told(others: list[str]) -> str:
     return _("Now with {others}.").format(others=_(" and ").join(others)) if others else _("Now on its own.")
 
 

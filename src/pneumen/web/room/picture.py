@@ -7,7 +7,7 @@ from typing import Final
 
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import Placement
-from pneumen.core.room import Opening, Placed, patch_of
+from pneumen.core.room import Layout, Opening, Placed, patch_of
 from pneumen.web.drawing import Paper, Place, ToScale, polyline
 from pneumen.web.lobes import lobe_path, null_path
 from pneumen.web.room.ground import Ground, Mark
@@ -109,6 +109,7 @@ class Plan:
 def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db: float) -> Plan:
     """Place everything the floor plan shows; north is up."""
     width_m, depth_m, _rest = room.size_m
+    layout = room.layout
     per_m = min((frame.width - 2 * frame.margin) / width_m, (frame.most_height - 2 * frame.margin) / depth_m)
     width, depth = width_m * per_m, depth_m * per_m
     left, top = (frame.width - width) / 2, frame.margin
@@ -134,9 +135,9 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         per_cm=per_m / 100,
         labels=_labels(ground, left, top, per_m, noises),
         walls=_walls(left, top, width, depth),
-        hangings=_hangings(room, at, per_m),
+        hangings=_hangings(layout, at, per_m),
         furniture=tuple(_furniture(row.pk, row.to_core(), at, per_m) for row in room.furniture.all()),
-        openings=tuple(_opening(opening, at, per_m, room.size_m) for opening in room.layout.openings),
+        openings=tuple(_opening(opening, at, per_m, room.size_m) for opening in layout.openings),
         noises=noises,
         mouth=mouth,
         nose=_nose(mouth, ahead),
@@ -164,7 +165,7 @@ def draw_plan(room: Room, here: PartSetup, ground: Ground, frame: Frame, lead_db
         spoken_facing=_("{facing_deg} degrees from north, {facing_deg_2}").format(
             facing_deg=figure(here.placement.facing_deg), facing_deg_2=compass(here.placement.facing_deg)
         ),
-        description=_described(room, here, lead_db),
+        description=_described(layout, here, lead_db),
     )
 
 
@@ -253,15 +254,15 @@ def _spoken_aim(turned_deg: float) -> str:
     )
 
 
-def _described(room: Room, here: PartSetup, lead_db: float) -> str:
-    hung, place = len(room.layout.hung), here.placement
+def _described(layout: Layout, here: PartSetup, lead_db: float) -> str:
+    hung, place = len(layout.hung), here.placement
     return _(
         "A room of {size_x_m} by {size_y_m}, north up. The performer stands {x_m} from "
         "the west wall and {y_m} from the south wall, facing {facing_deg}. There the direct "
         "sound leads the room by {lead_db} dB. {hung} piece{plural} hang here."
     ).format(
-        size_x_m=far(room.size_x_m),
-        size_y_m=far(room.size_y_m),
+        size_x_m=far(layout.size_m[0]),
+        size_y_m=far(layout.size_m[1]),
         x_m=far(place.x_m),
         y_m=far(place.y_m),
         facing_deg=compass(place.facing_deg),
@@ -310,11 +311,10 @@ def _walls(left: float, top: float, width: float, depth: float) -> tuple[WallTar
     )
 
 
-def _hangings(room: Room, at: Callable[[float, float], Place], per_m: float) -> tuple[Hanging, ...]:
+def _hangings(layout: Layout, at: Callable[[float, float], Place], per_m: float) -> tuple[Hanging, ...]:
     """What hangs: a bar along its wall, or its outline where it lies on the floor or hangs from the ceiling."""
     found, thick = [], 8
-    width_m, depth_m, _rest = room.size_m
-    layout = room.layout
+    width_m, depth_m, _rest = layout.size_m
     for piece, slot in layout.hung:
         low_u, high_u, low_v, high_v = patch_of(layout.bare_box, piece, slot)
         flat = slot.on in ("floor", "ceiling")

@@ -12,8 +12,8 @@ from pneumen.core.forecast import (
     Outcome,
     PartSetup,
     critical_distance_of,
+    first_echoes_of,
     heard_of_room,
-    standing_at,
 )
 from pneumen.core.place import direction
 from pneumen.core.room import (
@@ -27,7 +27,6 @@ from pneumen.core.room import (
     Placed,
     boxiness_of,
     comb_of,
-    first_echoes,
     hears,
     likely_walls,
     reverberation_times_eyring_s,
@@ -109,25 +108,25 @@ def room_screen(part: Part, **tried: float) -> RoomScreen:
     room = part.song.room
     prefetch_related_objects([room], "neighbours")
     found = outcome_of(part, **tried)
-    here, box = found.setup, room.box
-    place = here.placement
+    here, layout = found.setup, room.layout
+    place, box = here.placement, layout.box
     lead_db = heard_of_room(here).lead_db
-    echoes = _echoes(room, here)
+    echoes = _echoes(here)
     boxiness = boxiness_of(box, place.mouth_m, place.microphone_m, here.pattern)
     return RoomScreen(
         figures=None if tried else figures_of(part.pk, found),
-        verdict=_verdict(found, room, here),
+        verdict=_verdict(found),
         sentence=_sentence(part, here, lead_db, echoes),
         room=room,
         here=here,
         plans=tuple(draw_plan(room, here, _ground(here), frame, lead_db) for frame in those_seen(WIDE, NARROW)),
-        side=draw_side(room, here),
+        side=draw_side(layout, here),
         rings=draw_reverberation_times(
-            reverberation_times_eyring_s(room.layout.bare_box),
+            reverberation_times_eyring_s(layout.bare_box),
             reverberation_times_eyring_s(box),
             tuple(room.clap["t20_s"]) if room.clap else None,
         ),
-        reading=_reading(room, here, lead_db),
+        reading=_reading(here, lead_db),
         echoes=echoes[:4],
         boxiness=boxiness,
         boxed_in=faults_told(boxiness),
@@ -164,15 +163,15 @@ def _ground_of(box: Box, **how: Any) -> Ground:
     return draw_ground(room_map(box, **how), box.size_m[1])
 
 
-def _verdict(found: Outcome, room: Room, here: PartSetup) -> Verdict:
+def _verdict(found: Outcome) -> Verdict:
     if found.air is None:
         return Verdict.CLEAR
     verdict = found.room_verdict
-    return Verdict.WATCH if verdict == Verdict.CLEAR and _in_the_way(room, here) else verdict
+    return Verdict.WATCH if verdict == Verdict.CLEAR and _in_the_way(found.setup) else verdict
 
 
-def _in_the_way(room: Room, here: PartSetup) -> Placed | None:
-    return stood_in(room.layout.furniture, here.placement.mouth_m)
+def _in_the_way(here: PartSetup) -> Placed | None:
+    return stood_in(here.drawn_space.furniture, here.placement.mouth_m)
 
 
 def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, ...]) -> str:
@@ -180,7 +179,7 @@ def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, .
         return _("Plugged in: no room reaches the file. The plan shows what a microphone would hear.")
     if not here.fits_its_room:
         return misfits_told([here.source], part.song.room.size_m)
-    wardrobe = _in_the_way(part.song.room, here)
+    wardrobe = _in_the_way(here)
     if wardrobe:
         return _("{name} would stand in the {lower}: move one of them.").format(
             name=part.name, lower=wardrobe.furniture.label.split(",")[0].lower()
@@ -190,9 +189,9 @@ def _sentence(part: Part, here: PartSetup, lead_db: float, echoes: tuple[Echo, .
     return f"{told}{noise_told(heard_of_room(here).noise_dba)}."
 
 
-def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, str, str, str], ...]:
+def _reading(here: PartSetup, lead_db: float) -> tuple[tuple[str, str, str, str], ...]:
     """Name, figure, unit and the name it is marked with."""
-    rt60_s, box = room.rt60_s, room.box
+    rt60_s, box = here.space.rt60_s, here.drawn_space.box
     critical_m = critical_distance_of(here)
     noise = heard_of_room(here).noise_dba
     return (
@@ -210,26 +209,26 @@ def _reading(room: Room, here: PartSetup, lead_db: float) -> tuple[tuple[str, st
     )
 
 
-def _echoes(room: Room, here: PartSetup) -> tuple[Echo, ...]:
+def _echoes(here: PartSetup) -> tuple[Echo, ...]:
     """The first reflections as this microphone hears them, tables too, the strongest first."""
     rows = []
-    for found in first_echoes(room.box, standing_at(here)):
+    for found in first_echoes_of(here):
         share = found.share[BANDS_HZ.index(1000)]
         if share < LEAST_SHARE:
             continue
         comb = comb_of(found.delay_s, min(share**0.5, 0.99))
         rows.append((share, _echo_row(wall_told(found.wall), found.delay_s, share**0.5, comb)))
-    rows += _table_echoes(room, here)
+    rows += _table_echoes(here)
     return tuple(echo for _rest, echo in sorted(rows, key=lambda row: -row[0]))
 
 
 LEAST_SHARE = 1e-5
 
 
-def _table_echoes(room: Room, here: PartSetup) -> list[tuple[float, Echo]]:
+def _table_echoes(here: PartSetup) -> list[tuple[float, Echo]]:
     """What a table between or under mouth and microphone throws back, as this microphone hears it."""
     rows = []
-    for piece in room.layout.furniture:
+    for piece in here.drawn_space.furniture:
         found = table_echo(piece, here.placement.mouth_m, here.placement.microphone_m)
         if found is None:
             continue

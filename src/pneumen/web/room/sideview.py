@@ -6,10 +6,9 @@ from typing import Final
 
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import MOST_RISE
-from pneumen.core.room import BANDS_HZ, patch_of
+from pneumen.core.room import BANDS_HZ, Layout, patch_of
 from pneumen.web.drawing import Axis, ToScale
 from pneumen.web.room.ground import Mark
-from pneumen.web.room.models import Room
 from pneumen.wording.figures import figure
 from pneumen.wording.language import _
 from pneumen.wording.lengths import far, far_field, near
@@ -128,16 +127,16 @@ def _rise_told(rise_m: float) -> str:
     return told.format(rise=near(abs(rise_m)))
 
 
-def draw_side(room: Room, here: PartSetup) -> Side:
+def draw_side(layout: Layout, here: PartSetup) -> Side:
     """Place the side view, looking north."""
-    width_m, _rest, height_m = room.size_m
+    width_m, _rest, height_m = layout.size_m
     width, margin = 262.0, 26.0
     per_m = min((width - 2 * margin) / width_m, 130 / height_m)
     across, up = width_m * per_m, height_m * per_m
     left, top = (width - across) / 2, 12.0
 
     at = ToScale(left=left, bottom=top + up, px_per_m=per_m).at
-    hung, layout = [], room.layout
+    hung = []
     for piece, slot in layout.hung:
         if slot.on not in ("north", "south", "ceiling"):
             continue

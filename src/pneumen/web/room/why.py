@@ -17,7 +17,7 @@ def _coincidences(boxiness: Boxiness) -> str:
 
 
 def whys_of_room(room: Room, here: PartSetup, lead_db: float, boxiness: Boxiness) -> tuple[Why, ...]:
-    box = room.box
+    box = here.drawn_space.box
     sloping = (_("The sloping part is taken at its mean height."),) if room.sloping else ()
     return (
         Why(

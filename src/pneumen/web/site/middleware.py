@@ -62,8 +62,7 @@ class ReaderHabits:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        rows = Preferences.objects.mine(request.user)
-        row = as_read(("habits", request.user.pk), lambda: rows.first())
+        row = as_read(("habits", request.user.pk), lambda: Preferences.objects.mine(request.user).first())
         token = habits.set(row.to_habits() if row else PLAIN)
         try:
             return self.get_response(request)

@@ -28,9 +28,11 @@ from pneumen.wording.lengths import near
 
 def part_of(request: Request, part_id: int) -> Part:
     """Return a part of this person's, or answer 404 as if it were not there."""
-    rows = Part.objects.mine(request.user).whole()
-    key = ("part", request.user.pk, part_id)
-    request.part = as_read(key, lambda: get_object_or_404(rows, pk=part_id, song__put_away_day=None))
+
+    def load() -> Part:
+        return get_object_or_404(Part.objects.mine(request.user).whole(), pk=part_id, song__put_away_day=None)
+
+    request.part = as_read(("part", request.user.pk, part_id), load)
     return request.part  # the frame shows the same
 
 
