@@ -8,8 +8,6 @@ import numpy as np
 BLOCK_S: Final = 0.7
 """About so much is looked at at once, what is carried over from its neighbours included."""
 ORDER: Final = 32
-ROW: Final = 32
-"""So many samples are filtered as one row of a product of matrices: fastest of 32 to 128."""
 SCALE_S: Final = 0.004
 """What is left of a sound lies about so long before and after a spike: an attack goes on, a spike does not."""
 SPIKE_S: Final = 0.0003
@@ -29,6 +27,11 @@ LEAST_RESIDUAL: Final = 2**-15
 """Surroundings count as at least so loud: what stands over digital silence by less than that is no click."""
 ONE_CLICK_S: Final = 0.02
 _APART: Final = np.abs(np.subtract.outer(np.arange(ORDER), np.arange(ORDER)))
+_BACK: Final = np.arange(ORDER) + ORDER - np.arange(2 * ORDER)[:, None]
+_TAP: Final = np.where((_BACK >= 0) & (_BACK <= ORDER), _BACK, ORDER + 1)
+"""Which tap of the filter joins each sample of the row before and of a row to each of the row: 0 to ORDER, or none."""
+_DIAGONALS: Final = np.arange(ORDER)[:, None] * (2 * ORDER + 1) + np.arange(ORDER + 1)
+"""Where the products of samples 0, 1, 2, ... apart stand in a matrix of (ORDER, 2 ORDER), one column for each lag."""
 LEAST_CLICKS: Final = 2
 """One alone may be a knuckle or a key; the second makes a crackle."""
 MOST_IN_BLOCK: Final = 50
@@ -100,16 +103,14 @@ def crackles(clicks: int) -> bool:
 def _unforeseen(piece: np.ndarray) -> np.ndarray:
     """Return what a linear predictor of a piece leaves of it; its first and last samples are emptied.
 
-    Each row of a view on the piece holds ROW samples and the order's before them: the filter is one product of it.
+    What is left of a row of ORDER samples is a product of it and of the row before it.
     """
-    coarse = piece.astype(np.float32)  # 130 dB below the piece's level is ample
-    rows = np.ascontiguousarray(np.lib.stride_tricks.sliding_window_view(coarse, ROW + ORDER)[::ROW])
-    shifted = np.pad(_whitener(_correlation(piece))[::-1].astype(np.float32), (ROW - 1, ROW - 1))
-    filters = np.lib.stride_tricks.sliding_window_view(shifted, ROW + ORDER)[
-        ::-1
-    ].T.copy()  # one column for each sample
+    whole = len(piece) // ORDER * ORDER
+    rows = piece[:whole].astype(np.float32).reshape(-1, ORDER)  # 130 dB below the piece's level is ample
+    whitener = np.append(_whitener(_correlation(piece)), 0.0).astype(np.float32)
+    filters = whitener[_TAP]
     left = np.zeros(len(piece), np.float32)
-    left[ORDER : ORDER + rows.shape[0] * ROW] = (rows @ filters).ravel()
+    left[ORDER:whole] = (rows[:-1] @ filters[:ORDER] + rows[1:] @ filters[ORDER:]).ravel()
     return left
 
 
@@ -121,8 +122,7 @@ def _correlation(piece: np.ndarray) -> np.ndarray:
     """
     rows = piece[: len(piece) // ORDER * ORDER].reshape(-1, ORDER)
     products = np.hstack([rows.T @ rows, rows[:-1].T @ rows[1:]])
-    step = products.strides[1]
-    return np.lib.stride_tricks.as_strided(products, (ORDER, ORDER + 1), (products.strides[0] + step, step)).sum(axis=0)
+    return products.ravel()[_DIAGONALS].sum(axis=0)
 
 
 def _whitener(lags: np.ndarray) -> np.ndarray:
@@ -144,8 +144,8 @@ def _spikes(residual: np.ndarray, samples: np.ndarray, sample_rate_hz: int) -> l
     places = places[(places >= gap + side) & (places < len(square) - gap - side)]
     if not places.size:
         return []
-    added = np.concatenate([[0.0], np.cumsum(square, dtype=float)])
-    before, after = ((added[first + side] - added[first]) / side for first in (places - gap - side, places + gap + 1))
+    beside, share = np.arange(side), np.full(side, 1 / side, square.dtype)
+    before, after = (square[first[:, None] + beside] @ share for first in (places - gap - side, places + gap + 1))
     over = square[places] / np.maximum(np.maximum(before, after), LEAST_RESIDUAL**2)
     found = []
     for at, over_db in zip(places.tolist(), (10 * np.log10(np.maximum(over, 1e-30))).tolist(), strict=True):
@@ -161,7 +161,7 @@ def _likely(square: np.ndarray, chunk: int) -> np.ndarray:
     pieces = square[: len(square) // chunk * chunk].reshape(-1, chunk)
     if len(pieces) < 5:
         return np.empty(0, int)
-    most, mean = pieces.max(axis=1), pieces.mean(axis=1) + LEAST_RESIDUAL**2
+    most, mean = pieces.max(axis=1), pieces @ np.full(chunk, 1 / chunk, square.dtype) + LEAST_RESIDUAL**2
     quieter = np.minimum(mean[:-1], mean[1:])  # of two neighbours: the spike itself may lie across the border
     around = np.maximum(quieter[:-3], quieter[3:])
     over = most[2:-2] / around

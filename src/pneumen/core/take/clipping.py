@@ -113,7 +113,10 @@ class ClippingWatch:
             if extreme < QUIETEST:
                 continue
             centred = upright if sign > 0 else -upright
-            place = np.flatnonzero(centred >= BASE * extreme)
+            # Of one ceiling for the whole file a block that stays far under it tells nothing.
+            is_steep = extreme >= STEEP_LOWEST * self._highest[side]
+            near = np.flatnonzero(centred >= (STEEP_BASE if is_steep else BASE) * extreme)
+            place = near[centred[near] >= BASE * extreme] if is_steep else near
             tops = flat_tops(centred, place, extreme, least_step, sign * offset)
             self._note(tops.first + start, tops.last + start, start + fresh)
             tilted = tilted_tops(centred, place, extreme, least_step, self._most_tilt)
@@ -122,9 +125,9 @@ class ClippingWatch:
             self._pools[side].append(crests.moved(start))
             if (crests.squareness >= SQUARE).any():
                 self._note(*square_tops(tuple(self._pools[side])), 0)
-            if extreme < STEEP_LOWEST * self._highest[side]:
-                continue  # of one ceiling for the whole file such a block tells nothing
-            steep = steep_crests_of(centred, np.flatnonzero(centred >= STEEP_BASE * extreme), extreme)
+            if not is_steep:
+                continue
+            steep = steep_crests_of(centred, near, extreme)
             self._steep[side].append(steep.moved(start))
             if (steep.squareness >= RATHER_SQUARE).any():
                 for first, last, top in zip(*ringing_tops(tuple(self._steep[side])), strict=True):

@@ -38,12 +38,13 @@ LEAP: Final = 3.0
 ALIKE: Final = 8
 """So many samples in a row stand again before a distance is looked at."""
 MOST_LAGS: Final = 40
-GOLDEN: Final = np.uint64(0x9E3779B97F4A7C15)
-HALF: Final = np.uint64(32)
-A_SIXTH: Final = np.uint64(2**64 // 6)
+GOLDEN: Final = np.uint32(0x9E3779B9)
+HALF: Final = np.uint32(16)
+A_SIXTH: Final = np.uint32(2**32 // 6)
 """So many of all places are compared, chosen by what stands there."""
 CONTEXT: Final = 2 * LONGEST_REPEATED
-_ODD: Final = np.arange(1, 2 * ALIKE, 2, dtype=np.uint64) * np.uint64(0xBF58476D1CE4E5B9)
+_JOINS: Final = ((1, np.uint32(0x85EBCA6B)), (2, np.uint32(0xC2B2AE35)), (4, np.uint32(0x27D4EB2F)))
+"""Twice as many samples in a row are joined each time, up to ALIKE, by an odd factor."""
 
 
 class DropoutWatch:
@@ -156,12 +157,16 @@ def _goes_on(samples: np.ndarray, one: int, two: int, lag: int) -> bool:
 
 def _likely_lags(samples: np.ndarray, start: int) -> list[int]:
     """Return distances at which a few samples in a row stand again, found among a share of all places."""
-    bits = (samples[start:] + 0.0).view(np.uint64) * GOLDEN  # minus zero is zero
+    single = samples[start:].astype(np.float32)  # holds 24 bits: what is alike stays so
+    single += np.float32(0.0)  # minus zero is zero
+    bits = single.view(np.uint32) * GOLDEN
     bits ^= bits >> HALF  # else sums of different samples are often alike, codes being multiples of one step
     anchors = np.flatnonzero(bits[: 1 - ALIKE] < A_SIXTH)
     if anchors.size < 2:
         return []
-    marks = sum(bits[anchors + each] * _ODD[each] for each in range(ALIKE))
+    for reach, factor in _JOINS:
+        bits = bits[:-reach] * factor + bits[reach:]
+    marks = bits[anchors]
     sorted_marks = np.sort(marks)
     twice = np.unique(sorted_marks[1:][sorted_marks[1:] == sorted_marks[:-1]])
     if not twice.size:

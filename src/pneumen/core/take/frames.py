@@ -62,7 +62,7 @@ class FrameMeter:
         while self._step % self._together:
             self._together -= 1
         coarse_hz = sample_rate_hz / self._together
-        self._filters = [RunningFilter(band_pass(3, band_hz, coarse_hz)) for band_hz in LOW_BANDS_HZ]
+        self._filters = [RunningFilter(band_pass(3, band_hz, coarse_hz), np.float32) for band_hz in LOW_BANDS_HZ]
         self._tail = np.zeros(self._step)
         self._rest = np.empty(0)
         self._low: list[np.ndarray] = []

@@ -43,7 +43,7 @@ def _high_pass(sample_rate_hz: int, *, corner_hz: float, quality: float) -> list
 
 def k_weighting(sample_rate_hz: int) -> RunningFilter:
     """Return the running K-weighting filter of one channel."""
-    return RunningFilter(k_weighting_sos(sample_rate_hz))
+    return RunningFilter(k_weighting_sos(sample_rate_hz), np.float32)
 
 
 def loudness_of_power(power: np.ndarray | float) -> np.ndarray:

@@ -32,7 +32,6 @@ from pneumen.core.take.played import ANYTHING, Played
 from pneumen.core.take.recording import Recording, code_step
 from pneumen.core.take.second_look import SecondLook
 from pneumen.core.take.sudden import LONG_S, Sudden, SuddenBeside, SuddenWatch
-from pneumen.core.take.true_peak import TruePeak
 from pneumen.core.verdict import worst_of
 
 MOST_TOUCHES: Final = 1000
@@ -97,7 +96,6 @@ class _Tally:
         self.peak = np.zeros(channels)
         self._product = 0.0
         self._weigh = [k_weighting(rate) for _ in range(channels)]
-        self._true_peaks = [TruePeak() for _ in range(channels)]
         self._frames = [FrameMeter(rate) for _ in range(channels)]
         self._sums: list[np.ndarray] = []
         self._squares: list[np.ndarray] = []
@@ -116,7 +114,7 @@ class _Tally:
         self._sums.append(sums)
         self._squares.append(each_frame(np.add, np.square(block), starts))
         weighted = np.array([weigh(samples) for weigh, samples in zip(self._weigh, block, strict=True)])
-        self._weighted.append(each_frame(np.add, np.square(weighted), starts))
+        self._weighted.append(each_frame(np.add, np.square(weighted), starts).astype(float))
         self._silent.append(low == high)
         self._counts.append(np.diff(np.append(starts, block.shape[1])))
         for channel, samples in enumerate(block):
@@ -126,7 +124,6 @@ class _Tally:
             touched = self._touched[channel]
             if full_scale <= peak <= 1.0 and len(touched) < MOST_TOUCHES:
                 touched += (self.samples + np.flatnonzero(np.abs(samples) >= full_scale)).tolist()
-            self._true_peaks[channel](samples, peak)
             self._frames[channel](samples)
         if self.channels == 2:
             self._product += float(np.dot(block[0], block[1]))
@@ -151,24 +148,24 @@ class _Tally:
         # A last frame of a few samples says nothing of its level, unless there is no other.
         judged = whole if whole.any() else np.ones_like(whole)
         active_rms = active_rms_of_frames(power[loudest][judged], counts[judged])
-        level = self._level(rms[loudest], active_rms, sum_channels(weighted))
+        active_dbfs, sample_peak_dbfs = _in_dbfs(active_rms), _in_dbfs(self.peak.max())
         look = SecondLook(
             recording=recording,
             channel=loudest,
             power=(power[loudest] / counts)[whole],
             silent=np.hstack(self._silent)[loudest][whole],
         )
-        noise = _noise(*look.floor(weighted[loudest]), level)
+        noise = _noise(*look.floor(weighted[loudest]), active_dbfs)
         pair = self._pair(mean, rms, power / counts, active_rms)
         dc_offset = float(mean[np.abs(mean).argmax()])
-        hum_hz = look.hum_hz(level.active_rms_dbfs)
-        silent = is_silent(level.sample_peak_dbfs)
+        hum_hz = look.hum_hz(active_dbfs)
+        silent = is_silent(sample_peak_dbfs)
         more = Looked(findings=(), not_told={}) if silent else self._more(look, played, backing, active_rms)
         found = sudden()  # last: it may still be on its way
         clipping = self._clipping(found, played)
         findings = clipping + whole_file_findings(
             duration_s=self.samples / self.rate_hz,
-            sample_peak_dbfs=level.sample_peak_dbfs,
+            sample_peak_dbfs=sample_peak_dbfs,
             clean_range_db=noise.clean_range_db,
             dc_offset=dc_offset,
             channels_say=pair.say if self.channels == 2 else "",
@@ -181,7 +178,7 @@ class _Tally:
         return Measurement(
             file=recording.name,
             format=self._format(recording),
-            level=level,
+            level=self._level(rms[loudest], active_rms, sum_channels(weighted), max(one.true_peak for one in found)),
             noise=noise,
             dc_offset=dc_offset,
             channels_say=pair.say if self.channels == 2 else "mono" if self.channels == 1 else "multi",
@@ -254,11 +251,11 @@ class _Tally:
             drift_ppm=bleed.drift_ppm,
         )
 
-    def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray) -> Level:
+    def _level(self, rms: float, active_rms: float, loudness_power: np.ndarray, true_peak: float) -> Level:
         sample_peak_dbfs, rms_dbfs = _in_dbfs(self.peak.max()), _in_dbfs(rms)
         return Level(
             sample_peak_dbfs=sample_peak_dbfs,
-            true_peak_dbtp=_in_dbfs(max(peak.value for peak in self._true_peaks)),
+            true_peak_dbtp=_in_dbfs(true_peak),
             rms_dbfs=rms_dbfs,
             active_rms_dbfs=_in_dbfs(active_rms),
             loudness_lufs=integrated_loudness_lufs(loudness_power),
@@ -267,9 +264,9 @@ class _Tally:
         )
 
 
-def _noise(meter: FloorMeter, parts: NoiseMeter, level: Level) -> Noise:
-    floor_a, active = meter.floor_dbfs_a, level.active_rms_dbfs
-    clean_range_db = None if floor_a is None or active is None else active - floor_a
+def _noise(meter: FloorMeter, parts: NoiseMeter, active_dbfs: float | None) -> Noise:
+    floor_a = meter.floor_dbfs_a
+    clean_range_db = None if floor_a is None or active_dbfs is None else active_dbfs - floor_a
     return Noise(floor_dbfs=meter.floor_dbfs, floor_dbfs_a=floor_a, clean_range_db=clean_range_db, parts=parts.parts())
 
 

@@ -1,4 +1,4 @@
-"""What happens within a few samples: some are lost, something clicks, the ceiling is met."""
+"""What happens within a few samples: some are lost, something clicks, the ceiling is met, a peak lies between two."""
 
 import os
 import pickle
@@ -14,6 +14,7 @@ from pneumen.core.take.clipping import ClippingWatch
 from pneumen.core.take.dropouts import DropoutWatch
 from pneumen.core.take.edges import block_edges
 from pneumen.core.take.recording import Recording, code_step
+from pneumen.core.take.true_peak import TruePeak
 
 LONG_S: Final = 60.0
 """From so long a file on a second process is worth its start."""
@@ -23,9 +24,11 @@ LONG_S: Final = 60.0
 class Sudden:
     """What was found in one channel.
 
-    dropouts are (first sample, one after the last), clicks (at_s, dB over the rest), tops (first and last sample).
+    dropouts are (first sample, one after the last), clicks (at_s, dB over the rest), tops (first and last sample);
+    true_peak is the highest between the samples.
     """
 
+    true_peak: float
     dropouts: list[tuple[int, int]]
     clicks: list[tuple[float, float]]
     tops: list[tuple[int, int]]
@@ -40,6 +43,7 @@ class SuddenWatch:
         self._dropouts = [DropoutWatch(rate_hz) for _ in channels]
         self._clicks = [ClickWatch(rate_hz) for _ in channels]
         self._tops = [ClippingWatch(rate_hz) for _ in channels]
+        self._true_peaks = [TruePeak() for _ in channels]
 
     def take_in(self, block: np.ndarray) -> None:
         """Take in the next samples, shape (channels, samples)."""
@@ -50,14 +54,17 @@ class SuddenWatch:
             self._clicks[channel](samples)
             low, high, mean = (float(each[channel]) for each in (lows, highs, means))
             self._tops[channel](samples, low, high, mean, least_step)
+            self._true_peaks[channel](samples, max(-low, high))
 
     def found(self) -> tuple[Sudden, ...]:
         """Return what was found, one for each channel; no more is taken in after that."""
         for clicks in self._clicks:
             clicks.end()
         return tuple(
-            Sudden(dropouts=dropouts.found, clicks=clicks.found, tops=tops.found)
-            for dropouts, clicks, tops in zip(self._dropouts, self._clicks, self._tops, strict=True)
+            Sudden(true_peak=peak.value, dropouts=dropouts.found, clicks=clicks.found, tops=tops.found)
+            for peak, dropouts, clicks, tops in zip(
+                self._true_peaks, self._dropouts, self._clicks, self._tops, strict=True
+            )
         )
 
 
