@@ -52,8 +52,9 @@ GRANULE_HZ: Final = (1000.0, 16_000.0)
 GRANULE_STANDS_OUT: Final = 10.0
 """In uncoded sounds none passes 5, in a synthesiser's 9."""
 ALONE: Final = 5
-ALONE_SHARE: Final = 0.6
-"""Farther than so many samples from the lowest nothing lies more than so far down, of a coder's frames."""
+ALONE_SHARE, GRANULE_ALONE_SHARE = 0.6, 0.42
+"""Farther than so many samples from the lowest nothing lies more than so far down, of a coder's frames. (A synthesiser's
+held note lies 0.45 as far down a period before and after, hardly an MP3 of 70 so far.)"""
 SEGMENT: Final = 3 * FRAME
 """So many samples hold every offset of every coder's frames."""
 MOST_SEGMENTS: Final = 6
@@ -192,12 +193,14 @@ def _frames_stand_out(segments: Sequence[Segment], sample_rate_hz: int) -> bool:
     """Return whether at one offset of some coder's frames far more values are next to nothing than at all others."""
     transforms = (partial(_transformed, window=window, sample_rate_hz=sample_rate_hz) for window in _windows())
     filtered = partial(_filtered, sample_rate_hz=sample_rate_hz)
-    return any(_stands_out(segments, one, STANDS_OUT) for one in transforms) or _stands_out(
-        segments, filtered, GRANULE_STANDS_OUT
+    return any(_stands_out(segments, one, STANDS_OUT, ALONE_SHARE) for one in transforms) or _stands_out(
+        segments, filtered, GRANULE_STANDS_OUT, GRANULE_ALONE_SHARE
     )
 
 
-def _stands_out(segments: Sequence[Segment], emptiness: Callable[[np.ndarray], np.ndarray], least: float) -> bool:
+def _stands_out(
+    segments: Sequence[Segment], emptiness: Callable[[np.ndarray], np.ndarray], least: float, alone_share: float
+) -> bool:
     whole: np.ndarray | float = 0.0
     for count, segment in enumerate(segments[:MOST_SEGMENTS], 1):
         empty = emptiness(segment.samples)
@@ -205,14 +208,14 @@ def _stands_out(segments: Sequence[Segment], emptiness: Callable[[np.ndarray], n
         whole = whole + apart / max(float(np.median(np.abs(apart))), 1e-6)
         if count == FIRST_SEGMENTS and _lowest(np.asarray(whole)) > -WORTH_MORE:
             return False
-    return bool(segments) and _lowest(np.asarray(whole)) < -least and _is_alone(np.asarray(whole))
+    return bool(segments) and _lowest(np.asarray(whole)) < -least and _is_alone(np.asarray(whole), alone_share)
 
 
-def _is_alone(whole: np.ndarray) -> bool:
+def _is_alone(whole: np.ndarray, share: float) -> bool:
     """Return whether the lowest value has no second like it: a sound that repeats itself has one each time."""
     at = int(whole.argmin())
     others = np.delete(np.roll(whole, -at), np.r_[0:ALONE, len(whole) - ALONE + 1 : len(whole)])
-    return bool(others.min() > ALONE_SHARE * whole[at])
+    return bool(others.min() > share * whole[at])
 
 
 def _lowest(whole: np.ndarray) -> float:
