@@ -53,8 +53,8 @@ GRANULE_STANDS_OUT: Final = 10.0
 """In uncoded sounds none passes 5, in a synthesiser's 9."""
 ALONE: Final = 5
 ALONE_SHARE, GRANULE_ALONE_SHARE = 0.6, 0.42
-"""Farther than so many samples from the lowest nothing lies more than so far down, of a coder's frames. (A synthesiser's
-held note lies 0.45 as far down a period before and after, hardly an MP3 of 70 so far.)"""
+"""Farther than so many samples from the lowest nothing lies more than so far down, of a coder's frames. (A held note of
+a synthesiser lies 0.45 as far down a period before and after, hardly one MP3 of 70 so far.)"""
 SEGMENT: Final = 3 * FRAME
 """So many samples hold every offset of every coder's frames."""
 MOST_SEGMENTS: Final = 6
