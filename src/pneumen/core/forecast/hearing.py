@@ -151,6 +151,10 @@ def _leads_along(setup: PartSetup, distances_m: tuple[float, ...]) -> np.ndarray
 
 def leads_along(setup: PartSetup, distances_m: tuple[float, ...]) -> np.ndarray:
     """Return how far the direct sound stands over the room's at each distance, dB; the array is read-only."""
+    if distances_m == (setup.placement.distance_m,):  # known already
+        here = np.array([heard_of_room(setup).lead_db])
+        here.setflags(write=False)
+        return here
     return _leads_along(_place_only(setup).moved(distance_m=1.0), distances_m)
 
 
