@@ -218,36 +218,60 @@ def _shaped(performance: np.ndarray, crest_db: float, peak: float, rate_hz: int)
 
 def active_rms(samples: np.ndarray, rate_hz: int) -> float:
     """Return the RMS of the 100 ms stretches within 25 dB of the loudest."""
-    length = max(1, rate_hz // 10)
-    power = np.square(samples[: len(samples) // length * length]).reshape(-1, length).mean(axis=1)
+    return _active_rms(_power(samples, _stretch(rate_hz)))
+
+
+def _stretch(rate_hz: int) -> int:
+    return max(1, rate_hz // 10)
+
+
+def _power(samples: np.ndarray, length: int) -> np.ndarray:
+    """Return the mean squares of whole stretches."""
+    return np.asarray(np.square(samples[: len(samples) // length * length]).reshape(-1, length).mean(axis=1))
+
+
+def _active_rms(power: np.ndarray) -> float:
     return float(np.sqrt(power[power >= power.max() * 10**-2.5].mean()))
 
 
 def _with_crest(performance: np.ndarray, wanted: float, rate_hz: int) -> np.ndarray:
     """Play the strongest moments softer, or the very strongest louder, until peak over active RMS is as wanted."""
+    performance = performance.copy()
     for _ in range(80):
         if _crest(performance, rate_hz) <= wanted:
             break
-        performance = performance * (1 - 0.12 * _moment_of_peak(performance, rate_hz))
-    accent = _moment_of_peak(performance, rate_hz)
+        moment, accent = _moment_of_peak(performance, rate_hz)
+        performance[moment] *= 1 - 0.12 * accent
+    moment, accent = _moment_of_peak(performance, rate_hz)
+    length, there = _stretch(rate_hz), performance[moment]
+    power = _power(performance, length)
+    here = slice(moment.start // length, moment.start // length + len(there) // length)
+    others = max(np.abs(rest).max(initial=0.0) for rest in (performance[: moment.start], performance[moment.stop :]))
     low, high = 0.0, 11.0
     for _ in range(24):
         middle = (low + high) / 2
-        if _crest(performance * (1 + middle * accent), rate_hz) < wanted:
+        tried = there * (1 + middle * accent)
+        power[here] = _power(tried, length)
+        if max(others, np.abs(tried).max()) / _active_rms(power) < wanted:
             low = middle
         else:
             high = middle
-    return performance * (1 + low * accent)
+    performance[moment] *= 1 + low * accent
+    return performance
 
 
 def _crest(samples: np.ndarray, rate_hz: int) -> float:
     return float(np.abs(samples).max() / active_rms(samples, rate_hz))
 
 
-def _moment_of_peak(samples: np.ndarray, rate_hz: int) -> np.ndarray:
-    """Return a smooth window of about half a second round the highest peak."""
-    distance_s = (np.arange(len(samples)) - int(np.abs(samples).argmax())) / rate_hz
-    return np.exp(-np.square(distance_s / 0.25))
+def _moment_of_peak(samples: np.ndarray, rate_hz: int) -> tuple[slice, np.ndarray]:
+    """Return the stretches round the highest peak, and a smooth window of about half a second on them."""
+    peak, length = int(np.abs(samples).argmax()), _stretch(rate_hz)
+    # Further off the window is next to nothing.
+    first, last = (peak - 16 * length) // length * length, (peak + 17 * length) // length * length
+    moment = slice(max(first, 0), min(last, len(samples)))
+    distance_s = (np.arange(moment.start, moment.stop) - peak) / rate_hz
+    return moment, np.exp(-np.square(distance_s / 0.25))
 
 
 def _through_interface(

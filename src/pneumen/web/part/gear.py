@@ -73,10 +73,15 @@ class WithGear(PutAway):
         return taken or own or assumed_microphone(self.source_facts)
 
     @property
+    def needs_interface(self) -> bool:
+        """Whether an interface stands before the file: not with a recorder, nor with a plug into the computer."""
+        microphone = self.microphone
+        return microphone is None or (microphone.kind != "recorder" and microphone.microphone_family.plug == "xlr")
+
+    @property
     def interface(self) -> Item | None:
         """The interface, a usual one where there is none yet; None where the microphone needs none."""
-        microphone = self.microphone
-        if microphone and (microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr"):
+        if not self.needs_interface:
             return None
         taken = self._item(self.bought_interface)
         own = self.own_interface.to_core() if self.own_interface else None
@@ -84,8 +89,7 @@ class WithGear(PutAway):
 
     @property
     def booster(self) -> Item | None:
-        microphone = self.microphone
-        if microphone is None or microphone.kind == "recorder" or microphone.microphone_family.plug != "xlr":
+        if self.is_plugged or not self.bought_booster or not self.needs_interface:
             return None
         return self._item(self.bought_booster)
 
@@ -96,7 +100,7 @@ class WithGear(PutAway):
     @property
     def pad_as_sold(self) -> Item | None:
         """The pad before the input, whatever it is set to; None where there is no input it could stand before."""
-        return self._item(self.bought_pad) if self.interface else None
+        return self._item(self.bought_pad) if self.bought_pad and self.needs_interface else None
 
     @property
     def pad(self) -> Item | None:
@@ -180,13 +184,19 @@ class WithGear(PutAway):
             return None
         for model, prefix in ((Microphone, "own-microphone-"), (Interface, "own-interface-")):
             if item_id.startswith(prefix):
-                row = model.objects.mine(self.owner_id).filter(pk=item_id.removeprefix(prefix)).first()
+                row = self._own(model, item_id.removeprefix(prefix))
                 return row.to_core() if row else None
         mark = next((row for row in self.owner.gear_marks.all() if row.item_id == item_id), None)
         with suppress(UnknownName):
             item = mark.item if mark and mark.item else item_named(item_id)
             return owned_item(item) if mark and mark.have else item
         return None
+
+    def _own(self, model: type[Microphone | Interface], pk: str) -> Microphone | Interface | None:
+        """Return a row of its person's own gear, from those at hand if it is among them; None where it is gone."""
+        at_hand = (row for row in self.own_rows if isinstance(row, model) and row.owner_id == self.owner_id)
+        here = next((row for row in at_hand if str(row.pk) == pk), None)
+        return here or model.objects.mine(self.owner_id).filter(pk=pk).first()
 
     def to_chain(self) -> Chain:
         """Return what the part's sound passes on its way into the file: there always is one."""
