@@ -11,7 +11,6 @@ import unittest
 import urllib.request
 from pathlib import Path
 
-from filelock import FileLock
 from selenium import webdriver
 from selenium.common.exceptions import StaleElementReferenceException, TimeoutException
 from selenium.webdriver.common.action_chains import ActionChains
@@ -19,6 +18,8 @@ from selenium.webdriver.common.by import By
 from selenium.webdriver.common.keys import Keys
 from selenium.webdriver.remote.webelement import WebElement
 from selenium.webdriver.support.ui import Select, WebDriverWait
+
+from tests.prepared import once_a_run
 
 WAIT_S = 300
 """Until a state is there, however slow the machine; what never comes fails after so long."""
@@ -38,14 +39,7 @@ QUIET += [
 
 def first_data():
     """Return a folder with the demo as its first start leaves it, which is made once for a whole run."""
-    root = Path(os.environ.get("PNEUMEN_DATA") or tempfile.mkdtemp(prefix="pneumen-first-"))
-    made = root / "first-start"
-    with FileLock(root / "first-start.lock"):
-        if not made.exists():
-            first = Server(root / "being-started")
-            first.stop()
-            first.data.rename(made)
-    return made
+    return once_a_run("first-start", lambda folder: Server(folder).stop())
 
 
 class Server:

@@ -17,6 +17,7 @@ from pneumen.web.site.backup import MANIFEST, NoBackup, checked, checksums_in, m
 from pneumen.web.site.check import check_folder
 from pneumen.web.site.data_format import DATABASE
 from pneumen.web.site.lock import InUse, hold
+from tests.prepared import once_a_run
 from tests.web.program import ROOT, pneumen
 
 FILL = """
@@ -41,6 +42,13 @@ for level in (-12.0, -15.0, -18.0):
 """
 
 
+def fill(folder):
+    """Fill a data folder with the demo and three takes."""
+    environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "PNEUMEN_DATA": str(folder)}
+    environment["DJANGO_SETTINGS_MODULE"] = "pneumen.web.site.settings"
+    subprocess.run([sys.executable, "-c", FILL], env=environment, check=True)
+
+
 def tree_of(folder):
     """Return every recording and the names of all songs of a folder."""
     recordings = sorted(path.name for path in (folder / "audio").glob("*/*"))
@@ -52,18 +60,13 @@ def tree_of(folder):
 class FolderCase(unittest.TestCase):
     @classmethod
     def setUpClass(cls):
-        cls.filled = Path(tempfile.mkdtemp(prefix="pneumen-filled-"))
-        cls.addClassCleanup(shutil.rmtree, cls.filled)
-        data = cls.filled / "data"
-        environment = {**os.environ, "PYTHONPATH": f"{ROOT / 'src'}{os.pathsep}{ROOT}", "PNEUMEN_DATA": str(data)}
-        environment["DJANGO_SETTINGS_MODULE"] = "pneumen.web.site.settings"
-        subprocess.run([sys.executable, "-c", FILL], env=environment, check=True)
+        cls.filled = once_a_run("demo-with-takes", fill)
 
     def setUp(self):
         self.place = Path(tempfile.mkdtemp(prefix="pneumen-backup-"))
         self.addCleanup(shutil.rmtree, self.place)
         self.data, self.file = self.place / "data", self.place / "songs.zip"
-        shutil.copytree(self.filled / "data", self.data)
+        shutil.copytree(self.filled, self.data)
 
     def recordings(self):
         return sorted(path for path in (self.data / "audio").glob("*/*"))
