@@ -46,9 +46,8 @@ class RunningFilter:
         self._state = np.zeros(size)
         output, self._into_state = _responses(sections, np.eye(ROW), np.zeros((size, ROW)))
         ringing, row_on = _responses(sections, np.zeros((ROW, size)), np.eye(size))
-        self._output: np.ndarray = np.vstack([output.T, ringing.T]).astype(
-            kind
-        )  # of a row's samples and the state before them
+        of_both = np.vstack([output.T, ringing.T])  # of a row's samples and the state before them
+        self._output: np.ndarray = of_both.astype(kind)
         self._sample_on = _responses(sections, np.zeros((1, size)), np.eye(size))[1]
         self._powers = [row_on]  # over 1, 2, 4, ... rows
 
