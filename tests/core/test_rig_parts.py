@@ -9,6 +9,7 @@ from pneumen.core.levels import a_weighting_db
 from pneumen.core.rig import PERFORMERS, draw_truth
 from pneumen.core.rig.noise import weighted_noise
 from pneumen.core.rig.performer import perform
+from pneumen.core.rig.tones import ringing, sines
 from tests.signals import RATE
 
 
@@ -88,3 +89,24 @@ class Worlds(unittest.TestCase):
 
     def test_without_a_knob_the_gain_is_nearly_as_set(self):
         self.assertLess(max(abs(draw_truth(seed, 1).gain_db) for seed in range(100)), 1.0)
+
+
+class Tones(unittest.TestCase):
+    """Partials are added up by short cuts: what comes out is the sum of the sines one by one."""
+
+    def test_sines_of_whole_multiples(self):
+        phase = 2 * np.pi * np.cumsum(220 + 3 * np.sin(np.arange(24_000) / 900)) / RATE
+        amplitudes = np.random.default_rng(1).random(60)
+        amplitudes[::4] = 0
+        known = sum(each * np.sin(number * phase) for number, each in enumerate(amplitudes, 1))
+        np.testing.assert_allclose(sines(amplitudes, phase), known, atol=1e-9)
+
+    def test_sines_that_ring_on(self):
+        random, time_s = np.random.default_rng(2), np.arange(30_011) / RATE
+        amplitudes, phases = random.random(20), random.uniform(0, 6, 20)
+        hertz, falls = random.uniform(40, 9000, 20), random.uniform(1, 60, 20)
+        known = sum(
+            a * np.exp(-fall * time_s) * np.sin(2 * np.pi * f * time_s + phase)
+            for a, f, phase, fall in zip(amplitudes, hertz, phases, falls, strict=True)
+        )
+        np.testing.assert_allclose(ringing(amplitudes, hertz, phases, falls, len(time_s), RATE), known, atol=1e-9)
