@@ -38,7 +38,7 @@ class Photographer(BrowserCase):
     def play(self, part: int) -> None:
         self.go(f"/parts/{part}/takes/")
         self.press("Play a simulated take")
-        self.wait_for_text("Predicted beside measured", 40)
+        self.wait_for_text("Predicted beside measured")
 
     def log(self) -> None:
         """Judge two takes, plan layers, and look at both."""

@@ -6,7 +6,8 @@ from django.urls import reverse
 
 from pneumen.core.part import Section
 from pneumen.web.audio.sweep import start
-from pneumen.web.part.models import Backing
+from pneumen.web.gear.models import Interface
+from pneumen.web.part.models import Backing, Part
 from pneumen.web.part.picture import NARROW, WIDE, draw_shape
 from tests.core.test_part import clicks
 from tests.signals import wav
@@ -26,6 +27,21 @@ class PartScreen(DemoCase):
         self.assertContains(page, "Chorus is the loudest")
         fragment = self.client.get(reverse("part:tried", args=[self.voice.pk]), self.fields(), **HTMX)
         self.assertContains(fragment, page.context["screen"].sentence)
+
+    def test_with_whom_it_is_recorded_follows_what_is_stored_of_others_too(self):
+        other = self.voice.song.parts.exclude(pk=self.voice.pk).first()
+        for session, told in ((self.voice.session, f"Now with {other.name}."), (4, "Now on its own.")):
+            Part.objects.filter(pk=other.pk).update(session=session)
+            self.assertEqual(self.page("part:page").context["screen"].session_told, told)
+
+    def test_own_gear_that_is_used_is_found_without_asking_again(self):
+        mine = Interface.objects.create(owner=self.voice.owner, name="Mine", family="numbered")
+        used = {"own_interface": mine, "bought_interface": mine.to_core().id}
+        Part.objects.filter(pk=self.voice.pk).update(**used)
+        part = Part.objects.whole().get(pk=self.voice.pk)
+        with self.assertNumQueries(0):
+            self.assertEqual(part.interface, mine.to_core())
+            self.assertIn(mine.to_core().id, part.chain_name)
 
     def test_trying_out_stores_nothing_and_keeping_does(self):
         bridge = self.voice.sections.get(name="Bridge")

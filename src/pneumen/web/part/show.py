@@ -46,7 +46,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
     usual_db = source_figures(guess.levels)[1]
     performance = performance_of(part)
     levels, known = performance.levels, performance.from_take
-    backing, others = as_read(("beside", part.pk, part.session), lambda: _beside(part))
+    backing, others = as_read(("beside", part.pk), lambda: _beside(part))
     audience, rate_hz, reason = AUDIENCES[part.song.audience]
     return PartScreen(
         verdict=Verdict.CLEAR if rows else Verdict.OPEN,
