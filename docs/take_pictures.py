@@ -68,7 +68,7 @@ class Photographer(BrowserCase):
                     whole[0].click()
                 else:
                     self.press("Play a simulated take")
-                self.wait(lambda: self.all("#strip-title"), 60)
+                self.wait(lambda: self.all("#strip-title"))
         self.go("/parts/1/comp/")
         self.keys("button[value=sections]", Keys.ENTER)
         self.wait(lambda: self.all(".lyric-take"))
@@ -77,12 +77,12 @@ class Photographer(BrowserCase):
             takes[min(take, len(takes)) - 1].click()
             time.sleep(1)
         self.press("Make the track")
-        self.wait(lambda: self.all("[data-track-audio]"), 60)
+        self.wait(lambda: self.all("[data-track-audio]"))
         self.look("/parts/1/comp/?line=4", "comp", height=900)
         self.go("/parts/1/send/")
         self.find("#recipient").send_keys("Mira")
         self.press("Make the package")
-        self.wait(lambda: self.all("a[href$='package.zip']"), 60)
+        self.wait(lambda: self.all("a[href$='package.zip']"))
         self.look("/parts/1/send/", "send", theme="dark", height=1100)
 
     def listen(self) -> None:
@@ -91,7 +91,7 @@ class Photographer(BrowserCase):
         self.press("Listen")
         self.wait(lambda: "dBFS" in self.find("[data-moment]").text)
         self.press("Arm a take")
-        self.wait(lambda: "Recording 0:07" in self.find("[data-moment]").text, 60)
+        self.wait(lambda: "Recording 0:07" in self.find("[data-moment]").text)
         self.browser.execute_script("scrollTo(0, 0)")
         self.browser.save_screenshot(str(PICTURES / "listen.png"))
 
