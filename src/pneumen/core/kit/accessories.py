@@ -113,7 +113,8 @@ class Shelf:
     def _has_twin(self, item: Item) -> bool:
         """Tell whether another just like it is owned; where parts are recorded at once that one may be wanted there."""
         return self._one_at_a_time and any(
-            one.id != item.id and replace(one, id=item.id, name=item.name) == item for one in self._owned.items
+            one.id != item.id and one.kind == item.kind and replace(one, id=item.id, name=item.name) == item
+            for one in self._owned.items
         )
 
     def things(self, kind: str) -> list[Item]:

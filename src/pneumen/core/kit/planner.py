@@ -4,11 +4,12 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
+from itertools import product
 from typing import Any, Final
 
 from pneumen.core.errors import NothingFits, given
 from pneumen.core.kit.accessories import SMALL_KINDS, Shelf
-from pneumen.core.kit.coverings import Hanging, hangings_for
+from pneumen.core.kit.coverings import hangings_for
 from pneumen.core.kit.enough import ALIKE_DB, Worth, recommended_of, worth_of
 from pneumen.core.kit.frontier import Point, unbeaten
 from pneumen.core.kit.item import DEAREST, Item
@@ -157,20 +158,21 @@ def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> lis
     by_id = {item.id: item for item in catalogue}
     wanted = (by_id[name] for name in sorted(needs.must) if name in by_id)
     extras = tuple(item for item in wanted if item.kind not in LEADING and item.kind not in SMALL_KINDS)
-    plain = Choice(devices=NO_DEVICES, hanging=NO_HANGING, bundle=None, shelf=shelf, extras=extras)
     offers = list(offers_of(needs, shelf))
     kits = device_kits(needs, shelf, offers)
-    found = [replace(plain, devices=kit) for kit in kits]
+    found: list[tuple[DeviceKit, Item | None, Shelf]] = [(kit, None, shelf) for kit in kits]
     for bundle in (item for item in catalogue if item.kind == "bundle"):
         contents = [by_id[part] for part in bundle.in_box if part in by_id]
         if not bundle.cost < min(needs.budget, sum(item.cost for item in contents)):
             continue
         given, with_it = Shelf(needs, owned, catalogue, bundle), _offers_with(offers, contents)
         more = device_kits(needs, given, with_it, extra=bundle.cost, rivals=kits)
-        found += [replace(plain, devices=kit, bundle=bundle, shelf=given) for kit in more]
-    found = [found[number] for number in unbeaten([choice.point for choice in found])]
-    hangings = hangings_for(needs, owned, shelf)
-    joined = [replace(choice, hanging=hanging) for choice in found for hanging in hangings]
+        found += [(kit, bundle, given) for kit in more]
+    found = [found[number] for number in unbeaten([kit.point for kit, *_ in found])]
+    joined = [
+        Choice(devices=kit, hanging=hanging, bundle=bundle, shelf=its_shelf, extras=extras)
+        for (kit, bundle, its_shelf), hanging in product(found, hangings_for(needs, owned, shelf))
+    ]
     joined = [choice for choice in joined if choice.price <= needs.budget]
     return [joined[number] for number in unbeaten([choice.point for choice in joined])]
 
@@ -235,11 +237,3 @@ def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...
         if prices and min(prices) <= needs.budget:
             lifts[name] = min(prices)
     return NothingFits(needs.budget, cheapest, lifts)
-
-
-NO_HANGING: Final = Hanging(
-    textiles=(), pieces=(), carried_by=(), price=0.0, area_m2=0.0, absorption_m2=0.0, gain_db=0.0, rt60_s=0.0
-)
-NO_DEVICES: Final = DeviceKit(
-    hub=None, classes=(), voices=(), pieces=(), price=0.0, clean_range_db=0.0, room_lead_db=0.0
-)

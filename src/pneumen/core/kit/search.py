@@ -27,17 +27,14 @@ from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer
 from pneumen.core.kit.outclassed import Rows
 from pneumen.core.kit.sharings import sharings_of
-from pneumen.core.kit.things import devices_of, things_of_hub, things_of_voice
-from pneumen.core.kit.walks import Step, Walk
+from pneumen.core.kit.things import things_of_hub
+from pneumen.core.kit.voice_prices import VoicePrices
+from pneumen.core.kit.walks import Step, Walk, walks_of
 
 CENT: Final = 6
 """Sums of prices are rounded to so many decimals, so that equal ones are equal."""
 LEADING: Final = ("microphone", "interface", "recorder")
 """Kinds that decide a kit's figures."""
-MOST_FREE: Final = 6
-"""So many owned devices are shared out among parts recorded together; the others may be counted twice."""
-MOST_RIVALS: Final = 400
-"""So many voices are held against each other at the most: more would cost more time than it saves."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -91,9 +88,9 @@ def device_kits(
         for bound in _bound_to_must(needs, shelf, offer):
             hub_prices = extra + np.array([_hub_price(needs, shelf, hub) for hub in bound.hubs])
             hubs = _worth_trying(bound, hub_prices)
-            prices = _Prices(needs, shelf, bound, sharings, hubs)
+            walks = _Walks(bound, VoicePrices(needs, shelf, bound, sharings, hubs), hubs)
             for hub in hubs:
-                kits = list(_kits_of_hub(needs, bound, prices, hub, float(hub_prices[hub]), reached))
+                kits = list(_kits_of_hub(needs, walks, hub, float(hub_prices[hub]), reached))
                 reached.add(kit.point for kit in kits)
                 found += kits
     keep = unbeaten([kit.point for kit in found])
@@ -113,28 +110,32 @@ def _bound_to_must(needs: Needs, shelf: Shelf, offer: Offer) -> Iterator[Offer]:
         yield offer.with_voices(dict(zip(parts, microphones, strict=True))) if microphones else offer
 
 
-def _kits_of_hub(
-    needs: Needs,
-    offer: Offer,
-    prices: "_Prices",
-    hub: int,
-    hub_price: float,
-    reached: Reached,
-) -> Iterator[DeviceKit]:
+class _Walks:
+    """The walks of each class of parts behind each hub; those behind all hubs are begun together."""
+
+    def __init__(self, offer: Offer, prices: VoicePrices, hubs: list[int]) -> None:
+        self.offer, self.prices = offer, prices
+        self._rows = {hub: row for row, hub in enumerate(hubs)}
+        self._known: dict[tuple[tuple[int, ...], tuple[Piece, ...], frozenset[str]], list[Walk]] = {}
+
+    def of(self, hub: int, parts: tuple[int, ...], pieces: tuple[Piece, ...], without: frozenset[str]) -> Walk:
+        """Return the walk of some parts behind a hub, with pieces they need not buy and without some devices."""
+        key = parts, pieces, without
+        if key not in self._known:
+            numbers = self.prices.useful_without(without)
+            served = np.array(parts)
+            clean = self.offer.clean_db[np.ix_(np.array(list(self._rows)), served, numbers)].min(axis=1)
+            lead = self.offer.lead_db[np.ix_(served, numbers)].min(axis=0)
+            self._known[key] = walks_of(numbers, self.prices.of(parts, pieces)[numbers], clean, lead)
+        return self._known[key][self._rows[hub]]
+
+
+def _kits_of_hub(needs: Needs, walks: _Walks, hub: int, hub_price: float, reached: Reached) -> Iterator[DeviceKit]:
     """Yield a hub's candidates: all that could be unbeaten, and some more."""
-    walks: dict[tuple, Walk] = {}
-
-    def walk(parts: tuple[int, ...], pieces: tuple[Piece, ...], without: frozenset[str]) -> Walk:
-        if (parts, pieces, without) not in walks:
-            numbers = prices.useful_without(without)
-            clean = offer.clean_db[hub][np.ix_(np.array(parts), numbers)].min(axis=0)
-            lead = offer.lead_db[np.ix_(np.array(parts), numbers)].min(axis=0)
-            walks[parts, pieces, without] = Walk(numbers, prices.of(parts, pieces)[numbers], clean, lead)
-        return walks[parts, pieces, without]
-
+    offer, prices = walks.offer, walks.prices
     for classes, pieces in prices.shares:
         for without in _who_goes_without(needs, classes, prices.free):
-            climbed = [walk(*one) for one in zip(classes, pieces, without, strict=True)]
+            climbed = [walks.of(hub, *one) for one in zip(classes, pieces, without, strict=True)]
             for price, steps in _walk_up(needs.budget, hub_price, climbed, reached):
                 yield DeviceKit(
                     hub=offer.hubs[hub],
@@ -196,120 +197,6 @@ def _walk_up(
             alike = [one.of_one_price(int(place[number])) for one, place in zip(stairs, places, strict=True)]
             for steps in product(*alike):
                 yield float(prices[number]), steps
-
-
-class _Prices:
-    """What every voice costs with its small things, by the parts it serves; infinite where something is missing.
-
-    shares are the ways to share out parts and the pieces there once; useful are the voices that no strictly cheaper
-    one equals, for every part behind every hub worth trying.
-    """
-
-    def __init__(
-        self, needs: Needs, shelf: Shelf, offer: Offer, sharings: list[tuple[tuple[int, ...], ...]], hubs: list[int]
-    ) -> None:
-        self._needs, self._shelf, self._offer = needs, shelf, offer
-        profiles = [voice.wants for voice in offer.voices]
-        self._examples = dict(zip(profiles, offer.voices, strict=True))
-        places = {profile: place for place, profile in enumerate(self._examples)}
-        self._profile_of = np.array([places[profile] for profile in profiles], dtype=int)
-        self._known: dict[tuple, np.ndarray] = {}
-        self._device_prices: dict[int, np.ndarray] = {}
-        self.shares = [(classes, pieces) for classes in sharings for pieces in self._who_uses_what(classes)]
-        for classes, pieces in self.shares:
-            for one in zip(classes, pieces, strict=True):
-                self.of(*one)
-        self.useful = self._useful(hubs) if len(hubs) > 1 else np.arange(len(offer.voices))
-        self.free = self._free()
-
-    def of(self, parts: tuple[int, ...], pieces: tuple[Piece, ...]) -> np.ndarray:
-        """Return the price of every voice for a class of parts, with pieces it need not buy."""
-        key = (self._key(parts), pieces)
-        if key not in self._known:
-            small = np.array([self._small(voice, parts, pieces) for voice in self._examples.values()])
-            self._known[key] = self._devices(self._needs.channels_for(parts)) + small[self._profile_of]
-        return self._known[key]
-
-    def _devices(self, channels: int) -> np.ndarray:
-        if channels not in self._device_prices:
-            voices = self._offer.voices
-            prices = [sum(price for _, price in devices_of(self._shelf, voice, channels)) for voice in voices]
-            self._device_prices[channels] = np.array(prices, dtype=float)
-        return self._device_prices[channels]
-
-    def useful_without(self, ids: frozenset[str]) -> np.ndarray:
-        """Return the numbers of the useful voices that do without some devices."""
-        if not ids:
-            return self.useful
-        voices = self._offer.voices
-        return np.array([n for n in self.useful if not ids & {one.id for one in voices[n].devices}], dtype=int)
-
-    def _small(self, voice: Voice, parts: tuple[int, ...], pieces: tuple[Piece, ...]) -> float:
-        try:
-            return sum(thing.price for thing in things_of_voice(self._needs, self._shelf, voice, parts, pieces))
-        except Missing:
-            return float("inf")
-
-    def _who_uses_what(self, classes: tuple[tuple[int, ...], ...]) -> Iterator[tuple[tuple[Piece, ...], ...]]:
-        """Yield every way to share out the pieces; where it cannot matter who takes one, the first does."""
-        pieces = self._shelf.pieces
-        if len(classes) == 1 or self._needs.most_at_once == 1 or not pieces:
-            yield tuple(pieces for _ in classes)  # one after the other, all can use the same
-            return
-        everyone = range(len(classes))
-        choices: list[Iterable[int]] = [everyone] * len(pieces)
-        for kind in {piece.kind for piece in pieces}:
-            alike = [number for number, piece in enumerate(pieces) if piece.kind == kind]
-            first = [place for place in everyone if self._always_needs(classes[place], kind)]
-            takers = [*first, *(place for place in everyone if place not in first)]
-            sure = takers if len(alike) >= len(classes) else first
-            # Each class takes one, then those that may need two; what goes round for all is of no account.
-            for number, taker in zip(alike, [*sure, *takers], strict=False):
-                enough = len(alike) >= 2 * len(classes) or number in alike[: len(sure)]
-                choices[number] = (taker,) if enough else everyone
-        for owners in product(*choices):
-            yield tuple(
-                tuple(piece for piece, owner in zip(pieces, owners, strict=True) if owner == place)
-                for place in range(len(classes))
-            )
-
-    def _always_needs(self, parts: tuple[int, ...], kind: str) -> bool:
-        """Tell whether whatever voice serves these parts needs one of a kind that is not in its box."""
-        voices = [
-            voice for voice in self._examples.values() if bool(voice.microphone) != (parts[0] in self._needs.plugged)
-        ]
-
-        def needs_one(voice: Voice) -> bool:
-            try:
-                things = things_of_voice(self._needs, self._shelf, voice, parts, ())
-            except Missing:
-                return True
-            return any(thing.kind == kind and (thing.item or thing.found_in == "owned") for thing in things)
-
-        return bool(voices) and all(map(needs_one, voices))
-
-    def _free(self) -> tuple[str, ...]:
-        """Return the ids of the devices among the useful voices that cost nothing, being owned or in a bundle."""
-        plenty, given = self._shelf.plenty, self._shelf.given
-        devices = (one for number in self.useful for one in self._offer.voices[number].devices)
-        return tuple(sorted({one.id for one in devices if (one.owned and not plenty) or one.id in given}))[:MOST_FREE]
-
-    def _key(self, parts: tuple[int, ...]) -> tuple[bool, bool, int]:
-        sources = [self._needs.parts[part].source for part in parts]
-        voices_only = all(source.group == "voice" for source in sources)
-        return any(source.pops for source in sources), voices_only, self._needs.channels_for(parts)
-
-    def _useful(self, hubs: list[int]) -> np.ndarray:
-        clean = self._offer.clean_db[hubs].reshape(-1, len(self._offer.voices)).T
-        figures = np.hstack([clean, self._offer.lead_db.T])
-        prices = np.array(list(self._known.values())).T
-        rows, kept = Rows(figures), list[int]()
-        for voice in np.lexsort((-np.clip(figures, -1e3, 1e3).sum(axis=1), prices.min(axis=1))):
-            rivals = np.array(kept[-MOST_RIVALS:], dtype=int)
-            rivals = rivals[(prices[rivals] < prices[voice]).all(axis=1)]
-            if (figures[voice] > CANNOT).any() and not rows.is_equalled(int(voice), rivals):
-                kept.append(int(voice))
-        return np.array(sorted(kept), dtype=int)
 
 
 def _worth_trying(offer: Offer, hub_prices: np.ndarray) -> list[int]:

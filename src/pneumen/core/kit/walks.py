@@ -2,6 +2,7 @@
 
 from bisect import bisect_right
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Final
 
 import numpy as np
@@ -23,17 +24,55 @@ class Step:
     voice: int
 
 
+def walks_of(numbers: np.ndarray, prices: np.ndarray, clean_db: np.ndarray, lead_db: np.ndarray) -> list["Walk"]:
+    """Return the walk of one class of parts behind each hub.
+
+    Args:
+        numbers: of the voices, shape (voices,).
+        prices: with each voice's small things, shape (voices,).
+        clean_db: of the worst of the parts, shape (hubs, voices).
+        lead_db: likewise, shape (voices,).
+    """
+    usable = (clean_db > CANNOT) & np.isfinite(prices)
+    best_first = np.argsort(-lead_db, kind="stable")
+    falling = lead_db[best_first]
+    leads, first = np.unique(-falling, return_index=True)
+    held = np.searchsorted(-falling, leads + SAME, side="right") - 1  # the last voice with at least each room lead
+    low = np.minimum.accumulate(np.where(usable, prices, np.inf)[:, best_first], axis=1)[:, held]
+    high = np.maximum.accumulate(np.where(usable, clean_db, CANNOT)[:, best_first], axis=1)[:, held]
+    there = np.maximum.reduceat(usable[:, best_first], first, axis=1) if len(first) else usable
+    walks = []
+    for clean, here, *limits in zip(clean_db, there, low, high, strict=True):
+        of_leads = zip((-leads[here]).tolist(), *(column[here].tolist() for column in limits), strict=True)
+        walks.append(Walk(numbers, prices, clean, lead_db, {lead: (least, most) for lead, least, most in of_leads}))
+    return walks
+
+
 class Walk:
     """The voices of one class behind one hub: what they cost, and the two figures of the worst of its parts."""
 
-    def __init__(self, numbers: np.ndarray, prices: np.ndarray, clean_db: np.ndarray, lead_db: np.ndarray) -> None:
-        usable = np.flatnonzero((clean_db > CANNOT) & np.isfinite(prices))
-        order = usable[np.lexsort((-lead_db[usable], -clean_db[usable], prices[usable]))]
-        self._columns = prices[order], clean_db[order], lead_db[order], numbers[order]
-        self._limits = _limits(*self._columns[:3])
-        self.leads = set(self._limits)
+    def __init__(
+        self,
+        numbers: np.ndarray,
+        prices: np.ndarray,
+        clean_db: np.ndarray,
+        lead_db: np.ndarray,
+        limits: dict[float, tuple[float, float]],
+    ) -> None:
+        """Take in the voices, and for each room lead the lowest price and the best clean range from there upward."""
+        self._voices = prices, clean_db, lead_db, numbers
+        self._limits = limits
+        self.leads = set(limits)
         self.best_lead = max(self.leads, default=float("-inf"))
         self._stairs: dict[float, Stairs] = {}
+
+    @cached_property
+    def _columns(self) -> list[np.ndarray]:
+        """What can be used, cheapest first; most walks end before anyone asks."""
+        prices, clean_db, lead_db, _ = self._voices
+        usable = np.flatnonzero((clean_db > CANNOT) & np.isfinite(prices))
+        order = usable[np.lexsort((-lead_db[usable], -clean_db[usable], prices[usable]))]
+        return [column[order] for column in self._voices]
 
     def limits(self, lead: float) -> tuple[float, float]:
         """Return the lowest price and the best clean range among the voices with at least this room lead."""
@@ -48,12 +87,6 @@ class Walk:
             new = Stairs(*(column[chosen] for column in self._columns))
             self._stairs[lead] = next((known for known in self._stairs.values() if known.is_same(new)), new)
         return self._stairs[lead]
-
-
-def _limits(prices: np.ndarray, clean_db: np.ndarray, lead_db: np.ndarray) -> dict[float, tuple[float, float]]:
-    """Return the lowest price and the best clean range from each room lead upward."""
-    held = [(lead, lead_db >= lead - SAME) for lead in np.unique(lead_db).tolist()]
-    return {lead: (float(prices[which].min()), float(clean_db[which].max())) for lead, which in held}
 
 
 class Stairs:

@@ -16,7 +16,7 @@ from pneumen.web.kept_rows import as_read
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.song.models import Preferences, Song
 from pneumen.web.take.lessons import check_section, correction_of, learn_from
-from pneumen.web.take.models import Sitting, Take, built
+from pneumen.web.take.models import LOGGED, Sitting, Take, built
 from pneumen.wording.language import _
 
 OVER_AFTER: Final = timedelta(hours=3)
@@ -24,9 +24,6 @@ OVER_AFTER: Final = timedelta(hours=3)
 SCHOOLS: Final = {"judging": tuple(JUDGINGS), "rest": RESTS}
 MOST_REMARK: Final = 1000
 MOST_SETUP_MIN: Final = 600
-SAID: Final = ("number", "kind", "section", *MARKED)
-LOGGED: Final = (*SAID, "length_s", "judged", "put_away_day", "sitting_id")
-"""What of a take the log reads, in that order."""
 MOST_SAID: Final = {"remark": MOST_REMARK, "set_up": MOST_REMARK}
 
 
@@ -136,9 +133,9 @@ def _learn_anew(take: Take, part: Part) -> None:
 def logged_of(part: Part) -> list[Logged]:
     """Return the takes the log counts: the real ones, put away or not, or the simulated where there are no others."""
     now = sitting_now(part.song)
-    rows = list(Take.everything.filter(part=part).order_by("number").values_list("simulated", *LOGGED))
-    real = any(not simulated for simulated, *_rest in rows)
-    return [_logged(row, now) for simulated, *row in rows if not (real and simulated)]
+    rows = list(Take.everything.filter(part=part).order_by("number").values(*LOGGED))
+    real = any(not row["simulated"] for row in rows)
+    return [_logged(row, now) for row in rows if not (real and row["simulated"])]
 
 
 def guessed_kind(take: Take) -> str:
@@ -148,14 +145,13 @@ def guessed_kind(take: Take) -> str:
     return kind_of_take(take.length_s or 0.0, longest_s, take.section)
 
 
-def _logged(row: list[Any], now: Sitting | None) -> Logged:
-    *said, length_s, judged, put_away_day, sitting_id = row
+def _logged(row: dict[str, Any], now: Sitting | None) -> Logged:
     return Logged(
-        **dict(zip(SAID, said, strict=True)),
-        duration_s=length_s or 0.0,
-        ruined=judged == Verdict.BAKED_IN,
-        kept=put_away_day is None,
-        here=now is not None and sitting_id == now.pk,
+        **{name: row[name] for name in ("number", "kind", "section", *MARKED)},
+        duration_s=row["length_s"] or 0.0,
+        ruined=row["judged"] == Verdict.BAKED_IN,
+        kept=row["put_away_day"] is None,
+        here=now is not None and row["sitting"] == now.pk,
     )
 
 
