@@ -26,7 +26,7 @@ class SmallThing:
     found_in: str
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class Piece:
     """One small thing that is there once: owned (item None where only its kind is known), or in a bundle."""
 

@@ -1,9 +1,9 @@
 """From needs to kits: every kit worth buying, complete, and the one to recommend."""
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache
+from functools import lru_cache, partial
 from itertools import product
 from typing import Any, Final
 
@@ -17,7 +17,8 @@ from pneumen.core.kit.levels import PartLevels, levels_of_part
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer, offers_of
 from pneumen.core.kit.owned import OwnedGear
-from pneumen.core.kit.search import LEADING, DeviceKit, device_kits
+from pneumen.core.kit.search import DEVICES, LEADING, DeviceKit, device_kits
+from pneumen.core.kit.things import dearest_small_things
 from pneumen.core.kit.written import Choice, Kit, write_kit
 
 
@@ -125,13 +126,19 @@ def _worth(needs: Needs, choice: Choice) -> Worth:
     return worth_of(needs.enough, price, clean_db, hung)
 
 
+def _is_enough(needs: Needs, devices: DeviceKit) -> bool:
+    """Tell whether a kit is enough with nothing hung."""
+    leads = zip((part.source for part in needs.parts), devices.leads_of(needs), strict=True)
+    return worth_of(needs.enough, devices.price, devices.clean_range_db, leads).is_enough
+
+
 def _with_margin(found: Frontier, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
     """Where the kit to recommend may clip, list beside it the one to take instead, though it beats it in figures."""
     best = recommended_of(found.worths, lambda _: 0.0)
     if _overload_short_db(found.needs, found.choices[best].devices, {}) <= 0:
         return found
     spared = replace(found.needs, overload_spared=True)
-    choices = [one for one in _choices(spared, owned, catalogue) if one.price <= found.needs.budget]
+    choices = [one for one in _choices(spared, owned, catalogue, to_enough=True) if one.price <= found.needs.budget]
     if not choices:
         return found
     clear = _frontier(found.needs, choices)
@@ -151,22 +158,27 @@ def _steps_to_enough(frontier: Frontier) -> list[int]:
     return steps
 
 
-def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> list[Choice]:
-    """Return the unbeaten device kits joined with the unbeaten hangings, once plain and once with each bundle."""
+def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], *, to_enough: bool = False) -> list[Choice]:
+    """Return the unbeaten device kits joined with the unbeaten hangings, once plain and once with each bundle.
+
+    Those that are dearer than one that is enough may be missing where only those up to enough are asked for.
+    """
+    is_last = partial(_is_enough, needs) if to_enough else None
     catalogue = tuple(item for item in catalogue if item.id not in needs.never)
     shelf = Shelf(needs, owned, catalogue)
     by_id = {item.id: item for item in catalogue}
     wanted = (by_id[name] for name in sorted(needs.must) if name in by_id)
     extras = tuple(item for item in wanted if item.kind not in LEADING and item.kind not in SMALL_KINDS)
     offers = list(offers_of(needs, shelf))
-    kits = device_kits(needs, shelf, offers)
+    kits = device_kits(needs, shelf, offers, is_last=is_last)
     found: list[tuple[DeviceKit, Item | None, Shelf]] = [(kit, None, shelf) for kit in kits]
+    paid = dearest_small_things(needs, shelf, offers)
     for bundle in (item for item in catalogue if item.kind == "bundle"):
         contents = [by_id[part] for part in bundle.in_box if part in by_id]
-        if not bundle.cost < min(needs.budget, sum(item.cost for item in contents)):
+        if bundle.cost >= needs.budget or not _can_save(bundle, contents, paid):
             continue
         given, with_it = Shelf(needs, owned, catalogue, bundle), _offers_with(offers, contents)
-        more = device_kits(needs, given, with_it, extra=bundle.cost, rivals=kits)
+        more = device_kits(needs, given, with_it, extra=bundle.cost, rivals=kits, is_last=is_last)
         found += [(kit, bundle, given) for kit in more]
     found = [found[number] for number in unbeaten([kit.point for kit, *_ in found])]
     joined = [
@@ -175,6 +187,16 @@ def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> lis
     ]
     joined = [choice for choice in joined if choice.price <= needs.budget]
     return [joined[number] for number in unbeaten([choice.point for choice in joined])]
+
+
+def _can_save(bundle: Item, contents: list[Item], paid: Mapping[str, float]) -> bool:
+    """Tell whether a bundle may cost less than what a kit would buy instead, paying so much for small things."""
+    worth = 0.0
+    for item in contents:
+        with_it = ("headphones", "phones-adapter") if item.kind == "headphones" else (item.kind,)
+        instead = math.inf if item.kind in DEVICES else sum(paid.get(kind, 0.0) for kind in with_it)
+        worth += min(item.shop_cost, instead)
+    return worth > bundle.cost
 
 
 def _offers_with(offers: list[Offer], contents: list[Item]) -> list[Offer]:

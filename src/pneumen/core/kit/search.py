@@ -7,7 +7,8 @@ ratio. So in an unbeaten kit every class has the cheapest microphone that holds 
 for each hub, sharing and ratio one walk up the prices. Hubs and microphones that others beat outright never start.
 """
 
-from collections.abc import Iterable, Iterator
+import math
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from itertools import permutations, product
 from operator import is_
@@ -21,7 +22,7 @@ from pneumen.core.kit.accessories import (
     Shelf,
 )
 from pneumen.core.kit.evaluate import CANNOT, Voice, room_lead_db
-from pneumen.core.kit.frontier import SAME, Point, Reached, unbeaten
+from pneumen.core.kit.frontier import HIGHEST_DB, SAME, Point, Reached, unbeaten
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.offers import Offer
@@ -33,8 +34,11 @@ from pneumen.core.kit.walks import Step, Walk, walks_of
 
 CENT: Final = 6
 """Sums of prices are rounded to so many decimals, so that equal ones are equal."""
+UNSURPASSED: Final = (HIGHEST_DB, math.inf)
+"""A clean range and a direct-to-room ratio that no kit has."""
 LEADING: Final = ("microphone", "interface", "recorder")
 """Kinds that decide a kit's figures."""
+DEVICES: Final = (*LEADING, "booster", "di-box", "pad")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,15 +79,17 @@ def device_kits(
     *,
     extra: float = 0.0,
     rivals: Iterable[DeviceKit] = (),
+    is_last: Callable[[DeviceKit], bool] | None = None,
 ) -> list[DeviceKit]:
     """Return the device kits within the budget that neither each other nor a rival beats, cheapest first.
 
     Args:
         extra: is paid in any case, as a bundle is.
         rivals: kits known already.
+        is_last: tells of a kit that none dearer is wanted.
     """
     sharings = list(sharings_of(needs))
-    reached, found = Reached(kit.point for kit in rivals), []
+    reached, found = Reached(_points(rivals, is_last)), []
     for offer in offers:
         for bound in _bound_to_must(needs, shelf, offer):
             hub_prices = extra + np.array([_hub_price(needs, shelf, hub) for hub in bound.hubs])
@@ -91,10 +97,18 @@ def device_kits(
             walks = _Walks(bound, VoicePrices(needs, shelf, bound, sharings, hubs), hubs)
             for hub in hubs:
                 kits = list(_kits_of_hub(needs, walks, hub, float(hub_prices[hub]), reached))
-                reached.add(kit.point for kit in kits)
+                reached.add(_points(kits, is_last))
                 found += kits
     keep = unbeaten([kit.point for kit in found])
     return [found[number] for number in keep]
+
+
+def _points(kits: Iterable[DeviceKit], is_last: Callable[[DeviceKit], bool] | None) -> Iterator[Point]:
+    """Yield what kits reach; of one that is the last wanted also what leaves nothing to all that are dearer."""
+    for kit in kits:
+        yield kit.point
+        if is_last and is_last(kit):
+            yield kit.price, *UNSURPASSED
 
 
 def _bound_to_must(needs: Needs, shelf: Shelf, offer: Offer) -> Iterator[Offer]:

@@ -1,12 +1,23 @@
 """The small things of a voice and of a hub: what has to be bought, taken or borrowed beside the devices."""
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
+from functools import partial
 
-from pneumen.core.kit.accessories import Piece, Shelf, SmallThing, for_hub, for_microphone, for_plug
+from pneumen.core.kit.accessories import (
+    SMALL_KINDS,
+    Missing,
+    Piece,
+    Shelf,
+    SmallThing,
+    for_hub,
+    for_microphone,
+    for_plug,
+)
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
+from pneumen.core.kit.offers import Offer
 
 
 def things_of_voice(
@@ -60,3 +71,23 @@ def things_of_hub(needs: Needs, shelf: Shelf, hub: Item | None) -> list[SmallThi
         Missing: where the catalogue has none of one.
     """
     return list(for_hub(shelf, needs, hub))
+
+
+def dearest_small_things(needs: Needs, shelf: Shelf, offers: Iterable[Offer]) -> dict[str, float]:
+    """Return the most that any kit pays for one small thing of each kind; infinite for all where one is missing."""
+    paid, voices = dict.fromkeys(SMALL_KINDS, 0.0), dict[tuple, Voice]()
+    asked = []
+    for offer in offers:
+        voices |= {voice.wants: voice for voice in offer.voices}
+        asked += [partial(things_of_hub, needs, shelf, hub) for hub in offer.hubs]
+    pieces = shelf.pieces if needs.most_at_once == 1 else ()
+    for number, part in enumerate(needs.parts):
+        fitting = [voice for voice in voices.values() if (voice.microphone is None) == part.is_plugged]
+        asked += [partial(things_of_voice, needs, shelf, voice, (number,), pieces) for voice in fitting]
+    for things in asked:
+        try:
+            for thing in things():
+                paid[thing.kind] = max(paid[thing.kind], thing.price)
+        except Missing:
+            return dict.fromkeys(SMALL_KINDS, float("inf"))
+    return paid

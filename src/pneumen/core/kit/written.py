@@ -3,6 +3,7 @@
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any
 
 from pneumen.core.delay import DeviceDelay, plan_delay
@@ -12,6 +13,7 @@ from pneumen.core.kit.accessories import Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging
 from pneumen.core.kit.enough import Worth, worth_of
 from pneumen.core.kit.evaluate import Voice
+from pneumen.core.kit.frontier import Point
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.kinds import TABLED_BUFFERS
 from pneumen.core.kit.levels import PartLevels, levels_of_part
@@ -111,7 +113,7 @@ def _at_lowest_gain(found: Outcome) -> Levels:
     return outcome(replace(found.setup, gain_db=found.setup.chain.gain_range_db[0])).levels
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
+@dataclass(frozen=True, kw_only=True, eq=False)
 class Choice:
     """A device kit with what is hung beside it, before its packing list is written."""
 
@@ -121,12 +123,12 @@ class Choice:
     shelf: Shelf
     extras: tuple[Item, ...]
 
-    @property
+    @cached_property
     def price(self) -> float:
         return round(self.devices.price + self.hanging.price + sum(item.cost for item in self.extras), CENT)
 
-    @property
-    def point(self) -> tuple[float, float, float]:
+    @cached_property
+    def point(self) -> Point:
         return self.price, self.devices.clean_range_db, self.devices.room_lead_db + self.hanging.gain_db
 
 
