@@ -55,6 +55,10 @@ class Logged:
     def __post_init__(self) -> None:
         if self.kind and self.kind not in TAKE_KINDS:
             raise UnknownName("kind", self.kind, TAKE_KINDS)
+        if self.rhythm or self.feeling or self.pitch:
+            self._check_marks()
+
+    def _check_marks(self) -> None:
         for name in MARKED:
             if (mark := getattr(self, name)) and mark not in MARKS:
                 raise UnknownName(name, mark, MARKS)

@@ -51,13 +51,14 @@ class Sheet:
 def sheet_of(part: Part) -> Sheet:
     """Return the sheet of a part."""
     lines = tuple(part.sheet_lines.all())
-    takes = {row["pk"]: row for row in part.takes.values("pk", "number", *MARKED)}
+    laid = LineTake.objects.filter(line__part=part)
+    takes = {row["pk"]: row for row in part.takes.filter(pk__in=laid.values("take")).values("pk", "number", *MARKED)}
     numbers = {pk: row["number"] for pk, row in takes.items()}
     passes = {row["number"]: {name: row[name] for name in MARKED} for row in takes.values()}
     held: list[dict[int, Held]] = [{} for _rest in lines]
     places = {line.pk: number for number, line in enumerate(lines)}
     # As plain values: a long sheet has hundreds of these, and each choice reads them all.
-    for row in LineTake.objects.filter(line__part=part).order_by("take__number").values_list(*HELD, named=True):
+    for row in laid.order_by("take__number").values_list(*HELD, named=True):
         if row.take_id in numbers:  # what was put away holds nothing any more
             held[places[row.line_id]][numbers[row.take_id]] = row
     marks = tuple({number: marks_of(row, passes[number]) for number, row in rows.items()} for rows in held)

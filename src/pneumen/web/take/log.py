@@ -133,9 +133,9 @@ def _learn_anew(take: Take, part: Part) -> None:
 def logged_of(part: Part) -> list[Logged]:
     """Return the takes the log counts: the real ones, put away or not, or the simulated where there are no others."""
     now = sitting_now(part.song)
-    rows = list(Take.everything.filter(part=part).order_by("number").values(*LOGGED))
-    real = any(not row["simulated"] for row in rows)
-    return [_logged(row, now) for row in rows if not (real and row["simulated"])]
+    rows = list(Take.everything.filter(part=part).order_by("number").values_list(*LOGGED, named=True))
+    real = any(not row.simulated for row in rows)
+    return [_logged(row, now) for row in rows if not (real and row.simulated)]
 
 
 def guessed_kind(take: Take) -> str:
@@ -145,13 +145,18 @@ def guessed_kind(take: Take) -> str:
     return kind_of_take(take.length_s or 0.0, longest_s, take.section)
 
 
-def _logged(row: dict[str, Any], now: Sitting | None) -> Logged:
+def _logged(row: Any, now: Sitting | None) -> Logged:  # noqa: ANN401 - what values_list makes of LOGGED
     return Logged(
-        **{name: row[name] for name in ("number", "kind", "section", *MARKED)},
-        duration_s=row["length_s"] or 0.0,
-        ruined=row["judged"] == Verdict.BAKED_IN,
-        kept=row["put_away_day"] is None,
-        here=now is not None and row["sitting"] == now.pk,
+        number=row.number,
+        kind=row.kind,
+        section=row.section,
+        rhythm=row.rhythm,
+        feeling=row.feeling,
+        pitch=row.pitch,
+        duration_s=row.length_s or 0.0,
+        ruined=row.judged == Verdict.BAKED_IN,
+        kept=row.put_away_day is None,
+        here=now is not None and row.sitting == now.pk,
     )
 
 
