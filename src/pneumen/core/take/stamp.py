@@ -9,12 +9,12 @@ from datetime import datetime
 from pathlib import Path
 from typing import BinaryIO, Final
 
+from pneumen.core.take.riff import chunks_of
+
 CHUNK: Final = b"bext"
 DATE_AT, TIME_AT, REFERENCE_AT = 320, 330, 338
 """Where the date, the time and the samples since midnight (or since the song's start) stand in the chunk."""
 LEAST_BYTES: Final = 346
-MOST_CHUNKS: Final = 200
-"""A file of more chunks before its sound is no recording."""
 SEPARATORS: Final = str.maketrans("_. /:", "-----")
 
 
@@ -45,16 +45,11 @@ def _chunk(file: BinaryIO) -> bytes | None:
     head = file.read(12)
     if head[:4] not in (b"RIFF", b"RF64") or head[8:12] != b"WAVE":
         return None
-    for _ in range(MOST_CHUNKS):
-        told = file.read(8)
-        if len(told) < 8:
+    for chunk in chunks_of(file):
+        if chunk.name == CHUNK:
+            return file.read(min(chunk.length, LEAST_BYTES))
+        if chunk.name == b"data" and chunk.length == 0xFFFFFFFF:
             return None
-        name, length = told[:4], struct.unpack("<I", told[4:])[0]
-        if name == CHUNK:
-            return file.read(min(length, LEAST_BYTES))
-        if name == b"data" and length == 0xFFFFFFFF:
-            return None
-        file.seek(length + length % 2, 1)
     return None
 
 

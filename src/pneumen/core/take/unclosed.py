@@ -5,9 +5,10 @@ import struct
 from pathlib import Path
 from typing import Final
 
+from pneumen.core.take.riff import chunks_of, is_wave
+
 OTHER_CHUNKS: Final = (b"LIST", b"id3 ", b"ID3 ", b"JUNK", b"bext", b"cue ", b"smpl", b"fact", b"PEAK", b"iXML")
 """What may follow the samples of a closed file: then it really holds none."""
-MOST_CHUNKS: Final = 64
 LARGEST: Final = 2**32 - 1
 
 
@@ -51,20 +52,13 @@ def unclosed_wav(path: Path, size: int) -> io.BufferedReader | None:
         size: of the file, in bytes.
     """
     with path.open("rb") as file:
-        head = file.read(12)
-        if head[:4] != b"RIFF" or head[8:12] != b"WAVE":
+        if not is_wave(file.read(12)):
             return None
-        for _ in range(MOST_CHUNKS):
-            at = file.tell()
-            chunk = file.read(8)
-            if len(chunk) < 8:
-                return None
-            name, length = chunk[:4], struct.unpack("<I", chunk[4:])[0]
-            if name == b"data":
-                left = size - at - 8
-                if length or left <= 0 or file.read(4) in OTHER_CHUNKS:
-                    return None
-                over = {4: struct.pack("<I", min(size - 8, LARGEST)), at + 4: struct.pack("<I", min(left, LARGEST))}
-                return io.BufferedReader(_Mended(path, over))
-            file.seek(length + length % 2, io.SEEK_CUR)
-    return None
+        data = next((chunk for chunk in chunks_of(file) if chunk.name == b"data"), None)
+        if data is None:
+            return None
+        left = size - data.start
+        if data.length or left <= 0 or file.read(4) in OTHER_CHUNKS:
+            return None
+    over = {4: size - 8, data.start - 4: left}
+    return io.BufferedReader(_Mended(path, {at: struct.pack("<I", min(many, LARGEST)) for at, many in over.items()}))
