@@ -13,6 +13,7 @@ from django.utils import timezone
 from pneumen.web.job.models import Job
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
+from pneumen.web.take.log import logged_of
 from pneumen.web.take.models import Sitting, Take
 from tests.signals import phrases
 from tests.web.base import HTMX, DemoCase
@@ -141,6 +142,15 @@ class Counting(LogCase):
         with CaptureQueriesContext(connection) as seen:
             self.page("take:log")
         return len(seen)
+
+    def test_what_it_counts_is_read_from_an_index_alone(self):
+        with CaptureQueriesContext(connection) as asked:
+            logged_of(self.voice)
+        (query,) = [one["sql"] for one in asked if '"take_take"."judged"' in one["sql"]]
+        with connection.cursor() as cursor:
+            cursor.execute(f"EXPLAIN QUERY PLAN {query}")
+            (plan,) = [row[-1] for row in cursor.fetchall()]
+        self.assertIn("COVERING INDEX what_the_log_counts", plan)  # the rows themselves are tens of kilobytes each
 
 
 class Sessions(LogCase):
