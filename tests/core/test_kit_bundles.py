@@ -24,8 +24,7 @@ def wanted(seed):
     """Return needs, what is owned, and a catalogue with bundles of small things beside a device or two."""
     rng = np.random.default_rng(seed)
     sources, together = SONGS[seed % len(SONGS)]
-    # Without boosters: the same microphone boosted for one part and not for another counts twice outside a bundle.
-    items = tuple(item for item in random_catalogue(seed, 90) if item.kind != "booster")
+    items = random_catalogue(seed, 90)
     devices = [item for item in items if item.kind in ("microphone", "interface")]
     small = [item for item in items if item.kind in ("boom-stand", "xlr-cable", "pop-filter", "headphones", "software")]
     bundles = []

@@ -74,7 +74,14 @@ class World:
         return self.pieces * (voice.microphone.price + small + (voice.booster.price if voice.booster else 0))
 
     def figures(self, hub, voice, part):
-        """Clean range by the core's line, and the room lead; None where it cannot serve."""
+        """Clean range by the core's line, and the room lead, as it serves best; None where it cannot serve."""
+        return max(filter(None, (self.chain(hub, way, part) for way in self.ways(voice))), default=None)
+
+    def ways(self, voice):
+        """A booster may be left out for a part."""
+        return (voice, Voice(microphone=voice.microphone)) if voice.booster else (voice,)
+
+    def chain(self, hub, voice, part):
         item = voice.microphone
         weak = item.microphone_family
         needs_48 = bool(voice.booster) or weak.needs_phantom
@@ -303,9 +310,6 @@ class AgainstTryingEverything(unittest.TestCase):
         """Yield (price, clean, lead) of every kit: every hub, every microphone for every part, every hanging."""
         for hub, voices in world.behind.items():
             for chosen in itertools.product(voices, repeat=len(world.parts)):
-                figures = [world.figures(hub, voice, part) for voice, part in zip(chosen, world.parts, strict=True)]
-                if None in figures:
-                    continue
                 price = world.hub_price(hub)
                 if world.together == 1:
                     taken = [
@@ -321,16 +325,20 @@ class AgainstTryingEverything(unittest.TestCase):
                     needed += world.small_things(voice, filtered=filtered)
                 for kind, count in (owned or {}).items():
                     price -= min(count, needed[kind]) * world.cheap[kind]
-                clean, lead = (min(one[side] for one in figures) for side in (0, 1))
-                for pieces in range(7 if world.coverings else 1):
-                    cost, area = world.coverings[0] if pieces else (0, 0)
-                    gain = 10 * math.log10(ROOM.rt60_s / rt60_with(ROOM, pieces * area))
-                    carrying = pieces * world.pole + math.ceil(pieces / 2) * world.clamps
-                    point = price + pieces * cost + carrying, clean, lead + gain
-                    yield (
-                        point,
-                        all(world.bears(hub, voice, part) for voice, part in zip(chosen, world.parts, strict=True)),
-                    )
+                for ways in itertools.product(*(world.ways(voice) for voice in chosen)):
+                    yield from self.hung(world, hub, ways, price)
+
+    def hung(self, world, hub, ways, price):
+        figures = [world.chain(hub, voice, part) for voice, part in zip(ways, world.parts, strict=True)]
+        if None in figures:
+            return
+        bears = all(world.bears(hub, voice, part) for voice, part in zip(ways, world.parts, strict=True))
+        clean, lead = (min(one[side] for one in figures) for side in (0, 1))
+        for pieces in range(7 if world.coverings else 1):
+            cost, area = world.coverings[0] if pieces else (0, 0)
+            gain = 10 * math.log10(ROOM.rt60_s / rt60_with(ROOM, pieces * area))
+            carrying = pieces * world.pole + math.ceil(pieces / 2) * world.clamps
+            yield (price + pieces * cost + carrying, clean, lead + gain), bears
 
     def unbeaten_by_hand(self, points):
         points = {tuple(round(value, 4) for value in point) for point in points}

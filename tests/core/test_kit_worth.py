@@ -10,10 +10,13 @@ from pneumen.core.errors import Contradiction, NothingFits, UnknownName
 from pneumen.core.forecast import judge_kit
 from pneumen.core.kit import (
     Enough,
+    Needs,
     OwnedGear,
+    RoomNeed,
     findings_of_kit,
     money_story,
     owned_gear,
+    part_need,
     plan_kits,
 )
 from pneumen.core.kit.frontier import Staircase, unbeaten
@@ -113,6 +116,19 @@ class Choice(unittest.TestCase):
         without = plan(**asked, never=frozenset({"bundle-burdock-speech"})).kits[-1]
         self.assertIn("bundle", {line.kind for line in with_it.lines})
         self.assertLess(with_it.total, without.total)
+
+    def test_one_microphone_serves_a_soft_part_with_a_booster_and_a_loud_one_without(self):
+        room = RoomNeed(noise_dba=28, rt60_s=0.4, volume_m3=30)
+        soft, loud = part_need("voice-soft", room, loudness="soft"), part_need("guitar-amp", room, loudness="loud")
+        asked = Needs(parts=(soft, loud), room=room, budget=300)
+        made = plan_kits(asked, OwnedGear(), CATALOGUE)
+        taken = made.kits[made.recommended]
+        self.assertTrue(made.is_enough)
+        self.assertEqual([voice.booster is not None for voice in taken.voices], [True, False])
+        self.assertEqual([line.kind for line in taken.lines].count("microphone"), 1)
+        twice = replace(asked, inputs_at_once=2)  # together, each has its own
+        taken = (found := plan_kits(twice, OwnedGear(), CATALOGUE)).kits[found.recommended]
+        self.assertEqual([line.kind for line in taken.lines].count("microphone"), 2)
 
     def test_each_source_of_the_library_finds_a_kit(self):
         for source in SOURCES:

@@ -42,6 +42,10 @@ class Voice:
         return tuple(item for item in (self.microphone, self.booster, self.box, self.pad) if item)
 
     @property
+    def ids(self) -> tuple[str, ...]:
+        return tuple(item.id for item in self.devices)
+
+    @property
     def needs_phantom(self) -> bool:
         """Whether it works only with 48 V."""
         return bool(self.booster) or given("microphone", self.microphone).microphone_family.needs_phantom
@@ -65,6 +69,13 @@ class Voice:
         boxed = tuple(kind for kind in SERVES_ONE if kind in item.in_box) if item else ()
         plug = item and (item.kind, item.owned, item.family and item.microphone_family.plug)
         return plug, bool(self.booster), bool(self.box), boxed
+
+
+def unboosted_of(voices: Sequence[Voice]) -> np.ndarray:
+    """Return the number of the same microphone without its booster for each voice, its own where it has none."""
+    plain = {voice.microphone.id: n for n, voice in enumerate(voices) if voice.microphone and not voice.booster}
+    names = [voice.microphone.id if voice.microphone else "" for voice in voices]
+    return np.array([plain.get(name, n) for n, name in enumerate(names)], dtype=int)
 
 
 def room_lead_db(part: PartNeed, pattern: str) -> float:

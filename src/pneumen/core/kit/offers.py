@@ -10,7 +10,15 @@ import numpy as np
 from pneumen.core.errors import given
 from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.catalogue import socket_of
-from pneumen.core.kit.evaluate import CANNOT, Microphones, MikedChains, Voice, clean_ranges_plugged, room_lead_db
+from pneumen.core.kit.evaluate import (
+    CANNOT,
+    Microphones,
+    MikedChains,
+    Voice,
+    clean_ranges_plugged,
+    room_lead_db,
+    unboosted_of,
+)
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.levels import levels_of_part
 from pneumen.core.kit.needs import Needs
@@ -26,18 +34,31 @@ HUBS_AT_ONCE: Final = 8
 class Offer:
     """Hubs of one route and the voices behind them: clean ranges (hub, part, voice), room leads (part, voice).
 
-    What anything costs is not said here: the same offer serves with each bundle.
+    What anything costs is not said here: the same offer serves with each bundle. unboosted tells, of the same shape as
+    the clean ranges, where a voice's booster is better left out; None where no voice has one.
     """
 
     hubs: tuple[Item | None, ...]
     voices: tuple[Voice, ...]
     clean_db: np.ndarray
     lead_db: np.ndarray
+    unboosted: np.ndarray | None = None
 
     def with_hubs(self, wanted: Callable[[Item | None], bool]) -> Self:
         """Return the same with only some of its hubs."""
-        numbers = [number for number, hub in enumerate(self.hubs) if wanted(hub)]
-        return replace(self, hubs=tuple(self.hubs[number] for number in numbers), clean_db=self.clean_db[numbers])
+        return self._with([number for number, hub in enumerate(self.hubs) if wanted(hub)])
+
+    def _with(self, numbers: list[int]) -> Self:
+        return replace(
+            self,
+            hubs=tuple(self.hubs[number] for number in numbers),
+            clean_db=self.clean_db[numbers],
+            unboosted=None if self.unboosted is None else self.unboosted[numbers],
+        )
+
+    def leaves_booster_out(self, hub: int, part: int, voice: int) -> bool:
+        """Tell whether a part is better recorded without a voice's booster."""
+        return self.unboosted is not None and bool(self.unboosted[hub, part, voice])
 
     def with_plugs(self, boxed: dict[int, bool]) -> Self:
         """Return the same with some plugged parts bound to go through a box, or to go without."""
@@ -126,7 +147,16 @@ def _interface_offer(needs: Needs, shelf: Shelf, microphones: list[Item]) -> Ite
                 clean[some, number, len(voices) :] = clean_ranges_plugged(needs, part, hubs[some], plugs)
             elif chains:
                 clean[some, number, : len(voices)] = chains.clean_ranges(number)
-    yield from _by_inputs(needs, _offer(needs, hubs, [*voices, *plugs], clean))
+    offer = _offer(needs, hubs, [*voices, *plugs], clean)
+    yield from _by_inputs(needs, _with_boosters_left_out(offer) if miked else offer)
+
+
+def _with_boosters_left_out(offer: Offer) -> Offer:
+    """Return an offer whose boosters are used only for the parts that gain by them: each is quickly left out."""
+    plain_db = offer.clean_db[:, :, unboosted_of(offer.voices)]
+    boosted = np.array([voice.booster is not None for voice in offer.voices])
+    unboosted = boosted & (plain_db >= offer.clean_db)
+    return replace(offer, clean_db=np.where(unboosted, plain_db, offer.clean_db), unboosted=unboosted)
 
 
 def has_inputs(needs: Needs, hub: Item) -> bool:
@@ -166,11 +196,7 @@ def _by_inputs(needs: Needs, offer: Offer) -> Iterator[Offer]:
     ways = [frozenset(ways_to_plug(needs, given("interface", hub))) for hub in offer.hubs]
     plugged = sorted(needs.plugged)
     for allowed in dict.fromkeys(ways):
-        some = replace(
-            offer,
-            hubs=tuple(hub for hub, way in zip(offer.hubs, ways, strict=True) if way == allowed),
-            clean_db=offer.clean_db[[number for number, way in enumerate(ways) if way == allowed]],
-        )
+        some = offer._with([number for number, way in enumerate(ways) if way == allowed])
         if len(allowed) == 2 ** len(plugged):
             yield some
         else:

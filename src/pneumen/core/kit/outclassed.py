@@ -13,7 +13,7 @@ import numpy as np
 
 from pneumen.core.kit.accessories import Shelf
 from pneumen.core.kit.catalogue import BOXED_OUTPUT_OHM
-from pneumen.core.kit.evaluate import Inputs, Microphones, Voice
+from pneumen.core.kit.evaluate import Inputs, Microphones, Voice, unboosted_of
 from pneumen.core.kit.frontier import SAME
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.needs import Needs
@@ -79,14 +79,17 @@ def microphones_worth_trying(needs: Needs, shelf: Shelf, hubs: list[Item], miked
     ahead[:, 0] = _most_lost_by_rounding(float(inputs.converter.max()), miked)
     special = np.array([any(_is_special(needs, shelf, one) for one in voice.devices) for voice in miked.voices])
     fits = _at_loudest_dbu(miked, at_input[1]) <= float(inputs.max_input_dbu.min())
+    plain = unboosted_of(miked.voices)  # a booster may be left out: what replaces it has to serve so too
+    power = list(zip(miked.need_phantom.tolist(), miked.hurt_by_phantom.tolist(), strict=True))
     out = outclassed(
         np.array([sum(shelf.cost(one) for one in voice.devices) for voice in miked.voices]),
-        [(voice.wants, voice.pattern, voice.needs_phantom, voice.hurt_by_phantom) for voice in miked.voices],
-        merits,
-        ahead,
-        may_replace=~special & fits,
+        [(voice.wants, voice.pattern, power[n], power[plain[n]]) for n, voice in enumerate(miked.voices)],
+        np.hstack([merits, merits[plain]]),
+        np.hstack([ahead, ahead[plain]]),
+        may_replace=~special & fits & fits[plain],
         stays=special,
     )
+    out[plain[~out]] = False
     return miked.only(~out)
 
 

@@ -210,7 +210,7 @@ def _offers_with(offers: list[Offer], contents: list[Item]) -> list[Offer]:
 
 
 @lru_cache(maxsize=32)
-def _worked_out_of(frontier: Frontier) -> dict[tuple[int, int, int], float]:
+def _worked_out_of(frontier: Frontier) -> dict[tuple, float]:
     """Return what of a frontier's overloads was worked out before: a drag of the money asks for the same few again.
 
     It is filled by _overload_short_db alone, with what follows from the frontier.
@@ -218,11 +218,11 @@ def _worked_out_of(frontier: Frontier) -> dict[tuple[int, int, int], float]:
     return {}
 
 
-def _overload_short_db(needs: Needs, devices: DeviceKit, known: dict[tuple[int, int, int], float]) -> float:
+def _overload_short_db(needs: Needs, devices: DeviceKit, known: dict[tuple, float]) -> float:
     """Return what a kit's chains lack to bear their parts' bands; known keeps what was worked out before."""
     short = 0.0
     for number, (part, voice) in enumerate(zip(needs.parts, devices.voice_of_parts, strict=True)):
-        key = (number, id(devices.hub), id(voice))
+        key = (number, devices.hub and devices.hub.id, voice.ids)
         if key not in known:
             found = given("levels", levels_of_part(needs, part, devices.hub, voice))
             known[key] = part.band_db - found.spare_db

@@ -9,7 +9,7 @@ for each hub, sharing and ratio one walk up the prices. Hubs and microphones tha
 
 import math
 from collections.abc import Callable, Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import permutations, product
 from operator import is_
 from typing import Final
@@ -45,7 +45,7 @@ DEVICES: Final = (*LEADING, "booster", "di-box", "pad")
 class DeviceKit:
     """A hub, a voice for every class of parts, and the small things each needs; price is of all of it.
 
-    pieces are the things there once that each class uses.
+    pieces are the things there once that each class uses. unboosted are the parts that leave their voice's booster out.
     """
 
     hub: Item | None
@@ -55,6 +55,7 @@ class DeviceKit:
     price: float
     clean_range_db: float
     room_lead_db: float
+    unboosted: frozenset[int] = frozenset()
 
     @property
     def point(self) -> Point:
@@ -64,6 +65,7 @@ class DeviceKit:
     def voice_of_parts(self) -> tuple[Voice, ...]:
         """The voices in the order of the needs' parts."""
         found = {part: voice for parts, voice in zip(self.classes, self.voices, strict=True) for part in parts}
+        found |= {part: replace(found[part], booster=None) for part in self.unboosted}
         return tuple(found[number] for number in range(len(found)))
 
     def leads_of(self, needs: Needs) -> tuple[float, ...]:
@@ -159,6 +161,12 @@ def _kits_of_hub(needs: Needs, walks: _Walks, hub: int, hub_price: float, reache
                     price=price,
                     clean_range_db=min(step.clean_db for step in steps),
                     room_lead_db=min(step.lead_db for step in steps),
+                    unboosted=frozenset(
+                        part
+                        for parts, step in zip(classes, steps, strict=True)
+                        for part in parts
+                        if offer.leaves_booster_out(hub, part, step.voice)
+                    ),
                 )
 
 

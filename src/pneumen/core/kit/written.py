@@ -101,7 +101,7 @@ def settled(kit: Kit, found: Sequence[Outcome]) -> Kit:
     leads_db = tuple((one.air.lead_db if one.air else math.inf) + kit.hanging.gain_db for one in found)
     return replace(
         kit,
-        parts=parts,
+        parts=tuple(parts),
         leads_db=leads_db,
         clean_range_db=min(part.levels.clean_range_db for part in parts),
         direct_to_reverberant_db=min(leads_db),
@@ -135,17 +135,17 @@ class Choice:
 def write_kit(needs: Needs, choice: Choice, measured: dict[tuple, PartLevels]) -> Kit:
     """Write a choice out; measured keeps the levels of parts seen with the same chain before."""
     devices = choice.devices
-    voices = devices.voice_of_parts
+    voices, parts = devices.voice_of_parts, list[PartLevels]()
     for number, voice in enumerate(voices):
-        key = (number, id(devices.hub), id(voice))
+        key = (number, devices.hub and devices.hub.id, voice.ids)
         if key not in measured:
             measured[key] = given("levels", levels_of_part(needs, needs.parts[number], devices.hub, voice))
-    parts = tuple(measured[number, id(devices.hub), id(voice)] for number, voice in enumerate(voices))
+        parts.append(measured[key])
     lines = tuple(_lines(needs, choice))
     return Kit(
         hub=devices.hub,
         voices=voices,
-        parts=parts,
+        parts=tuple(parts),
         leads_db=tuple(lead_db + choice.hanging.gain_db for lead_db in choice.devices.leads_of(needs)),
         bands_db=tuple(part.band_db for part in needs.parts),
         hanging=choice.hanging,
