@@ -68,7 +68,7 @@ class Server:
 
     def stop(self):
         self.process.terminate()
-        self.process.wait(10)
+        self.process.wait()  # however slow the machine
 
     def remove(self):
         self.stop()

@@ -90,8 +90,8 @@ def clarinet(note: Note, rate_hz: int, tilt_db_per_octave: float, rng: np.random
     length = round(note.length_s * rate_hz)
 
     def strength(numbers: np.ndarray) -> np.ndarray:
-        # All of one sign they would add up to a square wave, which no pipe and no room lets through.
-        signs = np.where(numbers // 4 % 2 == 0, 1.0, -1.0)
+        # All of one sign they would add up to a square wave, which no pipe and no room lets through (estimate).
+        signs = np.where(np.square(numbers) // 16 % 2 == 0, 1.0, -1.0)
         return signs * numbers**-1.2 * np.where(numbers % 2 == 1, 1.0, 0.12)
 
     tone = _partials(note, rate_hz, tilt_db_per_octave, strength, np.full(length, note.pitch_hz))

@@ -22,7 +22,10 @@ class Wave24:
     @classmethod
     def of(cls, path: Path, frames: int, channels: int) -> Self | None:
         """Return the sound of a file whose frames libsndfile has counted; None where it is not found as it counted."""
-        file = path.open("rb")
+        try:
+            file = path.open("rb")
+        except OSError:  # it went away since
+            return None
         if is_wave(file.read(12)):
             data = next((chunk for chunk in chunks_of(file) if chunk.name == b"data"), None)
             there = os.fstat(file.fileno()).st_size
