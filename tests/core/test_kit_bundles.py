@@ -52,19 +52,22 @@ def told(needs, owned, items):
 
 
 class WhatIsNotSearched(unittest.TestCase):
+    def same_with(self, name, instead, seeds):
+        """Hold what is planned to what is planned where a part of the planner is another."""
+        for seed in range(seeds):
+            asked = wanted(seed)
+            short = told(*asked)
+            with mock.patch.object(planning, name, instead):
+                self.assertEqual(short, told(*asked), seed)
+
     def test_bundles_that_cannot_save_are_in_no_kit(self):
-        seen = Counter()
+        may_save, seen = planning._can_save, Counter()
 
         def can_save(bundle, contents, paid):
             seen["tried" if may_save(bundle, contents, paid) else "left out"] += 1
             return bundle.cost < sum(item.shop_cost for item in contents)
 
-        may_save = planning._can_save
-        for seed in range(12):
-            asked = wanted(seed)
-            short = told(*asked)
-            with mock.patch.object(planning, "_can_save", can_save):
-                self.assertEqual(short, told(*asked), seed)
+        self.same_with("_can_save", can_save, 12)
         self.assertGreater(seen["left out"], 10)
         self.assertGreater(seen["tried"], 10)
 
@@ -78,11 +81,7 @@ class WhatIsNotSearched(unittest.TestCase):
                 spared["up to enough"] += len(choices_of(needs, owned, catalogue, to_enough=True))
             return found
 
-        for seed in range(16):
-            asked = wanted(seed)
-            short = told(*asked)
-            with mock.patch.object(planning, "_choices", all_choices):
-                self.assertEqual(short, told(*asked), seed)
+        self.same_with("_choices", all_choices, 16)
         self.assertGreater(spared["up to enough"], 0)
         self.assertLess(spared["up to enough"], spared["all"])
 

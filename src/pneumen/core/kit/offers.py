@@ -46,9 +46,10 @@ class Offer:
 
     def with_hubs(self, wanted: Callable[[Item | None], bool]) -> Self:
         """Return the same with only some of its hubs."""
-        return self._with([number for number, hub in enumerate(self.hubs) if wanted(hub)])
+        return self.only([number for number, hub in enumerate(self.hubs) if wanted(hub)])
 
-    def _with(self, numbers: list[int]) -> Self:
+    def only(self, numbers: list[int]) -> Self:
+        """Return the same with the hubs of these numbers."""
         return replace(
             self,
             hubs=tuple(self.hubs[number] for number in numbers),
@@ -196,7 +197,7 @@ def _by_inputs(needs: Needs, offer: Offer) -> Iterator[Offer]:
     ways = [frozenset(ways_to_plug(needs, given("interface", hub))) for hub in offer.hubs]
     plugged = sorted(needs.plugged)
     for allowed in dict.fromkeys(ways):
-        some = offer._with([number for number, way in enumerate(ways) if way == allowed])
+        some = offer.only([number for number, way in enumerate(ways) if way == allowed])
         if len(allowed) == 2 ** len(plugged):
             yield some
         else:

@@ -3,7 +3,7 @@
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import lru_cache, partial
+from functools import lru_cache
 from itertools import product
 from typing import Any, Final
 
@@ -114,22 +114,15 @@ def _frontier(needs: Needs, unbeaten: Iterable[Choice], beside: Iterable[Choice]
         needs=needs,
         choices=tuple(choices),
         points=tuple(choice.point for choice in choices),
-        worths=tuple(_worth(needs, choice) for choice in choices),
+        worths=tuple(_worth(needs, one.devices, one.price, one.hanging.gain_db) for one in choices),
         beside=frozenset(number for number, choice in enumerate(choices) if any(choice is one for one in beside)),
     )
 
 
-def _worth(needs: Needs, choice: Choice) -> Worth:
-    price, clean_db, _ = choice.point
-    leads = zip(needs.parts, choice.devices.leads_of(needs), strict=True)
-    hung = ((part.source, lead_db + choice.hanging.gain_db) for part, lead_db in leads)
-    return worth_of(needs.enough, price, clean_db, hung)
-
-
-def _is_enough(needs: Needs, devices: DeviceKit) -> bool:
-    """Tell whether a kit is enough with nothing hung."""
-    leads = zip((part.source for part in needs.parts), devices.leads_of(needs), strict=True)
-    return worth_of(needs.enough, devices.price, devices.clean_range_db, leads).is_enough
+def _worth(needs: Needs, devices: DeviceKit, price: float, hung_db: float = 0.0) -> Worth:
+    leads = zip(needs.parts, devices.leads_of(needs), strict=True)
+    hung = ((part.source, lead_db + hung_db) for part, lead_db in leads)
+    return worth_of(needs.enough, price, devices.clean_range_db, hung)
 
 
 def _with_margin(found: Frontier, owned: OwnedGear, catalogue: tuple[Item, ...]) -> Frontier:
@@ -163,7 +156,11 @@ def _choices(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...], *, to_
 
     Those that are dearer than one that is enough may be missing where only those up to enough are asked for.
     """
-    is_last = partial(_is_enough, needs) if to_enough else None
+
+    def is_enough(devices: DeviceKit) -> bool:
+        return _worth(needs, devices, devices.price).is_enough
+
+    is_last = is_enough if to_enough else None
     catalogue = tuple(item for item in catalogue if item.id not in needs.never)
     shelf = Shelf(needs, owned, catalogue)
     by_id = {item.id: item for item in catalogue}

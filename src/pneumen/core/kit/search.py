@@ -39,6 +39,7 @@ UNSURPASSED: Final = (HIGHEST_DB, math.inf)
 LEADING: Final = ("microphone", "interface", "recorder")
 """Kinds that decide a kit's figures."""
 DEVICES: Final = (*LEADING, "booster", "di-box", "pad")
+"""Kinds of which a kit has what its figures ask for; all others are small things, or beside it."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -62,8 +62,7 @@ class VoicePrices:
         """Return the numbers of the useful voices that do without some devices."""
         if not ids:
             return self.useful
-        voices = self._offer.voices
-        return np.array([n for n in self.useful if not ids & {one.id for one in voices[n].devices}], dtype=int)
+        return np.array([n for n in self.useful if ids.isdisjoint(self._offer.voices[n].ids)], dtype=int)
 
     def _small(self, voice: Voice, parts: tuple[int, ...], pieces: tuple[Piece, ...]) -> float:
         try:

@@ -101,7 +101,7 @@ def settled(kit: Kit, found: Sequence[Outcome]) -> Kit:
     leads_db = tuple((one.air.lead_db if one.air else math.inf) + kit.hanging.gain_db for one in found)
     return replace(
         kit,
-        parts=tuple(parts),
+        parts=parts,
         leads_db=leads_db,
         clean_range_db=min(part.levels.clean_range_db for part in parts),
         direct_to_reverberant_db=min(leads_db),
