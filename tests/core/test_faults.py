@@ -8,11 +8,15 @@ import unittest
 import zlib
 
 import numpy as np
+from scipy.signal import fftconvolve
 
-from pneumen.core.take import KINDS
+from pneumen.core.part import SOURCES
+from pneumen.core.rig.air import tail_of
+from pneumen.core.take import KINDS, Played, measure, open_recording
+from pneumen.core.verdict import Verdict
 from tests.material.faults import FOR_VOICES, INJECTORS
 from tests.material.takes import clean_take
-from tests.signals import RATE, measured
+from tests.signals import RATE, audio_file, measured
 
 SEED = 231
 KINDS_OF_TAKE = ("speech", "other speech", "words", "nylon guitar", "viola", "clarinet", "muted trumpet", "hands")
@@ -102,6 +106,29 @@ class FaultsPutIn(unittest.TestCase):
 
     def test_echo(self):
         self.assert_found("echo")
+
+    def test_a_room_that_was_planned_to_be_heard_so_far_is_only_watched(self):
+        clarinet, take = SOURCES["clarinet"], clean_take("clarinet", SEED).samples
+        sound = take + fftconvolve(take, tail_of(np.random.default_rng(SEED), 3.0, 1.0, RATE))[: len(take)]
+        planned = {"rt60_s": 1.0, "lead_db": 9.0}
+        rooms = {
+            "unknown": (Played.of(clarinet), Verdict.BAKED_IN),
+            "as planned": (Played.of(clarinet, **planned), Verdict.WATCH),
+            "planned too loud": (Played.of(clarinet, **planned | {"lead_db": 5.0}), Verdict.BAKED_IN),
+            "planned much drier": (Played.of(clarinet, **planned | {"rt60_s": 0.5}), Verdict.BAKED_IN),
+        }
+        for name, (played, verdict) in rooms.items():
+            with self.subTest(name), audio_file(0.5 * sound) as path, open_recording(path) as recording:
+                found = [one for one in measure(recording, played=played).findings if one.kind == "echo"]
+                self.assertEqual([one.verdict for one in found], [verdict])
+
+    def test_a_room_is_planned_for_joined_takes_where_it_was_for_each(self):
+        dry, roomy = (
+            Played.of(SOURCES["clarinet"], rt60_s=rt60_s, lead_db=lead_db)
+            for rt60_s, lead_db in ((0.4, 12.0), (0.7, 3.0))
+        )
+        self.assertEqual(Played.joined([dry, dry]).room_s, 0.4)
+        self.assertIsNone(Played.joined([dry, roomy]).room_s)
 
     def test_lossy_coding(self):
         self.assert_found("lossy", missed_at_most=1)

@@ -44,6 +44,10 @@ ADVICE: Final = {
         "small box does. Tilt or cover the table, move the microphone off the wall, or take a larger, softer place; no "
         "tool takes it out again."
     ),
+    "room-as-planned": _(
+        "The room rings on after the phrases, as it was predicted to and no more than is wanted of it here. Closer, or "
+        "in a softer room, the next take is drier; no tool takes a room out again."
+    ),
     "rings-itself": _(
         "What sounds here dies away slowly and evenly: the room, or the instrument itself. Clap once where it stands: "
         "the room’s own time tells which."

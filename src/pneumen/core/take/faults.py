@@ -7,7 +7,7 @@ from typing import Final
 from pneumen.core.take.blasts import Blast, blasts_in, is_low_source
 from pneumen.core.take.bleed import Bleed
 from pneumen.core.take.comb import Comb
-from pneumen.core.take.echo import echo_of
+from pneumen.core.take.echo import Echo, echo_of
 from pneumen.core.take.findings import Finding
 from pneumen.core.take.frames import Frames
 from pneumen.core.take.level_riding import LEAST_PAUSES, noise_rise
@@ -23,6 +23,8 @@ CLICK_NEAR_S: Final = 0.005
 """A click so near to a dropout or to a flat top is its edge."""
 BLEED_WATCH_DB, BLEED_BAKED_DB = -35.0, -20.0
 """A leak so far under the sound is heard in soft passages, and everywhere (estimates)."""
+LIKE_PLANNED: Final = 1.25
+"""A room that rings on by no more than this much over what was predicted is the one that was planned (estimate)."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -102,14 +104,23 @@ def heard_faults(frames: Frames, played: Played, duration_s: float) -> Looked:
     if echo.t60_s is None:
         not_told["echo"] = "no-free-end"
     elif echo.told:
-        verdict = Verdict.WATCH if echo.own else Verdict.BAKED_IN
-        findings.append(_whole("echo", echo.t60_s, "s", verdict, duration_s, "rings-itself" if echo.own else ""))
+        cause = _cause_of_echo(echo, echo.t60_s, played)
+        verdict = Verdict.WATCH if cause else Verdict.BAKED_IN
+        findings.append(_whole("echo", echo.t60_s, "s", verdict, duration_s, cause))
     rise = noise_rise(frames)
     if rise.pauses < LEAST_PAUSES:
         not_told["level-riding"] = "few-pauses"
     elif rise.rides:
         findings.append(_whole("level-riding", rise.rise_db, "dB", Verdict.BAKED_IN, duration_s))
     return Looked(findings=tuple(findings), not_told=not_told)
+
+
+def _cause_of_echo(echo: Echo, t60_s: float, played: Played) -> str:
+    """Return what else an echo may be: the source's own, or a room that was planned to be heard so far."""
+    if echo.own:
+        return "rings-itself"
+    planned = played.room_s is not None and t60_s <= LIKE_PLANNED * played.room_s
+    return "room-as-planned" if planned else ""
 
 
 def lossy_findings(

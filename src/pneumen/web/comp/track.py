@@ -56,9 +56,10 @@ MEASURED_FROM: Final = 0.5
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TrackPlan:
-    """What a track is to be made of: a core comp, the file of each of its takes, and what to tell of it."""
+    """What a track is to be made of: a core comp, its takes with the file of each, and what to tell of it."""
 
     comp: Comp
+    takes: tuple[Take, ...]
     files: Mapping[str, Path]
     lineage: tuple[dict[str, Any], ...]
 
@@ -79,11 +80,11 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None, laid: Laid
     sheet, laid = sheet or sheet_of(part), laid_takes(part) if laid is None else laid
     takes = {take.number: take for take, _rest in laid}
     path = [number if number in takes else None for number in sheet.path]
-    used = [takes[number] for number in dict.fromkeys(path) if number is not None]
-    if not used:
+    chosen = [takes[number] for number in dict.fromkeys(path) if number is not None]
+    if not chosen:
         return None
     offsets = {take.number: offset for take, offset in laid}
-    gains, trims = _known_gains_db(used), _trims(part, track, sheet, path)
+    gains, trims = _known_gains_db(chosen), _trims(part, track, sheet, path)
     length_s = song_length_s(part, list(takes.values()), list(offsets.values()))
     pieces: list[_Piece] = []
     for number, (line, take_number) in enumerate(zip(sheet.lines, path, strict=True)):
@@ -119,7 +120,8 @@ def plan_of(part: Part, track: CompTrack, sheet: Sheet | None = None, laid: Laid
         match_levels=track.match_levels,
     )
     files = {one.name: one.audio.path for one in pieces}
-    return TrackPlan(comp=comp, files=files, lineage=tuple(one.told() for one in pieces))
+    used = tuple(dict.fromkeys(one.take for one in pieces))
+    return TrackPlan(comp=comp, takes=used, files=files, lineage=tuple(one.told() for one in pieces))
 
 
 def _phrases(pieces: Sequence["_Piece"]) -> tuple[CompPhrase, ...]:
@@ -282,7 +284,7 @@ def _make(track: CompTrack, part: Part, plan: TrackPlan, tell: Tell) -> None:
                 recording,
                 outline=outline,
                 progress=lambda share: tell(MEASURED_FROM + share / 2),
-                played=Played.of(part.source_facts),
+                played=Played.joined([take.played for take in plan.takes]),
             )
         _finish(track, plan, joined, incoming, measured, outline.trace())
 

@@ -23,6 +23,7 @@ from pneumen.core.take import (
     Correction,
     Measurement,
     PeakTrace,
+    Played,
     TakeSettings,
     doubts_of,
 )
@@ -190,6 +191,13 @@ class Take(Worked, PutAway):
             section=self.section,
             **{name: placement.get(name) for name in PLACED},
         )
+
+    @property
+    def played(self) -> Played:
+        """What is known of its sound before it is measured, its room as it was predicted."""
+        room = self.snapshot["setup"].get("room", {})
+        lead_db = room.get("direct_to_reverberant_db")
+        return Played.of(self.part.source_facts, rt60_s=room.get("rt60_s"), lead_db=lead_db)
 
     @property
     def knob(self) -> Knob:

@@ -17,7 +17,6 @@ from pneumen.core.take import (
     Measurement,
     Outline,
     PeakTrace,
-    Played,
     Stamp,
     measure,
     open_recording,
@@ -158,12 +157,11 @@ def measure_take(take: Take, tell: Tell) -> None:
 
 
 def _measure(take: Take, audio: AudioFile, tell: Tell) -> tuple[Measurement, PeakTrace]:
-    played = Played.of(take.part.source_facts)
     with ExitStack() as opened:
         recording = opened.enter_context(open_recording(audio.path))
         backing = opened.enter_context(open_recording(take.backing.path)) if take.backing else None
         outline = Outline(recording.sample_rate_hz)
-        measurement = measure(recording, outline=outline, progress=tell, played=played, backing=backing)
+        measurement = measure(recording, outline=outline, progress=tell, played=take.played, backing=backing)
         return measurement, outline.trace()
 
 
