@@ -42,3 +42,15 @@ class TheShape(BrowserCase):
         self.wait(lambda: "Coda is the loudest" in self.sentence())
         self.browser.find_element(By.CSS_SELECTOR, "[aria-label='Remove Coda']").click()
         self.wait(lambda: len(self.all(".section-row")) == 5)
+
+    def test_a_drag_leaves_the_half_filled_form_of_a_backing_track_as_it_is(self):
+        self.go("/parts/3/part/")
+        self.press("Start with verse, chorus, bridge")
+        self.wait(lambda: len(self.all(".section-row")) == 5)
+        self.find("#backing").send_keys(__file__)
+        loudness = lambda: float(self.handle("Bridge").get_attribute("aria-valuenow"))  # noqa: E731
+        before = loudness()
+        self.handle("Bridge").send_keys(Keys.ARROW_UP)
+        self.wait(lambda: loudness() == before + 1)
+        self.settle()
+        self.assertTrue(self.find("#backing").get_attribute("value").endswith("test_part.py"))

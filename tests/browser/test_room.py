@@ -125,3 +125,22 @@ class ThePlan(BrowserCase):
         self.keys('.handle[data-field="listen"]', Keys.ARROW_DOWN)
         sat = self.value("You from their line")
         self.wait(lambda: (self.go("/parts/1/room/monitors/"), abs(self.value("You from their line") - sat) < 0.02)[1])
+
+    def test_what_is_folded_away_follows_when_the_hand_lets_go_and_what_is_open_at_once(self):
+        self.go("/parts/1/room/")
+        folded = lambda name: self.find(f"#{name}").get_attribute("textContent")  # noqa: E731
+        self.find("#heard-echoes summary").click()
+        echoes, reasons = folded("heard-echoes"), folded("why-1")
+        handle = self.shown('.handle[data-field="stand_x"]')
+        held = ActionChains(self.browser).click_and_hold(handle)
+        held.move_by_offset(70, 0).perform()
+        self.wait(lambda: folded("heard-echoes") != echoes)
+        self.assertEqual(self.find("#heard-echoes").get_attribute("open"), "true")
+        self.assertEqual(folded("why-1"), reasons)  # nobody looks at it
+        ActionChains(self.browser).release().perform()
+        self.wait(lambda: folded("why-1") != reasons)
+        self.settle()
+        self.assertEqual(self.find("#heard-echoes").get_attribute("open"), "true")
+        now = folded("why-1"), folded("heard-echoes")
+        self.go("/parts/1/room/")
+        self.assertEqual((folded("why-1"), folded("heard-echoes")), now)

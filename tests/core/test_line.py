@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from pneumen.core.errors import BadDocument
-from pneumen.core.line import along_gain, at_gain, findings_of, levels_of
+from pneumen.core.line import along_gain, findings_of, levels_of
 from pneumen.core.setup import PluggedSetup, setup_from_json, setup_to_json
 from tests.signals import PLUGGED_SETUP, SETUP, USB_SETUP, as_json, changed
 
@@ -147,18 +147,13 @@ class Laws(unittest.TestCase):
             (BOXED, "preamp"),
         ):
             one, two = (levels(changed(setup, **{control: {"gain_db": gain}})) for gain in (gain_db, other_db))
-            moved, along = at_gain(one, other_db - gain_db), along_gain(one, np.array([other_db - gain_db]))
-            for name in ("peak_dbfs", "typical_dbfs", "quiet_dbfs", "noise_dbfs", "clean_range_db", "headroom_db"):
-                self.assertAlmostEqual(getattr(moved, name), getattr(two, name), 9, name)
-            for name in ("noise_by_stage_dbfs", "ceilings_dbfs", "gain_for_peak_db"):
-                for key, value in getattr(two, name).items():
-                    self.assertAlmostEqual(getattr(moved, name)[key], value, 9, (name, key))
-            self.assertAlmostEqual(sum(step.value for step in moved.peak_steps), two.peak_dbfs, 9)
+            along = along_gain(one, np.array([other_db - gain_db]))
             roof = min((level for stage, level in two.ceilings_dbfs.items() if stage != "converter"), default=0.0)
             for found, wanted in (
                 (along.peak_dbfs, two.peak_dbfs),
                 (along.clean_range_db, two.clean_range_db),
                 (along.roof_dbfs, roof),
+                (along.ceiling_dbfs, min(two.ceilings_dbfs.values())),
             ):
                 self.assertAlmostEqual(float(found[0]), wanted, 9)
 

@@ -1,7 +1,8 @@
 """What every picture is drawn with: paper, axes, a map to scale, ticks and paths. Coordinates are px, y runs down."""
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass
 from typing import Final, TypeVar
@@ -24,13 +25,35 @@ class Paper:
 
 
 Drawn = TypeVar("Drawn", bound=Paper)
-seen: ContextVar[str] = ContextVar("seen", default="")
-"""While something is dragged: the key of the paper that is seen; empty where both are to be drawn."""
+seen: ContextVar[frozenset[str]] = ContextVar("seen", default=frozenset())
+"""While something is dragged: the key of the paper that is seen, and what is unfolded; empty where all is to be shown.
+
+What is not seen is sent when the hand lets go.
+"""
+
+
+@contextmanager
+def as_seen(words: str) -> Iterator[None]:
+    """Show only what is told to be seen, its words parted by blanks; all where there are none."""
+    token = seen.set(frozenset(words.split()))
+    try:
+        yield
+    finally:
+        seen.reset(token)
 
 
 def those_seen(*papers: Drawn) -> tuple[Drawn, ...]:
     """Return the papers to draw on."""
-    return tuple(paper for paper in papers if seen.get() in ("", paper.key)) or papers
+    return tuple(paper for paper in papers if not seen.get() or paper.key in seen.get()) or papers
+
+
+def is_seen(fold: str) -> bool:
+    """Return whether what folds away is to be shown: all of it, but while something is dragged only what is open.
+
+    Args:
+        fold: the id of what folds, or what the ids of several begin with before their "-".
+    """
+    return not seen.get() or any(one.partition("-")[0] == fold for one in seen.get())
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -10,7 +10,7 @@ from django.urls import URLPattern, path
 from django.views import View
 
 from pneumen.core.errors import PneumenError
-from pneumen.web.drawing import seen
+from pneumen.web.drawing import as_seen
 from pneumen.web.fields import StepForm
 from pneumen.web.frame import thread
 from pneumen.web.kept_rows import as_worked_out
@@ -62,11 +62,8 @@ class Screen(View, Generic[Shown]):
     def get(self, request: Request, part_id: int) -> HttpResponse:
         part = part_of(request, part_id)
         if self.act == "tried":
-            token = seen.set(request.GET.get("seen", ""))  # a drag is answered with the picture that is looked at
-            try:
+            with as_seen(request.GET.get("seen", "")):  # a drag is answered with what is looked at
                 return self._tried(part)
-            finally:
-                seen.reset(token)
         return self.page(part) if self.is_for(part) else self.instead(part)
 
     def post(self, request: Request, part_id: int) -> HttpResponse:

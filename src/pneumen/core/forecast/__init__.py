@@ -2,7 +2,7 @@
 
 from pneumen.core.forecast.advise import Action, Advice, advise
 from pneumen.core.forecast.booths import Booth, booths_for
-from pneumen.core.forecast.by_section import GainPlan, SectionGain, clip_chance, gain_plan, levels_by_section
+from pneumen.core.forecast.by_section import GainPlan, SectionGain, clip_chances, gain_plan, levels_by_section
 from pneumen.core.forecast.cases import PLAYER_M, USUAL_RT60_S, Case, cases_of
 from pneumen.core.forecast.cue import BACKINGS_DB, OWN, Cue, CueMix, cue_of, leak_at_microphone_db
 from pneumen.core.forecast.hearing import (
@@ -75,7 +75,7 @@ __all__ = [
     "booths_for",
     "boundless_chain",
     "cases_of",
-    "clip_chance",
+    "clip_chances",
     "conflict_of",
     "cost_of",
     "critical_distance_of",

@@ -4,10 +4,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Final
 
+import numpy as np
+
 from pneumen.core.forecast.outcome import Outcome
 from pneumen.core.forecast.setup import PartSetup
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, fewest_settings, leeway_db, predictive
-from pneumen.core.line import Levels, at_gain
+from pneumen.core.line import along_gain
 from pneumen.core.part import Section, levels_in
 from pneumen.core.setup import PlugLevels
 
@@ -46,22 +48,20 @@ class GainPlan:
         return tuple(sorted({one.gain_db for one in self.by_section}))
 
 
-def clip_chance(
-    found: Outcome, gain_db: float, takes_db: Sequence[float] = (), *, peak_db: float = 0.0, unrecorded: bool = False
-) -> float:
-    """Return the chance that a take of a part clips at a gain, whatever gives way first.
+def clip_chances(
+    found: Outcome, gains_db: Sequence[float], takes_db: Sequence[float] = (), *, unrecorded: bool = False
+) -> tuple[float, ...]:
+    """Return the chance that a take of a part clips at each of some gains, whatever gives way first.
 
     Args:
         takes_db: peaks of takes so far, in any one scale: their spread counts.
-        peak_db: how far what is recorded peaks over the whole part.
         unrecorded: whether it was never recorded by itself, though others were.
     """
-    return _chance(found, _levels_at(found, gain_db), takes_db, peak_db, unrecorded)
-
-
-def _chance(found: Outcome, levels: Levels, takes_db: Sequence[float], peak_db: float, unrecorded: bool) -> float:
-    ahead = predictive(levels.peak_dbfs + peak_db, found.signal_band_db, takes_db, unrecorded=unrecorded)
-    return ahead.chance_over(levels.ceilings_dbfs[levels.clips_first])
+    along = along_gain(found.levels, np.array(gains_db) - found.gain_db)
+    return tuple(
+        predictive(float(peak), found.signal_band_db, takes_db, unrecorded=unrecorded).chance_over(float(ceiling))
+        for peak, ceiling in zip(along.peak_dbfs, along.ceiling_dbfs, strict=True)
+    )
 
 
 def gain_plan(
@@ -86,17 +86,19 @@ def gain_plan(
     settings = fewest_settings(peaks, setup.gain_db, window, reach, step_db=setup.chain.gain_step_db)
     gain_of = {number: one.gain_db for one in settings for number in one.sections}
     one_gain_db = settings[0].gain_db  # what the loudest bears
-    levels_at = {gain_db: _levels_at(found, gain_db) for gain_db in {*gain_of.values(), one_gain_db}}
+    gains_db = tuple({*gain_of.values(), one_gain_db})
+    along = along_gain(found.levels, np.array(gains_db) - found.gain_db)
 
     def at(number: int, gain_db: float) -> SectionGain:
-        name, (peak_db, typical_db), levels = sections[number].name, shifts[number], levels_at[gain_db]
-        takes, peak_dbfs = seen.get(name, ()), levels.peak_dbfs + peak_db
+        name, (peak_db, typical_db), there = sections[number].name, shifts[number], gains_db.index(gain_db)
+        takes, peak_dbfs = seen.get(name, ()), float(along.peak_dbfs[there]) + peak_db
+        ahead = predictive(peak_dbfs, found.signal_band_db, takes, unrecorded=not takes and bool(seen))
         return SectionGain(
             name=name,
             gain_db=gain_db,
             peak_dbfs=peak_dbfs,
-            clean_range_db=levels.clean_range_db + typical_db,
-            clip_chance=_chance(found, levels, takes, peak_db, not takes and bool(seen)),
+            clean_range_db=float(along.clean_range_db[there]) + typical_db,
+            clip_chance=ahead.chance_over(float(along.ceiling_dbfs[there])),
             in_window=setup.school.outside_db(peak_dbfs) == 0,
         )
 
@@ -125,8 +127,3 @@ def _shift(setup: PartSetup, section: Section, sections: Sequence[Section]) -> t
         return plug.peak_dbu - whole.peak_dbu, plug.typical_dbu - whole.typical_dbu
     air = levels_in(section, sections, whole)
     return air.peak_db_spl - whole.peak_db_spl, air.typical_db_spl - whole.typical_db_spl
-
-
-def _levels_at(found: Outcome, gain_db: float) -> Levels:
-    """Return the part's level diagram at another gain."""
-    return found.levels if gain_db == found.gain_db else at_gain(found.levels, gain_db - found.gain_db)

@@ -15,7 +15,6 @@ from pneumen.core.place import MOST_RISE, Placement, direction
 from pneumen.core.room import (
     FirstEcho,
     Room,
-    RoomSound,
     Space,
     Spot,
     Standing,
@@ -57,8 +56,10 @@ def standing_at(setup: PartSetup, distance_m: np.ndarray | None = None) -> Stand
 
 
 @lru_cache(maxsize=512)
-def _sound_here(space: Space, key: PartSetup) -> RoomSound:
-    return room_sound(space.box, standing_at(key))
+def _leads_here(space: Space, key: PartSetup) -> tuple[float, tuple[float, ...]]:
+    """Return the lead of the direct sound over the room, weighted and by band."""
+    sound = room_sound(space.box, standing_at(key))
+    return max(float(sound.lead_db[0]), LEAST_LEAD_DB), tuple(sound.lead_by_band_db[0].tolist())
 
 
 def _place_only(setup: PartSetup) -> PartSetup:
@@ -72,12 +73,8 @@ def heard_of_room(setup: PartSetup) -> Heard:
     if isinstance(setup.space, Room):
         lead_db = float(_statistical_lead_db(setup, np.array([setup.placement.distance_m]))[0])
         return Heard(lead_db=lead_db, lead_by_band_db=(lead_db,) * 6, noise_dba=noise_of_room(setup))
-    sound = _sound_here(setup.space, _place_only(setup))
-    return Heard(
-        lead_db=max(float(sound.lead_db[0]), LEAST_LEAD_DB),
-        lead_by_band_db=tuple(float(one) for one in sound.lead_by_band_db[0]),
-        noise_dba=noise_of_room(setup),
-    )
+    lead_db, lead_by_band_db = _leads_here(setup.space, _place_only(setup))
+    return Heard(lead_db=lead_db, lead_by_band_db=lead_by_band_db, noise_dba=noise_of_room(setup))
 
 
 def first_echoes_of(setup: PartSetup) -> tuple[FirstEcho, ...]:

@@ -1,6 +1,6 @@
 """Levels from the source or the plug to the file: noise by stage, ceilings, what clips first, what sets the noise."""
 
-from pneumen.core.line.along_gain import AlongGain, along_gain, at_gain
+from pneumen.core.line.along_gain import AlongGain, along_gain
 from pneumen.core.line.closeness import closeness_db, cut_db, low_cut_db
 from pneumen.core.line.findings import LineFinding, findings_of, verdict_of_quiet
 from pneumen.core.line.levels import Levels, Step, levels_of
@@ -19,7 +19,6 @@ __all__ = [
     "Step",
     "Volts",
     "along_gain",
-    "at_gain",
     "closeness_db",
     "cut_db",
     "fall_db",

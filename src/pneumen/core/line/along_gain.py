@@ -1,19 +1,23 @@
 """What a gain control does to the levels of a setup: they need not be worked out anew for each of its gains."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 
-from pneumen.core.line.levels import Levels, Steps
+from pneumen.core.line.levels import Levels
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
 class AlongGain:
-    """Levels at several gains, dBFS and dB; roof_dbfs is the lowest ceiling that lies before the converter's."""
+    """Levels at several gains, dBFS and dB.
+
+    roof_dbfs is the lowest ceiling that lies before the converter's, ceiling_dbfs the lowest of all.
+    """
 
     peak_dbfs: np.ndarray
     clean_range_db: np.ndarray
     roof_dbfs: np.ndarray
+    ceiling_dbfs: np.ndarray
 
 
 def along_gain(levels: Levels, more_db: np.ndarray) -> AlongGain:
@@ -30,38 +34,10 @@ def along_gain(levels: Levels, more_db: np.ndarray) -> AlongGain:
     *before, last = levels.ceilings_dbfs
     roof = min((levels.ceilings_dbfs[stage] for stage in before), default=None)
     fixed = np.full(more_db.shape, levels.ceilings_dbfs[last])
+    roofs = fixed if roof is None else roof + more_db
     return AlongGain(
         peak_dbfs=levels.peak_dbfs + more_db,
         clean_range_db=levels.typical_dbfs + more_db - noise_dbfs,
-        roof_dbfs=fixed if roof is None else roof + more_db,
+        roof_dbfs=roofs,
+        ceiling_dbfs=np.minimum(roofs, fixed),
     )
-
-
-def at_gain(levels: Levels, more_db: float) -> Levels:
-    """Return all levels at a gain that is so much higher than the one they were worked out for, steps and all."""
-    found = along_gain(levels, np.array([more_db]))
-    noise_steps = {stage: _moved(steps, more_db) for stage, steps in levels.noise_steps.items()}
-    noises = {stage: sum(step.value for step in steps) for stage, steps in noise_steps.items()}
-    *_, last = levels.ceilings_dbfs
-    ceilings = {stage: level + (more_db if stage != last else 0.0) for stage, level in levels.ceilings_dbfs.items()}
-    lowest = min(ceilings, key=lambda stage: ceilings[stage])
-    peak_dbfs = levels.peak_dbfs + more_db
-    return Levels(
-        peak_dbfs=peak_dbfs,
-        typical_dbfs=levels.typical_dbfs + more_db,
-        quiet_dbfs=levels.quiet_dbfs + more_db,
-        noise_dbfs=levels.typical_dbfs + more_db - float(found.clean_range_db[0]),
-        noise_by_stage_dbfs=noises,
-        noise_set_by=max(noises, key=lambda stage: noises[stage]),
-        clean_range_db=float(found.clean_range_db[0]),
-        headroom_db=ceilings[lowest] - peak_dbfs,
-        ceilings_dbfs=ceilings,
-        clips_first=lowest,
-        gain_for_peak_db=levels.gain_for_peak_db,
-        peak_steps=_moved(levels.peak_steps, more_db),
-        noise_steps=noise_steps,
-    )
-
-
-def _moved(steps: Steps, more_db: float) -> Steps:
-    return tuple(replace(one, value=one.value + more_db) if one.name == "gain" else one for one in steps)

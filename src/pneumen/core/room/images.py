@@ -26,16 +26,18 @@ LEAST_DISTANCE_M: Final = 0.01
 class Images:
     """The mirror rooms up to an order: cells (N, 3) of the lattice, and how often each of WALLS is met (N, 6).
 
-    The first is the source itself.
+    An image lies at shift (N, 3) lengths of the room, plus or minus where the source is: turn (N, 3) is 1 or -1, which
+    is also how the mirror room is turned. The first is the source itself.
     """
 
     cells: np.ndarray
+    shift: np.ndarray
+    turn: np.ndarray
     hits: np.ndarray
 
     def positions(self, source_m: np.ndarray, size_m: Point) -> np.ndarray:
         """Return where the images lie, shape (..., N, 3) for sources of shape (..., 3)."""
-        size, source = np.array(size_m), np.asarray(source_m)[..., None, :]
-        return self.cells * size + np.where(self.cells % 2 == 0, source, size - source)
+        return self.shift * np.array(size_m) + self.turn * np.asarray(source_m)[..., None, :]
 
     def reflected(self, wall_absorption: np.ndarray) -> np.ndarray:
         """Return the share of energy that is left of each image in each band, shape (N, 6 bands)."""
@@ -58,9 +60,11 @@ def images_up_to(order: int) -> Images:
     ahead, behind = (np.abs(cells) + 1) // 2, np.abs(cells) // 2
     far, near = np.where(cells > 0, ahead, behind), np.where(cells > 0, behind, ahead)
     hits = np.stack([near, far], axis=2).reshape(len(cells), len(WALLS))
-    for array in (cells, hits):
+    odd = cells % 2
+    found = Images(cells=cells, shift=(cells + odd).astype(float), turn=1.0 - 2 * odd, hits=hits)
+    for array in (found.cells, found.shift, found.turn, found.hits):
         array.setflags(write=False)
-    return Images(cells=cells, hits=hits)
+    return found
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)

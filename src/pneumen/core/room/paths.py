@@ -14,9 +14,8 @@ from pneumen.core.room.sound import RoomSound, Standing, heard_shares, tail_of_b
 LEAST_LEFT: Final = 1e-12
 CHUNK: Final = 256
 """So many places at a time stay in the processor's cache."""
-ACROSS: Final = np.array([[one for one in range(3) if one != AXIS_OF[wall]] for wall in WALLS])
+ACROSS: Final = tuple(tuple(one for one in range(3) if one != AXIS_OF[wall]) for wall in WALLS)
 """The two axes that lie in each of WALLS."""
-ACROSS.setflags(write=False)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True, eq=False)
@@ -49,40 +48,60 @@ def meetings_up_to(order: int) -> Meetings:
     return Meetings(image=image, wall=wall, plane=plane, starts=starts)
 
 
+@dataclass(frozen=True, slots=True, kw_only=True, eq=False)
+class WallMeetings:
+    """The meetings with one of WALLS, in the order of meetings_up_to, whatever the size of the room.
+
+    An image lies at shift (3, h) lengths of each axis plus turn (3, h) times where the source is. plane (h,) is the
+    wall's place in the lattice; belongs (h, N) is one where a meeting is an image's own, else nought.
+    """
+
+    shift: np.ndarray
+    turn: np.ndarray
+    plane: np.ndarray
+    belongs: np.ndarray
+
+
 @lru_cache(maxsize=32)
-def _whose_meetings(order: int, wall: int) -> np.ndarray:
-    """Return which image each meeting with one of WALLS belongs to, shape (h, N), one for its own, else nought."""
+def _meetings_with(order: int, wall: int) -> WallMeetings:
     met = meetings_up_to(order)
-    belongs = (met.image[met.wall == wall][:, None] == np.arange(len(met.starts))).astype(np.float32)
-    belongs.setflags(write=False)
-    return belongs
+    here = met.wall == wall
+    images, image = images_up_to(order), met.image[here]
+    found = WallMeetings(
+        shift=images.shift[1 + image].T,
+        turn=images.turn[1 + image].T,
+        plane=met.plane[here],
+        belongs=(image[:, None] == np.arange(len(met.starts))).astype(float),
+    )
+    for array in (found.shift, found.turn, found.plane, found.belongs):
+        array.setflags(write=False)
+    return found
 
 
-def spots_met(box: Box, places: Standing, order: int, wall: int) -> np.ndarray:
-    """Return where the meetings with one of WALLS take place, shape (P, h, 2) along its own two axes, in metres.
+def spots_met(box: Box, places: Standing, order: int, wall: int) -> tuple[np.ndarray, np.ndarray]:
+    """Return where the meetings with one of WALLS take place, along its own two axes, shape (P, h) each, in metres.
 
     They come in the order of meetings_up_to, of which they are those with this wall.
     """
-    met, size = meetings_up_to(order), np.array(box.size_m)
-    here = met.wall == wall
-    cells, plane = images_up_to(order).cells[1:][met.image[here]], met.plane[here]
+    met = _meetings_with(order, wall)
 
     def image_along(axis: int) -> np.ndarray:
-        cell, source = cells[:, axis], places.source_m[:, axis : axis + 1]
-        return cell * size[axis] + np.where(cell % 2 == 0, source, size[axis] - source)
+        return met.shift[axis] * box.size_m[axis] + met.turn[axis] * places.source_m[:, axis : axis + 1]
 
     axis, start = wall // 2, places.microphone_m[:, wall // 2][:, None]
-    share = (plane * size[axis] - start) / (image_along(axis) - start)
-    spots = []
-    for across in ACROSS[wall]:
-        begin, side = places.microphone_m[:, across][:, None], size[across]
-        around = np.mod(begin + share * (image_along(across) - begin), 2 * side)
-        spots.append(np.minimum(around, 2 * side - around))  # mirror rooms are folded back into the real one
-    return np.stack(spots, axis=-1)
+    share = (met.plane * box.size_m[axis] - start) / (image_along(axis) - start)
+    u_axis, v_axis = ACROSS[wall]
+
+    def met_along(axis: int) -> np.ndarray:
+        begin, there_and_back = places.microphone_m[:, axis : axis + 1], 2 * box.size_m[axis]
+        along = begin + share * (image_along(axis) - begin)
+        # Mirror rooms are folded back into the real one.
+        return np.abs(along - there_and_back * np.rint(along / there_and_back))
+
+    return met_along(u_axis), met_along(v_axis)
 
 
-def _inside(at: np.ndarray, patch: Patch) -> np.ndarray:
-    u, v = at[..., 0], at[..., 1]
+def _inside(u: np.ndarray, v: np.ndarray, patch: Patch) -> np.ndarray:
     return (u >= patch[0]) & (u <= patch[1]) & (v >= patch[2]) & (v <= patch[3])
 
 
@@ -91,20 +110,24 @@ def left_of_echoes(box: Box, places: Standing, order: int = USUAL_ORDER) -> np.n
     met = meetings_up_to(order)
     bare = np.log(np.maximum(1 - box.bare_absorption, LEAST_LEFT))
     of_walls = np.add.reduceat(bare[met.wall], met.starts, axis=0)
-    found = np.repeat(of_walls[None], len(places.source_m), axis=0)
+    counts, changes = [], []
     for wall, name in enumerate(WALLS):
         hung = [(one.patch, one.absorption) for one in box.coverings if one.on == name and one.patch is not None]
         if not hung:
             continue
-        belongs = _whose_meetings(order, wall)
-        at = spots_met(box, places, order, wall)
-        free = np.ones(at.shape[:2], dtype=bool)
+        belongs = _meetings_with(order, wall).belongs
+        u, v = spots_met(box, places, order, wall)
+        free = np.ones(u.shape, dtype=bool)
         for patch, absorption in reversed(hung):  # the last hangs over those before it
-            seen = _inside(at, patch) & free
-            free &= ~seen
-            change = np.log(np.maximum(1 - np.array(absorption), LEAST_LEFT)) - bare[wall]
-            found += (seen.astype(np.float32) @ belongs)[:, :, None] * change
-    return np.exp(found, out=found)
+            met_here = _inside(u, v, patch) & free
+            free &= ~met_here
+            counts.append(met_here @ belongs)
+            changes.append(np.log(np.maximum(1 - np.array(absorption), LEAST_LEFT)) - bare[wall])
+    if not counts:
+        return np.repeat(np.exp(of_walls)[None], len(places.source_m), axis=0)
+    found = np.stack(counts, axis=-1) @ np.stack(changes)
+    found += of_walls
+    return np.asarray(np.exp(found, out=found))
 
 
 def room_sound(box: Box, places: Standing, *, order: int = USUAL_ORDER) -> RoomSound:
@@ -140,7 +163,8 @@ class Paths:
 
     def meeting(self, on: str, patch: Patch) -> np.ndarray:
         """Return the numbers of the meetings inside a patch of a wall."""
-        return np.flatnonzero((self.wall == WALLS.index(on)) & _inside(self.at, patch))
+        u, v = self.at.T
+        return np.flatnonzero((self.wall == WALLS.index(on)) & _inside(u, v, patch))
 
 
 def paths_of(box: Box, place: Standing, order: int = USUAL_ORDER) -> Paths:
@@ -148,11 +172,14 @@ def paths_of(box: Box, place: Standing, order: int = USUAL_ORDER) -> Paths:
     met, heard = meetings_up_to(order), heard_shares(box, place, order)[0]
     at = np.zeros((len(met.wall), 2))
     for wall in range(len(WALLS)):
-        at[met.wall == wall] = spots_met(box, place, order, wall)[0]
+        u, v = spots_met(box, place, order, wall)
+        at[met.wall == wall] = np.stack([u[0], v[0]], axis=1)
     left = (1 - box.bare_absorption)[met.wall]
     for one in box.coverings:
         if one.patch is not None:
-            left[(met.wall == WALLS.index(one.on)) & _inside(at, one.patch)] = 1 - np.array(one.absorption)
+            left[(met.wall == WALLS.index(one.on)) & _inside(at[:, 0], at[:, 1], one.patch)] = 1 - np.array(
+                one.absorption
+            )
     energy = (heard[1:] / max(heard[0], LEAST_LEFT))[:, None] * left_of_echoes(box, place, order)[0]
     return Paths(energy=energy, left=left, image=met.image, wall=met.wall, at=at)
 

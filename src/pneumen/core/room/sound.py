@@ -134,7 +134,7 @@ def _heard(size_m: Point, places: Standing, order: int) -> np.ndarray:
     heard = _weight(towards, squared, places.microphone_axis, PATTERNS[places.pattern])
     if places.source_factor > 1:
         # In a mirrored room the source is mirrored too: turn each ray back to where it left the real one.
-        leaving = np.where(images.cells % 2 == 0, -towards, towards)
+        leaving = -images.turn * towards
         heard = heard * _weight(leaving, squared, places.source_axis, source_constant(places.source_factor))
     return heard / squared
 

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
-from pneumen.core.forecast import GainPlan, Outcome, SectionGain, clip_chance, gain_plan
+from pneumen.core.forecast import GainPlan, Outcome, SectionGain, clip_chances, gain_plan
 from pneumen.core.part import loudest_of
 from pneumen.core.setup import PlugLevels
 from pneumen.web.gain.knob import setting_told
@@ -56,7 +56,8 @@ def risks_at(part: Part, found: Outcome, gains_db: Sequence[float]) -> list[str]
     """Say how often the loudest section clips at each gain: what the sections' own rows say of it."""
     seen = _seen(part)
     takes = seen.get(_loudest(part), ())
-    return [risk_in_words(clip_chance(found, one, takes, unrecorded=not takes and bool(seen))) for one in gains_db]
+    chances = clip_chances(found, gains_db, takes, unrecorded=not takes and bool(seen))
+    return [risk_in_words(one) for one in chances]
 
 
 def _loudest(part: Part) -> str:

@@ -17,7 +17,7 @@ from pneumen.core.line import Levels
 from pneumen.core.part import rise_of
 from pneumen.core.setup import AS_USUAL, RecorderChain
 from pneumen.core.verdict import Verdict
-from pneumen.web.drawing import those_seen
+from pneumen.web.drawing import is_seen, those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.by_section import BySection, by_section
 from pneumen.web.gain.knob import Knob, gain_handle_of, knob_of
@@ -57,7 +57,7 @@ class Row:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class GainScreen:
-    """All the Gain screen shows; figures is None while something is only tried out."""
+    """All the Gain screen shows; figures is None while something is only tried out, whys while it is folded away."""
 
     figures: Figures | None
     verdict: GainVerdict
@@ -71,7 +71,7 @@ class GainScreen:
     gear_is_at_its_end: bool
     rows: tuple[Row, ...]
     todos: tuple[Todo, ...]
-    whys: tuple[Why, ...]
+    whys: tuple[Why, ...] | None
     gorges: tuple[Gorge, ...]
     volts: tuple[VoltsPicture, ...]
     knob: Knob
@@ -117,9 +117,9 @@ def gain_screen(
         gear_is_at_its_end=not advice.actions and before.gain_verdict.verdict != Verdict.CLEAR,
         rows=_rows(part, before, leak_dbfs),
         todos=tuple(todo_of(action, before) for action in advice.actions[:3]),
-        whys=whys_of(part, before),
+        whys=whys_of(part, before) if is_seen("why") else None,
         gorges=_gorges(part, before, (near_m, far_m), leak_dbfs),
-        volts=draw_volts(before.levels),
+        volts=draw_volts(before.levels) if is_seen("volts") else (),
         knob=knob_of(before),
         school=chosen,
         schools=rows_of_schools(part, before),

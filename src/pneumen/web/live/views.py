@@ -8,7 +8,7 @@ from pneumen.core.errors import Contradiction, PneumenError, UnknownName
 from pneumen.core.gain import school_named
 from pneumen.core.live import BEFORE_S, MOST_QUIET_S, QUIET_S
 from pneumen.web.audio.services import release
-from pneumen.web.drawing import seen
+from pneumen.web.drawing import as_seen
 from pneumen.web.live import services
 from pneumen.web.live.desk import DESK, MINUTE, PURPOSES, TAKE, Listening
 from pneumen.web.live.forms import origin_from, quiet_s_from
@@ -136,8 +136,5 @@ def _input(request: Request, part_id: int, key: str) -> Listening:
 
 def _moment(request: Request, one: Listening) -> HttpResponse:
     """Answer with how it stands now."""
-    token = seen.set(request.GET.get("seen", ""))
-    try:
+    with as_seen(request.GET.get("seen", "")):
         return render(request, "live/moment.html", {"live": live_screen(one), "part_id": one.part_id})
-    finally:
-        seen.reset(token)

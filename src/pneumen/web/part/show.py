@@ -6,7 +6,7 @@ from pneumen.core.part import GROUPS, GUESS_BAND_DB, OCTAVES_HZ, USUAL_SECTIONS,
 from pneumen.core.part import Section as CoreSection
 from pneumen.core.setup import PlugLevels, SourceLevels
 from pneumen.core.verdict import Verdict
-from pneumen.web.drawing import those_seen
+from pneumen.web.drawing import is_seen, those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.why import Why
 from pneumen.web.kept_rows import as_read
@@ -36,7 +36,7 @@ class PartScreen:
     backing_told: str
     format_label: str
     format_reason: str
-    whys: tuple[Why, ...]
+    whys: tuple[Why, ...] | None
 
 
 def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
@@ -68,7 +68,7 @@ def part_screen(part: Part, *, tried: bool = False) -> PartScreen:
         backing_told=_backing_told(backing, rate_hz) if backing else "",
         format_label=f"24-bit, {kilohertz(rate_hz)}, WAV, {'stereo' if part.channels > 1 else 'mono'}: {audience.lower()}",
         format_reason=reason,
-        whys=_whys(part, known),
+        whys=_whys(part, known) if is_seen("why") else None,
     )
 
 

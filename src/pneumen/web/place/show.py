@@ -27,7 +27,7 @@ from pneumen.core.place import (
 )
 from pneumen.core.verdict import Verdict
 from pneumen.web.curve import CurvePicture, draw_curve
-from pneumen.web.drawing import those_seen
+from pneumen.web.drawing import is_seen, those_seen
 from pneumen.web.figures import Figures, figures_of
 from pneumen.web.gain.todo import Todo, todo_of
 from pneumen.web.gain.why import Why
@@ -75,7 +75,7 @@ class Placed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlaceScreen:
-    """All the Place screen shows; figures is None while something is only tried out."""
+    """All the Place screen shows; figures is None while something is only tried out, whys while it is folded away."""
 
     figures: Figures | None
     verdict: Verdict
@@ -94,7 +94,7 @@ class PlaceScreen:
     notes: tuple[tuple[Verdict, str], ...]
     zones: StartingZones | None
     pair: str
-    whys: tuple[Why, ...]
+    whys: tuple[Why, ...] | None
     place_origin: str
 
     @property
@@ -147,7 +147,7 @@ def place_screen(part: Part, placing: Placing | None = None, *, zones: bool = Tr
         notes=_notes(placement, air.low_cut, pops=source.pops),
         zones=starting_zones(part, setup) if zones else None,
         pair=_pair_told(setup.pair),
-        whys=whys_of_place(setup, placed.sheet_m),
+        whys=whys_of_place(setup, placed.sheet_m) if is_seen("why") else None,
         place_origin=part.place_origin,
     )
 

@@ -32,7 +32,9 @@
     htmx.trigger(trial(), "tried");
   };
   document.addEventListener("htmx:configRequest", (event) => {
-    if (event.target === trial()) event.detail.parameters.seen = matchMedia("(max-width: 699px)").matches ? "narrow" : "wide";
+    if (event.target !== trial()) return; // what is folded away comes with what is kept
+    const open = [...document.querySelectorAll("details[open][id]")].map((one) => one.id);
+    event.detail.parameters.seen = [matchMedia("(max-width: 699px)").matches ? "narrow" : "wide", ...open].join(" ");
   });
   const settled = () => {
     waiting = false;
