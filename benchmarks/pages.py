@@ -23,6 +23,7 @@ FRAGMENTS = {
     "room/tried": "stand_x={metres}&stand_y=1.5&facing=180&mouth=1.5&hour=20&seen=wide",
     "place/tried": "distance={near}&seen=wide",
     "gain/tried": "distance={near}&gain=20&seen=wide",
+    "gain/tried, the gain": "distance=20&gain={gain}&seen=wide",
 }
 ANSWERING = """
 import os, sys, time
@@ -76,7 +77,8 @@ class Checkout:
 
 def address_of(fragment: str, number: int) -> str:
     values = {"whole": 60 + number, "metres": round(1.5 + 0.01 * number, 2), "near": round(20 + 0.3 * number, 1)}
-    return f"/parts/1/{fragment}/?{FRAGMENTS[fragment].format(**values)}"
+    values |= {"gain": 10 + number}
+    return f"/parts/1/{fragment.partition(',')[0]}/?{FRAGMENTS[fragment].format(**values)}"
 
 
 def timed(checkouts: list[Checkout], addresses: list[str], *, fragment: bool) -> list[list[float]]:
@@ -94,7 +96,7 @@ def main() -> None:
     rounds = int(sys.argv[2]) if len(sys.argv) > 2 else 25
     with tempfile.TemporaryDirectory() as first, tempfile.TemporaryDirectory() as second:
         checkouts = [Checkout(HERE, first), Checkout(other, second)]
-        print(f"{'':14}{'here':>8}{'before':>8}{'ratio':>7}   cold: here, before")
+        print(f"{'':22}{'here':>8}{'before':>8}{'ratio':>7}   cold: here, before")
         for page in PAGES:
             here, before = timed(checkouts, [f"/parts/1/{page}/"] * (rounds + 1), fragment=False)
             _tell(page, here[1:], before[1:], f"{here[0]:.0f}, {before[0]:.0f}")
@@ -107,7 +109,7 @@ def main() -> None:
 
 def _tell(name: str, here: list[float], before: list[float], cold: str) -> None:
     mine, theirs = statistics.median(here), statistics.median(before)
-    print(f"{name:14}{mine:8.1f}{theirs:8.1f}{mine / theirs:7.2f}   {cold}")
+    print(f"{name:22}{mine:8.1f}{theirs:8.1f}{mine / theirs:7.2f}   {cold}")
 
 
 if __name__ == "__main__":

@@ -169,6 +169,13 @@ def measured(peak_dbfs, typical_dbfs, noise_dbfs):
     }
 
 
+def verdicts_on(page):
+    """Return the verdict a page begins with (None without one), and that of every step in its thread, by slug."""
+    own = re.search(r'<p class="verdict"[^>]*>.*?<b class="v-([a-z-]+)">', page, re.DOTALL)
+    thread = re.findall(r'data-step="([a-z]+)".*?<span class="says v-([a-z-]+)">', page, re.DOTALL)
+    return own and own[1], dict(thread)
+
+
 def figures_on(html):
     """Return every marked figure of a page: (part, name) to the set of its values."""
     found = {}

@@ -166,8 +166,8 @@ class Frontiers(unittest.TestCase):
         self.assertIsNone(money_story(points, 10.0))
 
     def test_verdicts(self):
-        self.assertEqual(judge_kit(60, math.inf), "clear")
-        self.assertEqual(judge_kit(29.9, 20), "mendable")
+        self.assertEqual(judge_kit(60, math.inf, clean_enough_db=50), "clear")
+        self.assertEqual(judge_kit(29.9, 20, clean_enough_db=50), "mendable")
 
 
 if __name__ == "__main__":

@@ -14,7 +14,9 @@ from pneumen.web.kit.services import frontier_of_song, in_use, take_kit
 from pneumen.web.part.models import Part
 from pneumen.web.settle import outcome_of
 from pneumen.web.song.models import Song
+from pneumen.web.song.services import create_song
 from tests.gear import random_catalogue
+from tests.songs import answer, verdicts_on
 from tests.web.base import HTMX, OPTIONS, DemoCase, answers
 
 
@@ -166,8 +168,24 @@ class TwoKits(DemoCase):
         self.act("start:page", **answers(self.voice, **sent, budget="400"))
         own, sentence = in_use(self.song).total, self.page("kit:page").context["screen"].sentence
         self.assertIn(f"A complete kit for {own:g}.", self.page("start:page").content.decode())
-        self.assertTrue(sentence.startswith(f"As it is set up now, {own:g} completes the kit; "), sentence)
+        self.assertTrue(sentence.startswith(f"As it is set up now, {own:g} completes the kit, and it is "), sentence)
         self.assertIn(" buys another", sentence)
+
+    def test_what_clips_in_a_room_that_is_heard_is_no_kit_to_be_only_watched(self):
+        part = create_song(self.owner, "Closet").parts.first()
+        answer(part, source="trumpet", loudness="loud", microphone="usb-condenser", size="closet", budget="30")
+        page = self.page("kit:page", part)
+        own, thread = verdicts_on(page.content.decode())
+        self.assertEqual((own, thread["kit"]), ("baked-in", "baked-in"))
+        self.assertEqual({one.verdict for one in page.context["screen"].parts}, {"baked-in"})
+        self.assertIn("Even then it is", page.context["screen"].sentence)
+
+    def test_where_the_kit_in_use_is_short_the_part_that_is_gets_named(self):
+        self.act("kit:keep", **OPTIONS | {"enough_clean_db": "75"})
+        page = self.page("kit:page")
+        own, thread = verdicts_on(page.content.decode())
+        self.assertEqual((own, thread["kit"]), ("watch", "watch"))
+        self.assertRegex(page.context["screen"].sentence, "dB short of a clean range that is enough")
 
     def test_one_kit_is_told_once(self):
         self.act("start:page", **answers(self.voice))

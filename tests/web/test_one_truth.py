@@ -15,10 +15,11 @@ from pneumen.web.room.advice import advices_of
 from pneumen.web.settle import outcome_of, settle
 from pneumen.web.song.models import Song
 from pneumen.web.song.services import add_part, create_song
-from tests.songs import STEPS, answer, figures_on, fresh, random_song
+from tests.songs import STEPS, answer, figures_on, fresh, random_song, verdicts_on
 
 SONGS = 40
 PRESSES = 4
+KNOTS = {"takes": "take"}
 STANDS_ON = {
     "direct_to_reverberant_db": ("start", "kit", "room", "place"),
     "clean_range_db": ("start", "kit", "gain"),
@@ -31,13 +32,22 @@ STANDS_ON = {
 
 
 def gather(client, part):
-    """Return {(part, name): {page: values}} over all pages of a part; every page must answer."""
+    """Return {(part, name): {page: values}} over all pages of a part; every page must answer.
+
+    Verdicts are gathered as well: what a page says of itself, and what the thread on every page says of it.
+    """
     found = {}
     for step in STEPS:
         answered = client.get(f"/parts/{part.pk}/{step}/")
         assert answered.status_code == 200, f"{step} of {part.source} answers {answered.status_code}"
-        for key, values in figures_on(answered.content.decode()).items():
+        page = answered.content.decode()
+        for key, values in figures_on(page).items():
             found.setdefault(key, {}).setdefault(step, set()).update(values)
+        own, thread = verdicts_on(page)
+        for knot, verdict in thread.items():
+            found.setdefault((part.pk, f"verdict of {knot}"), {})[f"thread on {step}"] = {verdict}
+        if own:
+            found[part.pk, f"verdict of {KNOTS.get(step, step)}"][step] = {own}
     return found
 
 

@@ -4,8 +4,12 @@ import math
 
 from django.urls import reverse
 
+from pneumen.core.forecast import distance_range
 from pneumen.web.part.models import Part
+from pneumen.web.room.services import stand
 from pneumen.web.settle import outcome_of, settle
+from pneumen.web.song.services import create_song
+from tests.songs import answer, fresh
 from tests.web.base import HTMX, DemoCase
 
 
@@ -124,6 +128,19 @@ class Ladder(DemoCase):
         self.voice.source = "keyboard"
         self.voice.save()
         self.assertContains(self.page("place:page"), "there is no microphone to place")
+
+
+class TooSmall(DemoCase):
+    def test_a_choir_whose_room_ends_before_its_nearest_distance_is_placed_nearer(self):
+        part = create_song(self.owner, "Closet").parts.first()
+        answer(part, source="choir", size="closet")
+        stand(fresh(part), x_m=1.2, y_m=0.7, facing_deg=90.0)
+        setup = settle(fresh(part))
+        near, far = distance_range(setup)
+        self.assertLess(far, setup.source.nearest_m)
+        self.assertGreaterEqual(far / near, 1.25)
+        for step in ("start", "room", "place", "gain"):
+            self.assertEqual(self.page(f"{step}:page", part).status_code, 200, step)
 
 
 class Start(DemoCase):

@@ -9,11 +9,11 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.forecast import Outcome
-from pneumen.core.verdict import Verdict, worst_of
+from pneumen.core.verdict import Verdict
 from pneumen.web.comp.track_show import comp_verdict
 from pneumen.web.delay.show import delay_verdict
 from pneumen.web.hookup.show import verdict_of
-from pneumen.web.kit.services import supply_verdict
+from pneumen.web.kit.in_use import kit_verdict_of
 from pneumen.web.part.models import Part
 from pneumen.web.send.show import send_verdict
 from pneumen.web.start.show import plan_verdict
@@ -58,11 +58,11 @@ def _part(part: Part, outcome: Outcome) -> Verdict:
 def _kit(part: Part, outcome: Outcome) -> Verdict:
     if not part.answered:
         return Verdict.OPEN
-    return worst_of([outcome.kit_verdict, supply_verdict(part.song)])
+    return kit_verdict_of(part.song)
 
 
 def _room(part: Part, outcome: Outcome) -> Verdict:
-    return outcome.room_verdict if part.answered and outcome.air else Verdict.OPEN
+    return outcome.room_verdict if part.answered else Verdict.OPEN
 
 
 def _hookup(part: Part, outcome: Outcome) -> Verdict:
@@ -70,7 +70,7 @@ def _hookup(part: Part, outcome: Outcome) -> Verdict:
 
 
 def _place(part: Part, outcome: Outcome) -> Verdict:
-    return outcome.place_verdict if part.answered and outcome.air else Verdict.OPEN
+    return outcome.place_verdict if part.answered else Verdict.OPEN
 
 
 def _gain(part: Part, outcome: Outcome) -> Verdict:

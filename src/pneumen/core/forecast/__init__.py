@@ -39,7 +39,7 @@ from pneumen.core.forecast.recommend import (
 )
 from pneumen.core.forecast.remedies import conflict_of, free_remedies
 from pneumen.core.forecast.setup import PartSetup, Performance
-from pneumen.core.forecast.verdict import judge_kit
+from pneumen.core.forecast.verdict import judge_chain, judge_kit, judge_overload, spare_at_lowest_gain_db
 from pneumen.core.forecast.zones import ZoneHere, at_zone, zones_here
 
 __all__ = [
@@ -87,7 +87,9 @@ __all__ = [
     "gain_plan",
     "heard_of_room",
     "inside",
+    "judge_chain",
     "judge_kit",
+    "judge_overload",
     "ladder_at",
     "leads_along",
     "leak_at_microphone_db",
@@ -102,6 +104,7 @@ __all__ = [
     "reach_of",
     "recommend",
     "room_worth",
+    "spare_at_lowest_gain_db",
     "spot_range",
     "standing_at",
     "window_missed_db",

@@ -1,6 +1,5 @@
 """What a setup will do: the one result every screen, sheet and command reads."""
 
-import math
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Final
@@ -11,7 +10,6 @@ from pneumen.core.errors import given
 from pneumen.core.forecast.hearing import critical_distance_of, heard_of_room, line_of
 from pneumen.core.forecast.recommend import distance_range, ladder_with
 from pneumen.core.forecast.setup import PartSetup
-from pneumen.core.forecast.verdict import judge_kit
 from pneumen.core.gain import SCHOOLS, GainVerdict, judge
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.line import Levels, levels_of
@@ -60,7 +58,6 @@ class Outcome:
     gain_verdict: GainVerdict
     place_verdict: Verdict
     room_verdict: Verdict
-    kit_verdict: Verdict
 
     @property
     def clean_range_band_db(self) -> float:
@@ -107,7 +104,6 @@ def outcome(setup: PartSetup) -> Outcome:
         gain_verdict=judge(levels, setup.school, aim_dbfs=setup.aim_dbfs, spare_db=setup.spare_db(levels)),
         place_verdict=_place_verdict(setup, air),
         room_verdict=_room_verdict(setup, air),
-        kit_verdict=judge_kit(levels.clean_range_db, air.lead_db if air else math.inf, setup.source.dry_enough_db),
     )
 
 

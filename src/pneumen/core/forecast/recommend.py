@@ -38,6 +38,8 @@ LOW_SPAN_DB: Final = 12.0
 HIGH_SPAN_DB: Final = 6.0
 NOISY_SPAN_DB: Final = 15.0
 FELT: Final = 0.02
+LEAST_SPAN: Final = 1.25
+"""In whatever room, the farthest distance is at least so many times the nearest."""
 AIRIER: Final = {"lead": 1.0, "double": 1.25, "backing": 1.5}
 """How much farther than the usual distance a part stands that does not lead (common practice, no source)."""
 
@@ -68,10 +70,13 @@ class Recommended:
 
 
 def distance_range(setup: PartSetup) -> tuple[float, float]:
-    """Return the nearest and farthest distance a part can use: its source's, within its room."""
+    """Return the nearest and farthest distance a part can use: its source's, within its room.
+
+    Where the room ends before the source's nearest, one works nearer than is usual.
+    """
     source = setup.source
     reach = reach_of(setup)
-    nearest = min(source.nearest_m, reach)
+    nearest = min(source.nearest_m, reach / LEAST_SPAN)
     return max(nearest, 0.01), max(min(source.farthest_m, reach), nearest, 0.011)
 
 

@@ -16,7 +16,7 @@ from pneumen.core.kit.catalogue import (
 )
 from pneumen.core.kit.connected import Connected, Recorded, connected
 from pneumen.core.kit.coverings import Hanging, rt60_with
-from pneumen.core.kit.enough import ENOUGH, ENOUGH_CLEAN_RANGE_DB, Enough, Worth
+from pneumen.core.kit.enough import ENOUGH, ENOUGH_CLEAN_RANGE_DB, Enough, Worth, worth_as_set_up
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.family_table import FAMILY_TRAITS, FamilyHere, FamilyTraits, family_chain, family_here
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
@@ -158,4 +158,5 @@ __all__ = [
     "software_lacks",
     "strongest_of",
     "swaps_of",
+    "worth_as_set_up",
 ]

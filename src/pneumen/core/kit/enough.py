@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from typing import Final
 
 from pneumen.core.errors import require_within
+from pneumen.core.forecast import Outcome, spare_at_lowest_gain_db
 from pneumen.core.part import Source
 
 ENOUGH_CLEAN_RANGE_DB: Final = 50.0
@@ -76,6 +77,18 @@ def worth_of(
         clean_short_db=max(enough.clean_range_db - clean_db, 0.0),
         lead_short_db=max(lead_short_db, 0.0),
         overload_short_db=max(lacking_db, 0.0),
+    )
+
+
+def worth_as_set_up(enough: Enough, found: Outcome) -> Worth:
+    """Return how far a part falls short of what is enough as it is set up; its price is left out."""
+    setup = found.setup
+    return worth_of(
+        enough,
+        0.0,
+        found.levels.clean_range_db,
+        [(setup.source, found.air.lead_db)] if found.air else [],
+        setup.performance.band_db - spare_at_lowest_gain_db(found),
     )
 
 

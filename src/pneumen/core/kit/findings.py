@@ -4,6 +4,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Final
 
+from pneumen.core.forecast import judge_overload
 from pneumen.core.gain import GOOD_CLEAN_RANGE_DB, POOR_CLEAN_RANGE_DB
 from pneumen.core.kit.item import Item
 from pneumen.core.kit.listening import (
@@ -73,10 +74,9 @@ def _overload(needs: Needs, kit: Kit) -> Iterator[KitFinding]:
     for number in kit.overloads:
         part, voice, found = needs.parts[number], kit.voices[number], kit.parts[number]
         item = voice.microphone or voice.box or kit.hub
-        verdict = Verdict.BAKED_IN if found.spare_db < 0 else Verdict.WATCH
         yield KitFinding(
             kind="overload",
-            verdict=verdict,
+            verdict=judge_overload(found.spare_db, part.band_db),
             source=part.source,
             item=item,
             level_db=part.band_db,

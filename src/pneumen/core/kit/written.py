@@ -8,7 +8,7 @@ from typing import Any
 
 from pneumen.core.delay import DeviceDelay, plan_delay
 from pneumen.core.errors import given
-from pneumen.core.forecast import Outcome, outcome
+from pneumen.core.forecast import Outcome, spare_at_lowest_gain_db
 from pneumen.core.kit.accessories import Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging
 from pneumen.core.kit.enough import Worth, worth_of
@@ -96,7 +96,7 @@ def settled(kit: Kit, found: Sequence[Outcome]) -> Kit:
         found: the outcome of each part with the kit's chain, nothing hung.
     """
     parts = tuple(
-        PartLevels(levels=one.levels, gain_db=one.gain_db, spare_db=_at_lowest_gain(one).headroom_db) for one in found
+        PartLevels(levels=one.levels, gain_db=one.gain_db, spare_db=spare_at_lowest_gain_db(one)) for one in found
     )
     leads_db = tuple((one.air.lead_db if one.air else math.inf) + kit.hanging.gain_db for one in found)
     return replace(
@@ -107,10 +107,6 @@ def settled(kit: Kit, found: Sequence[Outcome]) -> Kit:
         direct_to_reverberant_db=min(leads_db),
         headroom_db=min(part.levels.headroom_db for part in parts),
     )
-
-
-def _at_lowest_gain(found: Outcome) -> Levels:
-    return outcome(replace(found.setup, gain_db=found.setup.chain.gain_range_db[0])).levels
 
 
 @dataclass(frozen=True, kw_only=True, eq=False)

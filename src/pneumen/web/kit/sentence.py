@@ -13,10 +13,22 @@ from pneumen.wording.order import crowd_told, money_short_told
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Now:
-    """How the song is set up now: what is still to pay, and where not all goes in at once."""
+    """How the song is set up now: what is still to pay, where not all goes in at once, what is short of enough.
+
+    name is the part that is, "" for the only one.
+    """
 
     total: float
     crowd: Crowd | None
+    name: str
+    worth: Worth
+
+    @property
+    def short(self) -> str:
+        """What to say of it; nothing where all is enough."""
+        if self.worth.short_db <= SAME_LEAD_DB:
+            return ""
+        return _("{name} is {short}").format(name=self.name or "it", short=_short_told(self.worth))
 
 
 def sentence_of(
@@ -35,11 +47,15 @@ def sentence_of(
     Args:
         own: what records by itself as long as the money does not reach.
     """
+    enough = worth.short_db <= SAME_LEAD_DB
     if points[-1][0] > budget:
-        return money_short_told(kit.lines, budget, own)
+        short = "" if enough else _(" Even then it is {short}.").format(short=_short_told(worth))
+        return money_short_told(kit.lines, budget, own) + short
     costs = _costs_told(total, budget, now)
-    if worth.short_db <= SAME_LEAD_DB:
+    if enough:
         more = _(" More money buys what nobody hears.") if total < points[0][0] else ""
+        if now is not None and now.short and abs(now.total - total) < CENT:
+            more = _(" As it is set up now, {short}.").format(short=now.short)
         return _("{costs}, and that is enough: {clean_told}{more}").format(
             costs=costs, clean_told=clean_told, more=more
         )
@@ -53,6 +69,7 @@ def _costs_told(total: float, budget: float, now: Now | None) -> str:
         return f"{crowd_told(now.crowd)} {then[0].upper()}{then[1:]}{over}"
     if now is not None and abs(now.total - total) >= CENT:
         first = _("{total} completes the kit").format(total=money(now.total)) if now.total else _("nothing is to buy")
+        first += _(", and {short}").format(short=now.short) if now.short else ""
         then = _("{total} buys another").format(total=money(total)) if total else _("another needs nothing bought")
         return _("As it is set up now, {first}; {then}{over}").format(first=first, then=then, over=over)
     if over:

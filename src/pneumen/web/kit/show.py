@@ -5,7 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from pneumen.core.errors import NothingFits, given
-from pneumen.core.forecast import judge_kit
+from pneumen.core.forecast import judge_kit, judge_overload
 from pneumen.core.kit import (
     Frontier,
     Kit,
@@ -22,7 +22,7 @@ from pneumen.web.drawing import those_seen
 from pneumen.web.gain.why import Why
 from pneumen.web.kept_rows import as_worked_out
 from pneumen.web.kit.amiss import amiss_told
-from pneumen.web.kit.in_use import PartInUse, parts_in_use
+from pneumen.web.kit.in_use import PartInUse, kit_verdict_of, parts_in_use, shortest_of
 from pneumen.web.kit.needs import horizon_of, parts_of_song, parts_planned
 from pneumen.web.kit.order import OrderStep, order_of, records_by_itself
 from pneumen.web.kit.packing import Packing, packing_of
@@ -105,6 +105,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         number: a kit of the frontier to look at; without it the recommended one within the budget.
     """
     tried = budget is not None
+    as_it_stands = number is None and not tried
     budget = song.budget if budget is None else budget
     horizon = horizon_of(song)
     set_up = None if tried else in_use(song)
@@ -125,11 +126,11 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     points = _as_looked_at(points, number, kit)
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
-    worth, stands = kit.worth(frontier.needs), None if set_up is None else Now(total=set_up.total, crowd=crowd_in(song))
+    worth, stands = kit.worth(frontier.needs), None if set_up is None else _stands(song, set_up)
     amiss, own = amiss_told(song, set_up=not tried), records_by_itself(song)
     told = sentence_of(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands, own=own)
     return KitScreen(
-        verdict=Verdict.WATCH if amiss or not within or (stands and stands.crowd) else _verdict(frontier, kit),
+        verdict=kit_verdict_of(song) if as_it_stands else _verdict(frontier, kit, lacks=bool(amiss or not within)),
         sentence=f"{amiss} {told}".strip(),
         budget=budget,
         horizon=horizon,
@@ -154,6 +155,12 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     )
 
 
+def _stands(song: Song, set_up: KitInUse) -> Now:
+    part, worth = shortest_of(song)
+    name = part.name if len(parts_of_song(song)) > 1 else ""
+    return Now(total=set_up.total, crowd=crowd_in(song), name=name, worth=worth)
+
+
 def _looked_at(song: Song, frontier: Frontier, number: int) -> tuple[Kit, tuple[Swap, ...]]:
     """Return a kit and its swaps: neither follows the money, so that a drag along the line asks for them once."""
     kit = kit_looked_at(song, frontier, number)
@@ -162,7 +169,7 @@ def _looked_at(song: Song, frontier: Frontier, number: int) -> tuple[Kit, tuple[
 
 def _nothing_fits(song: Song, error: NothingFits, **shown: Any) -> KitScreen:
     return KitScreen(
-        verdict=Verdict.WATCH,
+        verdict=worst_of([Verdict.WATCH, kit_verdict_of(song)]),
         sentence=_("Nothing complete fits: {error}.").format(error=why_nothing_fits(error)),
         raise_to=error.cheapest_total,
         sessions_told=_sessions_told(song),
@@ -195,13 +202,18 @@ def _clean_told(kit: Kit, worst: str) -> str:
     )
 
 
-def _verdict(frontier: Frontier, kit: Kit) -> Verdict:
-    """Judge a kit for each part, by what is dry enough for it; what may clip is to be watched at the least."""
-    parts = zip(frontier.needs.parts, kit.parts, kit.leads_db, strict=True)
-    verdicts = [
-        judge_kit(found.levels.clean_range_db, lead_db, part.source.dry_enough_db) for part, found, lead_db in parts
-    ]
-    return worst_of([*verdicts, Verdict.WATCH if kit.overloads else Verdict.CLEAR])
+def _verdict(frontier: Frontier, kit: Kit, *, lacks: bool) -> Verdict:
+    """Judge a kit that is looked at: for each part by what is dry enough for it, and by what it bears.
+
+    Args:
+        lacks: whether the money does not reach, or something does not go in as it was asked for.
+    """
+    verdicts = [Verdict.WATCH if lacks else Verdict.CLEAR]
+    for part, found, lead_db in zip(frontier.needs.parts, kit.parts, kit.leads_db, strict=True):
+        heard = found.levels.clean_range_db, lead_db, part.source.dry_enough_db
+        verdicts.append(judge_kit(*heard, clean_enough_db=frontier.needs.enough.clean_range_db))
+        verdicts.append(judge_overload(found.spare_db, part.band_db))
+    return worst_of(verdicts)
 
 
 def _as_looked_at(points: Points, number: int, kit: Kit) -> Points:

@@ -64,7 +64,12 @@ def _beside(part: Part, room: Room) -> RoomBeside:
         room=room,
         outcome=found,
         here=here,
-        verdict=judge_kit(typical_db - lowest, lead_db, setup.source.dry_enough_db),
+        verdict=judge_kit(
+            typical_db - lowest,
+            lead_db,
+            setup.source.dry_enough_db,
+            clean_enough_db=part.song.enough_clean_db,
+        ),
         lead=figure(lead_db),
         noise=figure(lowest),
         hours=hours_told(quiet),
