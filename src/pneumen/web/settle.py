@@ -30,9 +30,12 @@ from pneumen.core.place import Placement, Zone, body_of
 from pneumen.core.room import Space
 from pneumen.core.setup import Chain, PluggedChain
 from pneumen.web.delay.plan import delay_of
+from pneumen.web.lengths import require_near
 from pneumen.web.part.models import Part
 
 EDGE_M = 0.15
+SAME_M = 0.005
+"""A distance this little beyond a room's end is its end, written in whole centimetres."""
 
 
 def outcome_of(part: Part, **tried: Any) -> Outcome:
@@ -181,12 +184,35 @@ def _at_distance(part: Part, setup: PartSetup, tried: dict[str, Any]) -> PartSet
     wanted = tried.get("distance_m", part.distance_m)
     if wanted is None:
         return setup.moved(distance_m=recommend(setup).distance_m)
-    least, most = setup.source.nearest_m, setup.source.farthest_m
-    wanted = min(max(wanted, min(least, far)), most)
+    wanted = min(max(wanted, near), setup.source.farthest_m)
     setup = setup.moved(distance_m=wanted)
-    if wanted > far:  # the performer makes room for it
+    if wanted > far + SAME_M:  # the performer makes room for it
         return replace(setup, placement=inside(setup.drawn_space, setup.placement, least_m=near))
     return setup
+
+
+def distance_bounds_m(part: Part) -> tuple[float, float]:
+    """Return the least and the most a miked part's distance can be set to: its source's, nearer in a small room.
+
+    Beyond what the room allows the performer makes room for it.
+    """
+    near, _far = distance_range(settle(part))
+    return min(near, part.source_facts.nearest_m), part.source_facts.farthest_m
+
+
+def require_distance(part: Part, distance_m: float, *, behind_m: float = 0.0) -> None:
+    """Refuse a distance that a miked part cannot have.
+
+    Args:
+        behind_m: how far the capsule lies behind the point its person measures to.
+
+    Raises:
+        OutOfRange: naming the distance, and the bounds as they are measured.
+    """
+    if part.source_facts.nearest_m <= distance_m <= part.source_facts.farthest_m:
+        return
+    nearest_m, farthest_m = distance_bounds_m(part)
+    require_near("distance", distance_m - behind_m, max(nearest_m - behind_m, 0.0), farthest_m - behind_m)
 
 
 def performance_of(part: Part, *, other_chain: bool = False) -> Performance:

@@ -7,9 +7,8 @@ from pneumen.core.errors import require_within
 from pneumen.core.gain import school_named
 from pneumen.core.levels import band_of_sum_db
 from pneumen.core.take import NOISE
-from pneumen.web.lengths import require_near
 from pneumen.web.part.models import TAKE, YOURS, Part
-from pneumen.web.settle import outcome_of, settle, space_of
+from pneumen.web.settle import outcome_of, require_distance, settle, space_of
 from pneumen.web.take.models import Lesson
 from pneumen.wording.language import _
 
@@ -67,9 +66,8 @@ def check(part: Part, *, distance_m: float | None, gain_db: float | None, school
     Raises:
         OutOfRange, UnknownName: naming the field.
     """
-    facts = part.source_facts
     if distance_m is not None:
-        require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)
+        require_distance(part, distance_m)
     if gain_db is not None:
         require_within("gain", gain_db, *part.to_chain().gain_range_db)
     if school is not None:

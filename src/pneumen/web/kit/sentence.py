@@ -5,7 +5,6 @@ from dataclasses import dataclass
 from pneumen.core.kit import Crowd, Kit, Worth
 from pneumen.core.room import SAME_LEAD_DB
 from pneumen.web.kit.picture import Points
-from pneumen.web.kit.services import CENT
 from pneumen.wording.figures import figure, money
 from pneumen.wording.language import _
 from pneumen.wording.order import crowd_told, money_short_told
@@ -15,20 +14,38 @@ from pneumen.wording.order import crowd_told, money_short_told
 class Now:
     """How the song is set up now: what is still to pay, where not all goes in at once, what is short of enough.
 
-    name is the part that is, "" for the only one.
+    name is the part that is, "" for the only one. is_this_kit: it is set up with the kit that is looked at.
     """
 
     total: float
+    budget: float
     crowd: Crowd | None
     name: str
     worth: Worth
+    is_this_kit: bool
 
     @property
     def short(self) -> str:
-        """What to say of it; nothing where all is enough."""
+        """What is short of enough, in words; nothing where all is enough."""
         if self.worth.short_db <= SAME_LEAD_DB:
             return ""
         return _("{name} is {short}").format(name=self.name or "it", short=_short_told(self.worth))
+
+    @property
+    def told(self) -> str:
+        """What it costs still, and whether it is enough."""
+        costs = _("{total} completes the kit").format(total=money(self.total)) if self.total else _("nothing is to buy")
+        over = _over_told(self.total, self.budget)
+        end = self.short or _("that is enough")
+        return _("As it is set up now, {costs}{over}, and {end}").format(costs=costs, over=over, end=end)
+
+
+def clean_told(kit: Kit, worst: str) -> str:
+    """Say what the kit's clean range is, of which of several parts, and what limits it."""
+    whose = _(" for {worst}, the least of all parts").format(worst=worst) if worst else ""
+    return _("{clean_range_db} dB of clean range{whose}; the {noise_set_by} sets your noise.").format(
+        clean_range_db=figure(kit.clean_range_db), whose=whose, noise_set_by=kit.noise_set_by
+    )
 
 
 def sentence_of(
@@ -54,7 +71,7 @@ def sentence_of(
     costs = _costs_told(total, budget, now)
     if enough:
         more = _(" More money buys what nobody hears.") if total < points[0][0] else ""
-        if now is not None and now.short and abs(now.total - total) < CENT:
+        if now is not None and now.is_this_kit and now.short:
             more = _(" As it is set up now, {short}.").format(short=now.short)
         return _("{costs}, and that is enough: {clean_told}{more}").format(
             costs=costs, clean_told=clean_told, more=more
@@ -63,18 +80,20 @@ def sentence_of(
 
 
 def _costs_told(total: float, budget: float, now: Now | None) -> str:
-    over = _(", {total} more than there is").format(total=money(total - budget)) if total > budget else ""
+    over = _over_told(total, budget)
     if now is not None and now.crowd is not None:
         then = _("{total} buys what takes all").format(total=money(total)) if total else _("what is owned takes all")
         return f"{crowd_told(now.crowd)} {then[0].upper()}{then[1:]}{over}"
-    if now is not None and abs(now.total - total) >= CENT:
-        first = _("{total} completes the kit").format(total=money(now.total)) if now.total else _("nothing is to buy")
-        first += _(", and {short}").format(short=now.short) if now.short else ""
+    if now is not None and not now.is_this_kit:
         then = _("{total} buys another").format(total=money(total)) if total else _("another needs nothing bought")
-        return _("As it is set up now, {first}; {then}{over}").format(first=first, then=then, over=over)
+        return f"{now.told}; {then}{over}"
     if over:
         return _("{total} would complete this kit{over}").format(total=money(total), over=over)
     return _("{total} completes the kit").format(total=money(total)) if total else _("Nothing to buy")
+
+
+def _over_told(total: float, budget: float) -> str:
+    return _(", {total} more than there is").format(total=money(total - budget)) if total > budget else ""
 
 
 def _short_told(worth: Worth) -> str:

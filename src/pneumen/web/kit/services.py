@@ -246,6 +246,18 @@ def _chain_of(part: Part) -> Chosen:
     return Chosen(hub=hub_of(part), voice=voice)
 
 
+def is_set_up_with(song: Song, kit: Kit) -> bool:
+    """Return whether the parts that are planned together are set up with the devices of a kit."""
+    now = [_ids(_chain_of(part)) for part in parts_planned(song)]
+    return now == [_ids(Chosen(hub=kit.hub, voice=voice)) for voice in kit.voices]
+
+
+def _ids(chosen: Chosen) -> tuple[str, ...]:
+    """Name what a part is recorded with; a pad is put in by hand and is no other kit."""
+    devices = (chosen.hub, chosen.voice.microphone, chosen.voice.booster, chosen.voice.box)
+    return tuple(item.id for item in devices if item)
+
+
 def fixed_cost(song: Song, frontier: Frontier) -> float:
     """Return what the parts with chains of their own add to every kit of a frontier: their small things."""
     if len(parts_planned(song)) == len(parts_of_song(song)):

@@ -29,13 +29,16 @@ from pneumen.web.kit.packing import Packing, packing_of
 from pneumen.web.kit.picture import NARROW, WIDE, FrontierPicture, Points, draw_frontier
 from pneumen.web.kit.programs import Program, programs_of
 from pneumen.web.kit.routes import figures_told
-from pneumen.web.kit.sentence import Now, sentence_of
+from pneumen.web.kit.sentence import Now, clean_told, sentence_of
 from pneumen.web.kit.services import (
+    CENT,
     crowd_in,
     fixed_cost,
     frontier_of_song,
     in_use,
+    is_set_up_with,
     kit_looked_at,
+    parts_to_plan,
     places_within,
     recommended_number,
     written,
@@ -113,7 +116,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     try:
         frontier = as_worked_out(("frontier", song.pk), lambda: frontier_of_song(song))
     except NothingFits as error:
-        return _nothing_fits(song, error, budget=budget, horizon=horizon, **now)
+        return _nothing_fits(song, error, set_up, budget=budget, horizon=horizon, **now)
     within = places_within(song, frontier, budget)
     beside = fixed_cost(song, frontier)
     points = tuple((price + beside, clean, lead) for price, clean, lead in frontier.points)
@@ -126,9 +129,10 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     points = _as_looked_at(points, number, kit)
     planned = parts_planned(song)
     worst = planned[kit.worst].name if len(planned) > 1 else ""
-    worth, stands = kit.worth(frontier.needs), None if set_up is None else _stands(song, set_up)
+    worth = kit.worth(frontier.needs)
+    stands = None if set_up is None else _stands(song, set_up, kit, points[number][0])
     amiss, own = amiss_told(song, set_up=not tried), records_by_itself(song)
-    told = sentence_of(kit, worth, _clean_told(kit, worst), points[number][0], points, budget, stands, own=own)
+    told = sentence_of(kit, worth, clean_told(kit, worst), points[number][0], points, budget, stands, own=own)
     return KitScreen(
         verdict=kit_verdict_of(song) if as_it_stands else _verdict(frontier, kit, lacks=bool(amiss or not within)),
         sentence=f"{amiss} {told}".strip(),
@@ -155,10 +159,17 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
     )
 
 
-def _stands(song: Song, set_up: KitInUse) -> Now:
+def _stands(song: Song, set_up: KitInUse, kit: Kit | None = None, total: float = 0.0) -> Now:
+    """Return how a song is set up, beside the kit that is looked at, if any."""
     part, worth = shortest_of(song)
-    name = part.name if len(parts_of_song(song)) > 1 else ""
-    return Now(total=set_up.total, crowd=crowd_in(song), name=name, worth=worth)
+    return Now(
+        total=set_up.total,
+        budget=song.budget,
+        crowd=crowd_in(song),
+        name=part.name if len(parts_of_song(song)) > 1 else "",
+        worth=worth,
+        is_this_kit=kit is not None and is_set_up_with(song, kit) and abs(set_up.total - total) < CENT,
+    )
 
 
 def _looked_at(song: Song, frontier: Frontier, number: int) -> tuple[Kit, tuple[Swap, ...]]:
@@ -167,10 +178,16 @@ def _looked_at(song: Song, frontier: Frontier, number: int) -> tuple[Kit, tuple[
     return kit, swaps_of(frontier, number, kit)
 
 
-def _nothing_fits(song: Song, error: NothingFits, **shown: Any) -> KitScreen:
+def _nothing_fits(song: Song, error: NothingFits, set_up: KitInUse | None, **shown: Any) -> KitScreen:
+    told = _("Nothing complete fits: {error}.").format(error=why_nothing_fits(error))
+    own = set_up is not None and not parts_to_plan(song)  # nothing is sought: each part has a chain of its own
+    if set_up is not None and own:
+        told = _("{now}. Beside it nothing complete fits: {error}.").format(
+            now=_stands(song, set_up).told, error=why_nothing_fits(error)
+        )
     return KitScreen(
-        verdict=worst_of([Verdict.WATCH, kit_verdict_of(song)]),
-        sentence=_("Nothing complete fits: {error}.").format(error=why_nothing_fits(error)),
+        verdict=worst_of([kit_verdict_of(song), Verdict.CLEAR if own else Verdict.WATCH]),
+        sentence=told,
         raise_to=error.cheapest_total,
         sessions_told=_sessions_told(song),
         **shown,
@@ -192,14 +209,6 @@ def _planned_told(song: Song) -> str:
     """Name the parts the frontier is for."""
     planned, parts = parts_planned(song), parts_of_song(song)
     return "" if len(planned) == len(parts) else ", ".join(part.name for part in planned)
-
-
-def _clean_told(kit: Kit, worst: str) -> str:
-    """Say what the kit's clean range is, of which of several parts, and what limits it."""
-    whose = _(" for {worst}, the least of all parts").format(worst=worst) if worst else ""
-    return _("{clean_range_db} dB of clean range{whose}; the {noise_set_by} sets your noise.").format(
-        clean_range_db=figure(kit.clean_range_db), whose=whose, noise_set_by=kit.noise_set_by
-    )
 
 
 def _verdict(frontier: Frontier, kit: Kit, *, lacks: bool) -> Verdict:

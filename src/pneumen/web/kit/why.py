@@ -29,7 +29,8 @@ def _taken(frontier: Frontier, kit: Kit) -> str:
 
 def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
     """Return what stands under Why for a kit of a frontier, recommended or not."""
-    best = given("kit", best_within(frontier.points, frontier.points[0][0]))
+    best_db, _lead_db = given("kit", best_within(frontier.points, frontier.points[0][0]))
+    best_db = max(best_db, kit.clean_range_db)  # the kit looked at is told as it would be set up
     worst = kit.parts[kit.worst].levels
     stages = ", ".join(f"{stage} {figure(level)}" for stage, level in worst.noise_by_stage_dbfs.items())
     whys = [
@@ -48,7 +49,7 @@ def whys_of(frontier: Frontier, kit: Kit, recommended: bool) -> tuple[Why, ...]:
             lines=(
                 _(
                     "At the file, in dBFS (A): {stages}. The best any kit here reaches is {best} dB of clean range."
-                ).format(stages=stages, best=figure(best[0])),
+                ).format(stages=stages, best=figure(best_db)),
                 _(
                     "A less sensitive microphone does not by itself hear less room: distance and pattern do. A dynamic seems to, "
                     "because it is worked closer and reaches less far up."

@@ -12,7 +12,7 @@ from pneumen.core.place import LOW_CUTS_HZ, MOST_RISE, TASTES, USUAL_PAIR, Stere
 from pneumen.web.kit.services import plan_song
 from pneumen.web.lengths import require_far, require_near
 from pneumen.web.part.models import YOURS, Part
-from pneumen.web.settle import settle
+from pneumen.web.settle import require_distance, settle
 
 SHEETS_M = (0.1, 0.3, 0.5, 1.0, 100.0)
 """Where data sheets take the response; 1 m where they say nothing else (common practice, no source)."""
@@ -56,11 +56,9 @@ def check(part: Part, placing: Placing) -> None:
     """
     facts, told = part.source_facts, placing.changes
     from_grille = told.get("from_grille", part.from_grille)
-    behind = GRILLE_M if from_grille else 0.0
     distance_m = told.get("distance_m", part.distance_m or facts.usual_m)
     if "distance_m" in told:
-        nearest = max(facts.nearest_m - behind, 0.0)
-        require_near("distance", told["distance_m"] - behind, nearest, facts.farthest_m - behind)
+        require_distance(part, told["distance_m"], behind_m=GRILLE_M if from_grille else 0.0)
     if "aside_deg" in told:
         require_within("aside", told["aside_deg"], -90, 90)
     if "turned_deg" in told:

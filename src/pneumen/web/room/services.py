@@ -35,7 +35,7 @@ from pneumen.web.audio.services import Sent, received
 from pneumen.web.lengths import require_far, require_near
 from pneumen.web.part.models import YOURS, Part
 from pneumen.web.room.models import Covering, Furniture, NoiseSource, Room
-from pneumen.web.settle import settle
+from pneumen.web.settle import require_distance, settle
 from pneumen.web.song.models import Song
 from pneumen.wording.language import _
 
@@ -122,7 +122,7 @@ def check(part: Part, **told: float) -> None:
         require_far("height", told["height_m"], 0.2, min(2.5, room.size_z_m - 0.1))
     distance_m = told.get("distance_m") or part.distance_m or facts.usual_m
     if "distance_m" in told and not part.is_plugged:
-        require_near("distance", distance_m, facts.nearest_m, facts.farthest_m)
+        require_distance(part, distance_m)
     if "above_m" in told:
         require_near("height over the mouth", told["above_m"], -MOST_RISE * distance_m, MOST_RISE * distance_m)
     for name, words, most in (("facing_deg", "facing", 360), ("aside_deg", "aside", 90), ("turned_deg", "turned", 180)):

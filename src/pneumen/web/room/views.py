@@ -24,7 +24,7 @@ from pneumen.web.room.models import Room
 from pneumen.web.room.sections import LABELS, sections_of
 from pneumen.web.room.show import RoomScreen, room_screen
 from pneumen.web.screen import Changes, Screen
-from pneumen.web.settle import settle
+from pneumen.web.settle import distance_bounds_m, settle
 from pneumen.web.site.requests import Request
 from pneumen.web.song.views import part_of
 from pneumen.wording.language import _
@@ -108,8 +108,8 @@ def _told(part: Part, changes: Changes) -> dict[str, Any]:
 def _microphone_at(part: Part, here: Placement, told: dict[str, float], x_m: float, y_m: float) -> dict[str, float]:
     """Return distance and side of a microphone on the plan, as near to it as the source allows."""
     east, north = x_m - told.get("x_m", here.x_m), y_m - told.get("y_m", here.y_m)
-    facts = part.source_facts
-    distance_m = min(max(math.hypot(east, north, told.get("above_m", here.rise_m)), facts.nearest_m), facts.farthest_m)
+    nearest_m, farthest_m = distance_bounds_m(part)
+    distance_m = min(max(math.hypot(east, north, told.get("above_m", here.rise_m)), nearest_m), farthest_m)
     aside = (bearing_deg(east, north) - told.get("facing_deg", here.facing_deg) + 180) % 360 - 180
     return {"distance_m": distance_m, "aside_deg": min(max(aside, -90.0), 90.0)}
 

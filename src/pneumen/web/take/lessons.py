@@ -13,9 +13,9 @@ from pneumen.core.part import Section, levels_in
 from pneumen.core.setup import PluggedSetup, setup_from_object
 from pneumen.core.take import LEVEL, NOISE, Correction, Measurement, correction_from
 from pneumen.web.gain.services import QUIETER_BAND_DB
-from pneumen.web.lengths import require_near
 from pneumen.web.part.models import TAKE, Part
 from pneumen.web.room.models import Room
+from pneumen.web.settle import require_distance
 from pneumen.web.take.models import Lesson, Take, built
 
 ROOM_SAME_CHAIN_BAND_DB: Final = 1.5
@@ -56,9 +56,8 @@ def _trusted(take: Take) -> list[str]:
 
 
 def _check(part: Part, take: Take, recorded: dict[str, Any]) -> None:
-    facts = part.source_facts
     if "distance_m" in recorded:
-        require_near("distance", recorded["distance_m"], facts.nearest_m, facts.farthest_m)
+        require_distance(part, recorded["distance_m"])
     if "gain_db" in recorded:
         low, high = take.gain_range_db
         require_within("gain", recorded["gain_db"], low, high)
