@@ -127,7 +127,7 @@ class Furnishing(RoomCase):
 
     def test_singing_over_the_desk_its_top_answers(self):
         self.act("room:keep", **(STANDING | {"stand_x": "1.1", "stand_y": "0.5", "mouth": "1.1"}))
-        echoes = self.page("room:page").context["screen"].echoes
+        echoes = self.page("room:page").context["screen"].heard.echoes
         self.assertEqual(echoes[0].surface, "desk")
         self.assertIn("first notch", echoes[0].comb)
 
@@ -146,10 +146,10 @@ class Outwards(RoomCase):
         Part.objects.filter(pk=self.voice.pk).update(loudness="loud")
         page = self.page("room:page")
         self.assertContains(page, "Lodger next door")
-        before = page.context["screen"].outwards[0]
+        before = page.context["screen"].heard.outwards[0]
         self.assertEqual(before.verdict, "watch")
         self.add()
-        rows = self.page("room:page").context["screen"].outwards
+        rows = self.page("room:page").context["screen"].heard.outwards
         self.assertEqual([row.name for row in rows], ["Night nurse", "Lodger next door"])
         self.assertIn("too loud at any hour", rows[0].told)
         self.act("room:neighbours", away="2")
@@ -160,7 +160,7 @@ class Outwards(RoomCase):
         for source in ("voice-soft", "voice-belted"):
             self.voice.source = source
             self.voice.save()
-            told[source] = self.page("room:page").context["screen"].outwards[0].told
+            told[source] = self.page("room:page").context["screen"].heard.outwards[0].told
         self.assertNotIn("too loud", told["voice-soft"])
         self.assertIn("too loud at any hour", told["voice-belted"])
 
@@ -202,7 +202,7 @@ class Outwards(RoomCase):
         self.act("room:noises", **(NOISE | place | {"noise_spectrum": "hum"}))
         page = self.page("room:page", open="noises")
         self.assertContains(page, "hum, as a fridge, 38 dBA")
-        bands = dict(page.context["screen"].noise_bands)
+        bands = dict(page.context["screen"].heard.noise_bands)
         self.assertGreater(float(bands["250"]), float(bands["2 k"].replace("\N{MINUS SIGN}", "-")))
         answer = self.act("room:noises", **(NOISE | place | {"noise_spectrum": "x"}))
         self.assertContains(answer, "Spectrum must be one of even", status_code=422)

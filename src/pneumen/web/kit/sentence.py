@@ -73,9 +73,9 @@ def sentence_of(
         more = _(" More money buys what nobody hears.") if total < points[0][0] else ""
         if now is not None and now.is_this_kit and now.short:
             more = _(" As it is set up now, {short}.").format(short=now.short)
-        return _("{costs}, and that is enough: {clean_told}{more}").format(
-            costs=costs, clean_told=clean_told, more=more
-        )
+        is_told = now is not None and not now.is_this_kit and not now.short  # that what there is, is enough
+        end = "" if is_told else _(", and that is enough")
+        return f"{costs}{end}: {clean_told}{more}"
     return f"{costs}, {_short_told(worth)}: {clean_told}"
 
 
