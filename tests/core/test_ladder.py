@@ -75,6 +75,12 @@ class Strips(unittest.TestCase):
         self.assertAlmostEqual(omni["bass"], 0, 6)
         self.assertAlmostEqual(omni["room"] - cardioid["room"], 4.77, 2)
 
+    def test_what_has_no_bass_is_not_told_of_any(self):
+        shaker, voice = (ladder(source, pattern="figure-8") for source in (SOURCES["shaker"], VOICE))
+        self.assertEqual(float(shaker.strengths["bass"].max()), 0)
+        self.assertGreater(float(shaker.values["bass"].max()), 6)  # the rise at 100 Hz is there all the same
+        self.assertGreater(float(voice.strengths["bass"].max()), 0)
+
     def test_two_angles_are_kept_apart(self):
         straight = at_distance(ladder(), 0.1)
         off_mouth, off_microphone = (at_distance(ladder(**{name: 30}), 0.1) for name in ("aside_deg", "turned_deg"))

@@ -16,7 +16,7 @@ from pneumen.core.kit.catalogue import (
 )
 from pneumen.core.kit.connected import Connected, Recorded, connected
 from pneumen.core.kit.coverings import Hanging, rt60_with
-from pneumen.core.kit.enough import ENOUGH, ENOUGH_CLEAN_RANGE_DB, Enough, Worth, worth_as_set_up
+from pneumen.core.kit.enough import ALIKE_DB, ENOUGH, ENOUGH_CLEAN_RANGE_DB, Enough, Worth, worth_as_set_up
 from pneumen.core.kit.evaluate import Voice
 from pneumen.core.kit.family_table import FAMILY_TRAITS, FamilyHere, FamilyTraits, family_chain, family_here
 from pneumen.core.kit.findings import KitFinding, findings_of_kit
@@ -52,6 +52,7 @@ from pneumen.core.kit.swaps import Swap, swaps_of
 from pneumen.core.kit.written import Kit, device_delay, settled
 
 __all__ = [
+    "ALIKE_DB",
     "ANY",
     "ASSUMED",
     "CABLE_M",

@@ -17,6 +17,8 @@ from pneumen.core.room import DRY_ENOUGH_DB
 SWAY_M: Final = 0.05
 """How far a performer moves to and fro without noticing (common practice, no source)."""
 BASS_HZ: Final = 100.0
+BASS_UP_TO_HZ: Final = 1000.0
+"""What sounds only above this, as a shaker does, has no bass that closeness could lift."""
 PUFF_M_S: Final = 15.0
 MOUTH_M: Final = 0.015
 """Exit speed and opening of a plosive (assumptions: 10 to 20 m/s, 10 to 20 mm)."""
@@ -152,7 +154,9 @@ def limit_of(name: str, source: Source) -> Limit:
 
 
 def strength_of(name: str, values: np.ndarray, source: Source) -> np.ndarray:
-    """Return how strongly values of a strip are felt, 0 calm to 1 harsh."""
+    """Return how strongly values of a strip are felt, 0 calm to 1 harsh; bass only where the source has any."""
+    if name == "bass" and source.lowest_hz > BASS_UP_TO_HZ:
+        return np.zeros_like(values)
     limit = limit_of(name, source)
     return np.clip((values - limit.calm) / (limit.harsh - limit.calm), 0, 1)
 

@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from pneumen.core.kit import Crowd, Kit, Worth
+from pneumen.core.kit import ALIKE_DB, Crowd, Kit, Worth
 from pneumen.core.room import SAME_LEAD_DB
 from pneumen.web.kit.picture import Points
 from pneumen.wording.figures import figure, money
@@ -69,14 +69,22 @@ def sentence_of(
         short = "" if enough else _(" Even then it is {short}.").format(short=_short_told(worth))
         return money_short_told(kit.lines, budget, own) + short
     costs = _costs_told(total, budget, now)
+    before = _before_it_is_hung(kit, worth, now)
     if enough:
-        more = _(" More money buys what nobody hears.") if total < points[0][0] else ""
-        if now is not None and now.is_this_kit and now.short:
-            more = _(" As it is set up now, {short}.").format(short=now.short)
+        more = _(" More money buys what nobody hears.") if total < points[0][0] and not before else before
         is_told = now is not None and not now.is_this_kit and not now.short  # that what there is, is enough
         end = "" if is_told else _(", and that is enough")
         return f"{costs}{end}: {clean_told}{more}"
-    return f"{costs}, {_short_told(worth)}: {clean_told}"
+    return f"{costs}, {_short_told(worth)}: {clean_told}{before}"
+
+
+def _before_it_is_hung(kit: Kit, worth: Worth, now: Now | None) -> str:
+    """Say how the song stands now, where it is set up with this very kit and yet falls shorter than the kit will."""
+    if now is None or not now.is_this_kit or now.worth.short_db <= worth.short_db + ALIKE_DB or not now.short:
+        return ""
+    if kit.hanging.count:
+        return _(" With nothing hung, {short}.").format(short=now.short)
+    return _(" As it is set up now, {short}.").format(short=now.short)
 
 
 def _costs_told(total: float, budget: float, now: Now | None) -> str:
