@@ -32,9 +32,7 @@ def judge_kit(
         return room
     if clean_range_db < min(POOR_CLEAN_RANGE_DB, clean_enough_db):
         return Verdict.MENDABLE
-    return (
-        Verdict.CLEAR if room == Verdict.CLEAR and clean_range_db >= clean_enough_db - SAME_LEAD_DB else Verdict.WATCH
-    )
+    return room if clean_range_db >= clean_enough_db - SAME_LEAD_DB else Verdict.WATCH
 
 
 def judge_overload(spare_db: float, band_db: float) -> Verdict:
