@@ -77,7 +77,7 @@ class Checkout:
 
 def address_of(fragment: str, number: int) -> str:
     values = {"whole": 60 + number, "metres": round(1.5 + 0.01 * number, 2), "near": round(20 + 0.3 * number, 1)}
-    values |= {"gain": 10 + number}
+    values |= {"gain": 10 + number / 2}
     return f"/parts/1/{fragment.partition(',')[0]}/?{FRAGMENTS[fragment].format(**values)}"
 
 
