@@ -131,6 +131,16 @@ def polyline(points: Iterable[Place]) -> str:
     return "M" + "L".join(f"{x:.1f} {y:.1f}" for x, y in points)
 
 
+def block(x: float, y: float, width: float, height: float) -> str:
+    """Return the path of a rectangle: one word for the template, where a picture has many."""
+    return f"M{x:.1f} {y:.1f}h{width:.1f}v{height:.1f}h{-width:.1f}z"
+
+
+def rules(heights: Iterable[float], left: float, right: float) -> str:
+    """Return the path of lines across a paper, one at each height."""
+    return "".join(f"M{left:.1f} {y:.1f}H{right:.1f}" for y in heights)
+
+
 def whisker(x: float, top: float, foot: float, half: float) -> str:
     """Draw a line from top to foot with a bar across each end."""
     ends = "".join(f"M{x - half:.1f} {y:.1f}h{2 * half:g}" for y in (top, foot))

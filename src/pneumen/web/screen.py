@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse, QueryDict
 from django.http.response import HttpResponseBase
 from django.shortcuts import redirect, render
 from django.urls import URLPattern, path
+from django.utils.functional import SimpleLazyObject
 from django.views import View
 
 from pneumen.core.errors import PneumenError
@@ -156,6 +157,6 @@ class Screen(View, Generic[Shown]):
 
     def _live(self, part: Part, screen: Shown, asked: StepForm, **more: Any) -> HttpResponse:
         context = {"part": part, "screen": screen, "live": True, "problem": asked.problem}
-        form = self.form(part, screen=screen)
+        form = SimpleLazyObject(lambda: self.form(part, screen=screen))  # few answers show one
         template = f"{self.slug}/{self.name}_live.html" if self.name else f"{self.slug}/live.html"
         return render(self.request, template, context | {"form": form} | more)

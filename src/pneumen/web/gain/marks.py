@@ -2,7 +2,7 @@
 
 from dataclasses import dataclass
 
-from pneumen.web.drawing import Axis, Paper
+from pneumen.web.drawing import Axis, Paper, block, rules
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -57,7 +57,7 @@ class Tick:
     y: float
     label: str
     label_y: float
-    x1: float
+    rule: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -80,6 +80,22 @@ class Mass:
     lintel_y: float = 0.0
     lintel_height: float = 0.0
     at_times: bool = False
+
+    @property
+    def outline(self) -> str:
+        return block(self.x, self.y, self.width, self.height)
+
+    @property
+    def hatch(self) -> str:
+        return block(self.x, self.y, self.width, self.hatch_height)
+
+    @property
+    def lintel(self) -> str:
+        return block(self.x, self.lintel_y, self.width, self.lintel_height)
+
+    @property
+    def lip(self) -> str:
+        return rules([self.lip_y], self.x, self.x + self.width)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,7 +8,7 @@ from collections.abc import Mapping
 from pneumen.core.forecast import Outcome
 from pneumen.core.gain import School
 from pneumen.core.line import Levels
-from pneumen.web.drawing import whisker
+from pneumen.web.drawing import rules, whisker
 from pneumen.web.gain.columns import columns_of
 from pneumen.web.gain.marks import Bracket, Frame, Gorge, Handle, Line, Tick, Window
 from pneumen.wording.figures import decimals_for, figure
@@ -183,8 +183,8 @@ def _ticks(frame: Frame, lines: tuple[Line, ...]) -> tuple[Tick, ...]:
     for level in range(int(frame.top_db) // 20 * 20, int(frame.bottom_db), -frame.tick_step_db):
         y = frame.y(level)
         crowded = not frame.narrow and any(abs(y - line.label_y + 4) < 14 for line in lines)
-        x1 = frame.signal_x if crowded else frame.axis_x
-        ticks.append(Tick(y=y, label=figure(level, sign=level > 0), label_y=y + 4, x1=x1))
+        rule = rules([y], frame.signal_x if crowded else frame.axis_x, frame.file_x)
+        ticks.append(Tick(y=y, label=figure(level, sign=level > 0), label_y=y + 4, rule=rule))
     return tuple(ticks)
 
 

@@ -7,7 +7,7 @@ import numpy as np
 
 from pneumen.core.forecast import PartSetup
 from pneumen.core.place import DISTANCE_SCHOOLS, LIMITS, Ladder, at_distance
-from pneumen.web.drawing import LogAxis, Paper, Tick, ticks_at
+from pneumen.web.drawing import LogAxis, Paper, Tick, block, ticks_at
 from pneumen.wording.figures import figure, habits
 from pneumen.wording.language import _
 from pneumen.wording.lengths import FOOT_M, INCH_M, calm_told, near
@@ -44,6 +44,7 @@ class Cell:
     x: float
     width: float
     strength: float
+    path: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -181,7 +182,8 @@ def _strip(
         if place < len(steps) and steps[place] == steps[start]:
             continue
         x = ruler.at(float(edges[start]))
-        cells.append(Cell(x=x, width=ruler.at(float(edges[place])) - x, strength=round(float(steps[start]), 2)))
+        width, felt = ruler.at(float(edges[place])) - x, round(float(steps[start]), 2)
+        cells.append(Cell(x=x, width=width, strength=felt, path=block(x, y, width, frame.strip_height)))
         start = place
     value = _("0 dB here")
     if name != "level":
