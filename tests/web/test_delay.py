@@ -68,6 +68,9 @@ class Page(DelayCase):
         tried = self.client.get(f"/parts/{self.voice.pk}/delay/tried/?buffer=96&was-buffer=256", **HTMX)
         self.assertEqual(tried.context["screen"].plan.buffer, 96)
         self.assertEqual(self.screen().plan.buffer, 256)
+        refused = self.client.get(f"/parts/{self.voice.pk}/delay/tried/?buffer=0&was-buffer=256", **HTMX)
+        self.assertContains(refused, "Buffer must be between")
+        self.assertEqual(refused.context["screen"].plan.buffer, 256)
 
     def test_what_cannot_be_is_refused_and_nothing_is_stored(self):
         for field, value in (

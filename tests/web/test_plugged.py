@@ -36,6 +36,13 @@ class Plugged(DemoCase):
         self.assertIn("Instrument cable", kinds)  # the other two parts have microphones, so the list has them too
         self.assertContains(self.open("hookup:page"), "70 to 80 %")
 
+    def test_place_says_so_at_every_address_of_its(self):
+        for name, ask in (("page", self.client.get), ("tried", self.client.get), ("keep", self.client.post)):
+            answer = ask(reverse(f"place:{name}", args=[self.voice.pk]), {"distance": "20"})
+            self.assertContains(answer, "there is no microphone to place")
+        self.voice.refresh_from_db()
+        self.assertIsNone(self.voice.distance_m)
+
     def test_every_plugged_source_gets_a_plan_and_a_gain_screen(self):
         for slug, source in SOURCES.items():
             if source.direct:

@@ -18,7 +18,7 @@ from pneumen.web.part.models import Part
 from pneumen.web.room.models import Room
 from pneumen.web.song import away, services
 from pneumen.web.song.models import Song
-from tests.web.base import DemoCase, answers
+from tests.web.base import HTMX, DemoCase, answers
 
 
 def addresses(patterns, before=""):
@@ -116,6 +116,13 @@ class Safety(DemoCase):
                 self.assertEqual(answer.status_code, 200, (name, typed[:9]))
             answer = self.act("part:keep", **{f"loud-{section}": typed})
             self.assertEqual(answer.status_code, 422, typed[:9])
+
+    def test_what_cannot_be_is_told_in_the_answer_to_a_drag_as_in_the_page(self):
+        dragged = {"kit": "budget", "room": "stand_x", "place": "distance", "gain": "distance", "delay": "buffer"}
+        for step, field in (dragged | {"part": "doubles"}).items():
+            answer = self.client.get(reverse(f"{step}:tried", args=[self.voice.pk]), {field: "many"}, **HTMX)
+            self.assertEqual(answer.status_code, 200, step)
+            self.assertRegex(answer.content.decode(), r'<p class="problem"[^>]*>\s*[^<]*must be', step)
 
     def test_a_post_needs_its_token(self):
         strict = Client(enforce_csrf_checks=True)

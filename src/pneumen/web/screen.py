@@ -62,13 +62,17 @@ class Screen(View, Generic[Shown]):
 
     def get(self, request: Request, part_id: int) -> HttpResponse:
         part = part_of(request, part_id)
+        if not self.is_for(part):
+            return self.instead(part)
         if self.act == "tried":
             with as_seen(request.GET.get("seen", "")):  # a drag is answered with what is looked at
                 return self._tried(part)
-        return self.page(part) if self.is_for(part) else self.instead(part)
+        return self.page(part)
 
     def post(self, request: Request, part_id: int) -> HttpResponse:
         part = part_of(request, part_id)
+        if not self.is_for(part):
+            return self.instead(part)
         asked = self.form(part, request.POST)
         if asked.is_valid():
             try:

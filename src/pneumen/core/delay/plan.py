@@ -121,14 +121,7 @@ def plan_delay(
     found = chances(computer, sample_rate_hz, told, load=LOADS[load])
     planned = _planned(computer, found, told, load)
     samples = planned if buffer is None else buffer
-    if samples not in {one.buffer for one in found}:
-        found = tuple(
-            sorted(
-                (*found, *chances(computer, sample_rate_hz, told, buffers=(samples,), load=LOADS[load])),
-                key=lambda one: one.buffer,
-            )
-        )
-    way = journey(
+    way = journey(  # refuses a buffer that cannot be
         samples,
         sample_rate_hz,
         converters_ms=device.converters_ms,
@@ -137,6 +130,13 @@ def plan_delay(
         speaker_m=speaker_m,
         measured_ms=device.measured_ms(samples, sample_rate_hz),
     )
+    if samples not in {one.buffer for one in found}:
+        found = tuple(
+            sorted(
+                (*found, *chances(computer, sample_rate_hz, told, buffers=(samples,), load=LOADS[load])),
+                key=lambda one: one.buffer,
+            )
+        )
     return DelayPlan(
         buffer=samples,
         planned_buffer=planned,

@@ -1,10 +1,12 @@
 """What Kit says first: what a kit costs beside how the song is set up now, and whether it is enough."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
-from pneumen.core.kit import ALIKE_DB, Crowd, Kit, Worth
+from pneumen.core.kit import ALIKE_DB, Crowd, Kit, KitLine, Worth
 from pneumen.core.room import SAME_LEAD_DB
 from pneumen.web.kit.picture import Points
+from pneumen.web.kit.services import CENT
 from pneumen.wording.figures import figure, money
 from pneumen.wording.language import _
 from pneumen.wording.order import crowd_told, money_short_told
@@ -17,6 +19,7 @@ class Now:
     name is the part that is, "" for the only one. is_this_kit: it is set up with the kit that is looked at.
     """
 
+    lines: Sequence[KitLine]
     total: float
     budget: float
     crowd: Crowd | None
@@ -65,7 +68,13 @@ def sentence_of(
         own: what records by itself as long as the money does not reach.
     """
     enough = worth.short_db <= SAME_LEAD_DB
-    if points[-1][0] > budget:
+    if now is not None and now.total > budget + CENT:
+        short = _(" Even then {short}.").format(short=now.short) if now.short else ""
+        other = (
+            "" if now.is_this_kit else _(" What is shown here is another kit, for {total}.").format(total=money(total))
+        )
+        return money_short_told(now.lines, budget, own) + short + other
+    if now is None and points[-1][0] > budget + CENT:
         short = "" if enough else _(" Even then it is {short}.").format(short=_short_told(worth))
         return money_short_told(kit.lines, budget, own) + short
     costs = _costs_told(total, budget, now)

@@ -163,6 +163,7 @@ def _stands(song: Song, set_up: KitInUse, kit: Kit | None = None, total: float =
     """Return how a song is set up, beside the kit that is looked at, if any."""
     part, worth = shortest_of(song)
     return Now(
+        lines=set_up.lines,
         total=set_up.total,
         budget=song.budget,
         crowd=crowd_in(song),
