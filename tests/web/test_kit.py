@@ -1,6 +1,7 @@
 """The Kit screen and the catalogue: page and fragment, options, taking a kit, marks, and import by review."""
 
 import math
+import re
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.urls import reverse
@@ -180,6 +181,14 @@ class TwoKits(DemoCase):
         self.assertEqual((own, thread["kit"]), ("baked-in", "baked-in"))
         self.assertEqual({one.verdict for one in page.context["screen"].parts}, {"baked-in"})
         self.assertIn("Even then it is", page.context["screen"].sentence)
+
+    def test_start_and_kit_name_one_sum_and_one_order_where_the_money_is_short(self):
+        part = create_song(self.owner, "Short").parts.first()
+        answer(part, source="lever-harp", microphone="usb-condenser", interface="none", budget="0", route="interface")
+        told = [self.page(f"{step}:page", part).content.decode() for step in ("start", "kit")]
+        sums = [set(re.findall(r"(\d+) completes it|(\d+) more, in the order below", page)) for page in told]
+        self.assertTrue(sums[0])
+        self.assertEqual(*sums)
 
     def test_where_the_kit_in_use_is_short_the_part_that_is_gets_named(self):
         self.act("kit:keep", **OPTIONS | {"enough_clean_db": "75"})

@@ -26,6 +26,8 @@ TABLES: Final = ("desk",)
 """What has a hard top that mirrors."""
 TABLE_ABSORPTION: Final = 0.05
 """A wooden plate, 500 Hz to 4 kHz (estimate)."""
+LEAST_AREA_M2: Final = 1e-6
+"""A piece pushed into a wall has no side left to it."""
 SLACK_M: Final = 0.5
 """A lead needs so much to lie loose at both ends (common practice, no source)."""
 Footprint = tuple[float, float, float, float]
@@ -124,7 +126,7 @@ def furnishing_of(size_m: Point, pieces: Sequence[Placed]) -> tuple[tuple[Coveri
         if place is not None:
             on, patch = place
             area = (patch[1] - patch[0]) * (patch[3] - patch[2])
-            held = np.minimum(absorbs / area, 1.0)
+            held = np.minimum(absorbs / max(area, LEAST_AREA_M2), 1.0)
             coverings.append(Covering(on=on, absorption=tuple(held.tolist()), area_m2=area, patch=patch))
             absorbs = absorbs - held * area
         objects.append(tuple(np.maximum(absorbs, 0.0).tolist()))

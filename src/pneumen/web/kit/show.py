@@ -97,6 +97,7 @@ class KitScreen:
     in_use: Packing | None = None
     of_parts: str = ""
     order: tuple[OrderStep, ...] = ()
+    order_now: tuple[OrderStep, ...] = ()
     own_hung: str = ""
     money_title: str = _("What money buys")
 
@@ -153,6 +154,7 @@ def kit_screen(song: Song, *, budget: float | None = None, number: int | None = 
         whys=whys_of(frontier, kit, number == recommended),
         of_parts=_planned_told(song),
         order=order_of(kit.lines, budget, own),
+        order_now=() if stands is None or stands.is_this_kit else order_of(stands.lines, budget, own),
         own_hung=own_hung_told(kit.hanging) if math.isfinite(kit.direct_to_reverberant_db) else "",
         money_title=_("More than is needed") if worth.is_enough else _("What money buys"),
         **now,
