@@ -10,6 +10,7 @@ from pneumen.core.kit import ROUTES
 from pneumen.web.gain.show import gain_screen
 from pneumen.web.gain.todo import todo_of
 from pneumen.web.kit.services import in_use, recommended_kit
+from pneumen.web.kit.show import kit_screen
 from pneumen.web.part.services import keep as keep_part
 from pneumen.web.room.advice import advices_of
 from pneumen.web.settle import outcome_of, settle
@@ -176,3 +177,14 @@ class AtOnce(TestCase):
                 told = kit.total if kit else None
                 with self.subTest(sources=sources, route=route):
                     self.assertIn(told, (None, in_use(song).total))
+
+    def test_a_singer_with_a_guitar_and_one_usb_microphone_is_told_to_record_one_after_the_other(self):
+        song = create_song(get_user_model().objects.create(username="both"), "Both at once")
+        voice, guitar = song.parts.first(), add_part(song.owner, song, "acoustic-guitar")
+        answer(voice, source="voice-pop", microphone="usb-condenser", budget="150", size="small")
+        for session, told in ((fresh(voice).session, "record one part at a time (then 52 does)"), (2, "52 completes")):
+            keep_part(fresh(guitar), {}, {"session": session})
+            kit = kit_screen(Song.objects.whole().get(pk=song.pk))
+            self.assertIn(told, kit.sentence)
+        self.assertEqual({one.gear for one in kit.parts}, {"My USB condenser"})
+        self.assertEqual(kit.verdict, "clear")

@@ -241,7 +241,13 @@ EASED: Final[dict[str, Any]] = {
 
 
 def _eased(needs: Needs, name: str, eased: Any) -> Needs:  # noqa: ANN401 - whatever that need is told in
+    if name == "inputs_at_once":  # whatever the parts say themselves
+        needs = replace(needs, parts=tuple(replace(part, session=None) for part in needs.parts))
     return replace(needs, **{name: eased})
+
+
+def _is_eased(needs: Needs, name: str, eased: Any) -> bool:  # noqa: ANN401
+    return needs.most_at_once == 1 if name == "inputs_at_once" else bool(getattr(needs, name) == eased)
 
 
 def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...]) -> NothingFits:
@@ -250,7 +256,7 @@ def _why_nothing_fits(needs: Needs, owned: OwnedGear, catalogue: tuple[Item, ...
     cheapest = min((choice.price for choice in _choices(anything, owned, catalogue)), default=None)
     lifts = {}
     for name, eased in EASED.items():
-        if getattr(needs, name) == eased:
+        if _is_eased(needs, name, eased):
             continue
         prices = [choice.price for choice in _choices(_eased(anything, name, eased), owned, catalogue)]
         if prices and min(prices) <= needs.budget:

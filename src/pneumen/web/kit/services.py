@@ -1,7 +1,7 @@
 """The frontier of kits for a song, and taking one of its kits."""
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Any
 
@@ -117,7 +117,7 @@ def plan_song(song: Song) -> None:
     Where the money is short the cheapest kit that works stands in; where nothing works at all, the chains are assumed.
     """
     song = Song.objects.whole().get(pk=song.pk)  # with its parts as they are stored now
-    song.kit_taken, song.money_short = False, money_short(song)[0]
+    song.kit_taken, song.money_short = False, money_short(song) is not None
     kit = recommended_kit(song)
     if not parts_to_plan(song):
         kit = None
@@ -139,20 +139,28 @@ def recommended_kit(song: Song) -> Kit | None:
     return written(frontier, recommended_number(song, frontier))
 
 
-def money_short(song: Song) -> tuple[bool, float | None]:
-    """Tell whether no complete kit fits the song's money, and what the cheapest costs (None where none works).
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Shortage:
+    """What the cheapest complete kit costs where the money does not reach; None where no kit at all does, with why."""
+
+    cheapest: float | None
+    error: NothingFits | None = None
+
+
+def money_short(song: Song) -> Shortage | None:
+    """Return what a song's money lacks; None where a complete kit fits it.
 
     Of chains that are all one's own it is what their small things cost.
     """
     if not parts_to_plan(song):
-        total = in_use(song).total
-        return total > song.budget + CENT, total
-    try:
-        frontier = frontier_of_song(song)
-    except NothingFits as error:
-        return True, error.cheapest_total
-    cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
-    return cheapest > song.budget + CENT, cheapest
+        cheapest = in_use(song).total
+    else:
+        try:
+            frontier = frontier_of_song(song)
+        except NothingFits as error:
+            return Shortage(cheapest=error.cheapest_total, error=error)
+        cheapest = frontier.points[-1][0] + fixed_cost(song, frontier)
+    return Shortage(cheapest=cheapest) if cheapest > song.budget + CENT else None
 
 
 def recommended_number(song: Song, frontier: Frontier, budget: float | None = None) -> int:

@@ -29,6 +29,7 @@ from pneumen.wording.controls import CONTROLS, place_told
 from pneumen.wording.delay import delay_sentence
 from pneumen.wording.figures import figure, kilohertz, money, with_band
 from pneumen.wording.hookup import phantom_told
+from pneumen.wording.kit import why_nothing_fits
 from pneumen.wording.language import _
 from pneumen.wording.lengths import calm_told, near
 from pneumen.wording.order import crowded_told, money_short_told
@@ -134,17 +135,15 @@ def plan_verdict(song: Song, found: Outcome) -> Verdict:
 
 def _money_short(song: Song, kit: KitInUse) -> tuple[str, float | None]:
     """Say that nothing complete fits the money, and what the cheapest costs; nothing where a kit fits."""
-    short, cheapest = money_short(song)
-    if not short:
+    short = money_short(song)
+    if short is None:
         return "", None
-    if cheapest is None:
-        return (
-            _("No kit of the catalogue does all that is asked; what you own is planned with, the rest is assumed."),
-            None,
-        )
+    if short.error is not None and short.cheapest is None:
+        told = _("Nothing complete fits: {error}. Until then what you own is planned with, the rest is assumed.")
+        return told.format(error=why_nothing_fits(short.error)), None
     assumed = any(part.assumed_devices for part in parts_of_song(song))
     planned = _(" What you own is planned with, the rest is assumed.") if assumed else ""
-    return money_short_told(kit.lines, song.budget, records_by_itself(song)) + planned, cheapest
+    return money_short_told(kit.lines, song.budget, records_by_itself(song)) + planned, short.cheapest
 
 
 def _costs(kit: KitInUse, part: Part) -> str:
