@@ -47,7 +47,7 @@ def judge_overload(spare_db: float, band_db: float) -> Verdict:
     """
     if spare_db < 0:
         return Verdict.BAKED_IN
-    return Verdict.WATCH if spare_db < band_db else Verdict.CLEAR
+    return Verdict.WATCH if spare_db < band_db - SAME_LEAD_DB else Verdict.CLEAR
 
 
 def judge_chain(found: Outcome, *, clean_enough_db: float) -> Verdict:

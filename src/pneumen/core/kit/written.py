@@ -8,7 +8,7 @@ from typing import Any
 
 from pneumen.core.delay import DeviceDelay, plan_delay
 from pneumen.core.errors import given
-from pneumen.core.forecast import Outcome, spare_at_lowest_gain_db
+from pneumen.core.forecast import Outcome, judge_overload, spare_at_lowest_gain_db
 from pneumen.core.kit.accessories import Shelf, SmallThing
 from pneumen.core.kit.coverings import Hanging
 from pneumen.core.kit.enough import Worth, worth_of
@@ -22,6 +22,7 @@ from pneumen.core.kit.needs import Needs
 from pneumen.core.kit.search import CENT, DeviceKit
 from pneumen.core.kit.things import devices_of, served, things_of_hub, things_of_voice
 from pneumen.core.line import Levels
+from pneumen.core.verdict import Verdict
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -50,7 +51,8 @@ class Kit:
     @property
     def overloads(self) -> tuple[int, ...]:
         """The parts that something in this kit may clip, at its lowest gain and within the part's band."""
-        return tuple(number for number, part in enumerate(self.parts) if part.spare_db < self.bands_db[number])
+        stand = [judge_overload(part.spare_db, band) for part, band in zip(self.parts, self.bands_db, strict=True)]
+        return tuple(number for number, verdict in enumerate(stand) if verdict is not Verdict.CLEAR)
 
     def worth(self, needs: Needs) -> Worth:
         """Return what it is judged by, with its parts' figures as they stand here."""

@@ -41,8 +41,8 @@ class Played:
     @classmethod
     def joined(cls, takes: Sequence[Self]) -> Self:
         """Return what is known of takes of one source that were joined: a room is told only where all of theirs are."""
-        rooms_s = [one.room_s for one in takes]
-        return replace(takes[0], room_s=None if None in rooms_s else min(filter(None, rooms_s), default=None))
+        rooms_s = [one.room_s for one in takes if one.room_s is not None]
+        return replace(takes[0], room_s=min(rooms_s) if len(rooms_s) == len(takes) else None)
 
 
 ANYTHING: Final = Played()

@@ -182,14 +182,14 @@ def _looked_at(song: Song, frontier: Frontier, number: int) -> tuple[Kit, tuple[
 
 
 def _nothing_fits(song: Song, error: NothingFits, set_up: KitInUse | None, **shown: Any) -> KitScreen:
-    told = _("Nothing complete fits: {error}.").format(error=why_nothing_fits(error))
-    own = set_up is not None and not parts_to_plan(song)  # nothing is sought: each part has a chain of its own
-    if set_up is not None and own:
-        told = _("{now}. Beside it nothing complete fits: {error}.").format(
-            now=_stands(song, set_up).told, error=why_nothing_fits(error)
-        )
+    why = why_nothing_fits(error)
+    if set_up is not None and not parts_to_plan(song):  # nothing is sought: each part has a chain of its own
+        lacks = Verdict.CLEAR
+        told = _("{now}. Beside it nothing complete fits: {why}.").format(now=_stands(song, set_up).told, why=why)
+    else:
+        lacks, told = Verdict.WATCH, _("Nothing complete fits: {why}.").format(why=why)
     return KitScreen(
-        verdict=worst_of([kit_verdict_of(song), Verdict.CLEAR if own else Verdict.WATCH]),
+        verdict=worst_of([kit_verdict_of(song), lacks]),
         sentence=told,
         raise_to=error.cheapest_total,
         sessions_told=_sessions_told(song),
